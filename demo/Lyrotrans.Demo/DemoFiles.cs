@@ -1,0 +1,81 @@
+using Lyrotrans.Audio.Pcm;
+using Lyrotrans.Audio.Render;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Formats.Midi;
+using Lyrotrans.Formats.OpenSession;
+using Lyrotrans.Formats.Wave;
+using Lyrotrans.Workflow.Sounds;
+
+namespace Lyrotrans.Demo;
+
+/// <summary>Writes the demo in the forms that the application takes in.</summary>
+public static class DemoFiles
+{
+    /// <summary>Writes <c>session/</c> (open session document with its media) and <c>stamped/</c> (time-stamped files and a MIDI file).</summary>
+    public static Session Write(string folder, double scale = 1)
+    {
+        var home = Path.Combine(folder, "session");
+        Directory.CreateDirectory(home);
+        var session = OrrerySuite.Make(home, scale);
+        File.WriteAllBytes(Path.Combine(home, "Orrery_Suite.session.json"), SessionDocumentWriter.Write(session));
+        WriteStamped(session, home, Path.Combine(folder, "stamped"));
+        WriteBells(Path.Combine(folder, "bells"), scale);
+        return session;
+    }
+
+    /// <summary>Each sounding track as one file from its first clip on, stamped there.</summary>
+    private static void WriteStamped(Session session, string home, string folder)
+    {
+        Directory.CreateDirectory(folder);
+        using var opener = new MediaOpener(new FolderMedia(home, folder), session.Rate, CancellationToken.None);
+        foreach (var track in session.Tracks.Where(t => t.Kind == TrackKind.Audio && t.State == TrackState.Active && t.Channels <= 2))
+        {
+            var clips = track.Sounding!.Clips;
+            var (start, end) = (clips[0].Start, clips.Max(c => c.End));
+            var layout = new PcmLayout(SampleEncoding.Integer24, false, track.Channels, session.Rate, 0, end - start);
+            using var render = new TrackRender(session, track, opener);
+            using var output = File.Create(Path.Combine(folder, $"{Core.Naming.LegalName.From(track.Id)}.wav"));
+            output.Write(WaveWriter.Head(layout, new BroadcastExtension(track.Name, "Quillfeather Hall", session.TimecodeScale.TimeReference(start, session.Rate), "2026-03-21", "10:00:00")));
+            WriteBlocks(render, layout, start, output);
+        }
+
+        File.WriteAllBytes(Path.Combine(folder, "Orrery.mid"), SmfWriter.Write(MidiExport.Make(session, 0, _ => true)));
+    }
+
+    private static void WriteBlocks(TrackRender render, PcmLayout layout, long start, Stream output)
+    {
+        const int block = 65_536;
+        var samples = Enumerable.Range(0, layout.Channels).Select(_ => new double[block]).ToArray();
+        var bytes = new byte[block * layout.BytesPerFrame];
+        var encoder = new PcmEncoder(layout.Encoding, dither: false);
+        for (long at = 0; at < layout.Frames; at += block)
+        {
+            var count = (int)Math.Min(block, layout.Frames - at);
+            render.Read(start + at, count, samples);
+            output.Write(bytes, 0, encoder.Encode(samples, layout.Channels, count, bytes));
+        }
+
+        output.Write(new byte[layout.DataBytes & 1]);
+    }
+
+    /// <summary>"Three bells, one lantern": one instrument for a session player.</summary>
+    private static void WriteBells(string folder, double scale)
+    {
+        Directory.CreateDirectory(folder);
+        var media = new DemoMedia(folder, scale);
+        var bells = media.Add("three-bells.wav", 30, 301, (s, t) => [s.Struck(t, 440, [1, 2.76, 5.4], 3, 0.5, 2.6)]);
+        var clips = new ClipMaker("bells", scale);
+        clips.Add(bells, 1, 12, 0.5, 0, 96, 4800, FadeShape.Exponential);
+        clips.Add(bells, 15, 12, 14, -1.5, 96, 9600, FadeShape.Exponential);
+        var session = new Session
+        {
+            Name = "Three bells, one lantern",
+            Media = [.. media.All],
+            Tracks = [new Track { Id = "bells", Name = "Three bells", Lanes = [clips.Lane("main")] }],
+            Tempo = Core.Time.TempoMap.Constant(76),
+            Markers = [new Marker("m1", "Lantern lit", 48_000)],
+        };
+        File.WriteAllBytes(Path.Combine(folder, "Three_bells.session.json"), SessionDocumentWriter.Write(session));
+    }
+}

@@ -1,0 +1,17 @@
+namespace Lyrotrans.Audio.Native;
+
+/// <summary>Turns a missing native library into an error that names the Debian package.</summary>
+internal static class NativeCall
+{
+    public static T Of<T>(string library, string package, Func<T> call)
+    {
+        try
+        {
+            return call();
+        }
+        catch (DllNotFoundException)
+        {
+            throw new InvalidOperationException($"The library {library} is not installed. Install the Debian package {package}.");
+        }
+    }
+}

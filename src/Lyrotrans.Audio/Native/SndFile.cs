@@ -1,0 +1,50 @@
+using System.Runtime.InteropServices;
+
+namespace Lyrotrans.Audio.Native;
+
+/// <summary>The few calls of libsndfile that are used here.</summary>
+internal static partial class SndFile
+{
+    public const string Package = "libsndfile1";
+    public const int Read = 0x10;
+    public const int Write = 0x20;
+    public const int FormatFlac = 0x170000;
+    public const int Pcm16 = 0x0002;
+    public const int Pcm24 = 0x0003;
+    public const int CommentString = 5;
+    private const string Library = "libsndfile.so.1";
+
+    [StructLayout(LayoutKind.Sequential)]
+    public struct Info
+    {
+        public long Frames;
+        public int SampleRate;
+        public int Channels;
+        public int Format;
+        public int Sections;
+        public int Seekable;
+    }
+
+    [LibraryImport(Library, EntryPoint = "sf_open", StringMarshalling = StringMarshalling.Utf8)]
+    public static partial nint Open(string path, int mode, ref Info info);
+
+    [LibraryImport(Library, EntryPoint = "sf_close")]
+    public static partial int Close(nint file);
+
+    [LibraryImport(Library, EntryPoint = "sf_seek")]
+    public static partial long Seek(nint file, long frames, int whence);
+
+    [LibraryImport(Library, EntryPoint = "sf_readf_double")]
+    public static partial long ReadDoubles(nint file, Span<double> samples, long frames);
+
+    [LibraryImport(Library, EntryPoint = "sf_writef_int")]
+    public static partial long WriteIntegers(nint file, ReadOnlySpan<int> samples, long frames);
+
+    [LibraryImport(Library, EntryPoint = "sf_set_string", StringMarshalling = StringMarshalling.Utf8)]
+    public static partial int SetString(nint file, int kind, string text);
+
+    public static string Error(nint file) => Marshal.PtrToStringUTF8(StrError(file)) ?? "unknown error";
+
+    [LibraryImport(Library, EntryPoint = "sf_strerror")]
+    private static partial nint StrError(nint file);
+}

@@ -1,0 +1,73 @@
+using System.CommandLine;
+using System.Text.Encodings.Web;
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using Lyrotrans.Workflow.Inspect;
+
+namespace Lyrotrans.Cli;
+
+/// <summary><c>lyro inspect FILE [--json]</c>: what is in a file.</summary>
+internal static class InspectCommand
+{
+    private static readonly JsonSerializerOptions s_json = new() { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+
+    public static Command Make()
+    {
+        var file = new Argument<string>("FILE") { Description = "A MIDI file, an open session document or a sound file." };
+        var json = new Option<bool>("--json") { Description = "Everything, as JSON." };
+        var command = new Command("inspect", "Says what is in a file.") { file, json };
+        command.SetAction(parsed =>
+        {
+            var contents = Inspection.Of(parsed.GetRequiredValue(file));
+            if (parsed.GetValue(json))
+            {
+                Console.WriteLine(contents.ToJsonString(s_json));
+            }
+            else
+            {
+                Print(contents);
+            }
+
+            return ExitCode.Good;
+        });
+        return command;
+    }
+
+    private static void Print(JsonObject contents)
+    {
+        foreach (var (key, value) in contents)
+        {
+            switch (value)
+            {
+                case JsonArray list when key == "findings":
+                    foreach (var finding in list)
+                    {
+                        Console.WriteLine($"  ! {finding}");
+                    }
+
+                    break;
+                case JsonArray list when key == "tracks":
+                    foreach (var track in list)
+                    {
+                        Console.WriteLine($"  track {track!["name"]}: {Size(track["clips"])} clips, {Size(track["notes"])} notes");
+                    }
+
+                    break;
+                case JsonArray or JsonObject:
+                    Console.WriteLine($"{key}: {Size(value)}");
+                    break;
+                default:
+                    Console.WriteLine($"{key}: {value}");
+                    break;
+            }
+        }
+    }
+
+    private static string Size(JsonNode? node) => node switch
+    {
+        JsonArray list => list.Count.ToString(System.Globalization.CultureInfo.InvariantCulture),
+        JsonObject map => map.Count.ToString(System.Globalization.CultureInfo.InvariantCulture),
+        null => "0",
+        _ => node.ToString(),
+    };
+}

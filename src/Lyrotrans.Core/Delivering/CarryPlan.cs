@@ -1,0 +1,115 @@
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Sessions;
+
+namespace Lyrotrans.Core.Delivering;
+
+/// <summary>
+/// Every object of the session and the file that brings it. Objects in = carried + converted + printed + held back;
+/// nothing is lost without a word.
+/// </summary>
+public sealed class CarryPlan
+{
+    private readonly DeliveryPlan _plan;
+    private readonly Dictionary<string, Treatment> _treatment;
+
+    private CarryPlan(DeliveryPlan plan)
+    {
+        _plan = plan;
+        _treatment = plan.Preparation.Tracks.ToDictionary(c => c.TrackId, c => c.Treatment);
+        Rows = MakeRows().Where(r => r.Objects.Count > 0).ToValueArray();
+    }
+
+    /// <summary>Prints, MIDI and the session document, in this order.</summary>
+    public static IReadOnlyList<string> Columns { get; } = ["prints", "MIDI", "record"];
+
+    public ValueArray<CarryRow> Rows { get; }
+
+    public int LostWithoutAWord => Rows.Sum(r => r.LostWithoutAWord);
+
+    public static CarryPlan Of(DeliveryPlan plan) => new(plan);
+
+    /// <summary>How many objects come to each fate, taking the best that any column does for each.</summary>
+    public int Total(Fate fate) => Rows.Sum(r => r.Objects.Count(o => Best(o) == fate));
+
+    private static Fate Best(CarryObject item) =>
+        item.Fates.Contains(Fate.Carried) ? Fate.Carried
+        : item.Fates.Contains(Fate.Converted) ? Fate.Converted
+        : item.Fates.Contains(Fate.Printed) ? Fate.Printed
+        : Fate.HeldBack;
+
+    private IEnumerable<CarryRow> MakeRows()
+    {
+        var session = _plan.Session;
+        var tracks = session.Tracks;
+        yield return Clips("Clip positions", _ => true);
+        yield return Clips("Clip lengths", _ => true);
+        yield return Row("Fades", SoundingClips(c => true).SelectMany(p => Fades(p.Clip).Select(
+            name => Object(p.Track, $"{p.Clip.Name}, {name}", Fate.Printed, Fate.None))));
+        yield return Row("Crossfades", Crossfades());
+        yield return Clips("Clip gain", c => c.GainDb != 0 || c.GainCurve is not null);
+        yield return Row("Volume automation", tracks.Where(t => t.FaderAutomation is not null || t.FaderDb != 0)
+            .Select(t => Object(t, t.Name, Fate.None, Fate.None)));
+        yield return Row("Pan", tracks.Where(t => t.Pan != 0 || t.PanAutomation is not null)
+            .Select(t => Object(t, t.Name, Fate.None, Fate.None)));
+        yield return Row("Tempo", session.Tempo.Points.Select(p => Whole($"tempo at quarter {p.Quarter}", Fate.Converted)));
+        yield return Row("Meters, keys", session.Meters.Changes.Select(m => Whole($"{m} at bar {m.Bar}", Fate.Carried))
+            .Concat(session.Keys.Select(k => Whole(k.Name, Fate.Carried))));
+        yield return Row("Markers", session.Markers.Select(m => Whole(m.Text, Fate.Carried)));
+        yield return Row("Notes", Parts((p, t) => p.Notes.Select(n => $"{t.Name}, key {n.Key} at tick {n.Tick}")));
+        yield return Row("Controllers", Parts((p, t) => p.Controls.Select(c => $"{t.Name}, {c.Kind} at tick {c.Tick}")));
+        yield return Row("Sends", tracks.SelectMany(t => t.Sends.Select(s => Object(t, $"{t.Name} to {s.Target}", Fate.None, Fate.None))));
+        yield return Row("Effects", tracks.SelectMany(t => t.Inserts.Select(i => Object(t, $"{i.Effect} on {t.Name}", Fate.None, Fate.None))));
+        yield return Row("Takes", tracks.SelectMany(t => t.Lanes.Where((_, i) => i != t.SoundingLane)
+            .Select(l => Object(t, $"{t.Name}, {l.Name}", Fate.None, Fate.None))));
+        yield return Row("Buses, returns", tracks.Where(t => t.Kind is TrackKind.Bus or TrackKind.Return or TrackKind.Master)
+            .Select(t => Object(t, t.Name, Fate.None, Fate.None)));
+        yield return Row("Picture", session.Picture is { } picture ? [Whole(picture.FileName, Fate.None)] : []);
+    }
+
+    private static CarryRow Row(string kind, IEnumerable<CarryObject> objects) => new(kind, objects.ToValueArray());
+
+    private CarryRow Clips(string kind, Func<Clip, bool> which) =>
+        Row(kind, SoundingClips(which).Select(p => Object(p.Track, p.Clip.Name, p.Clip.Muted ? Fate.None : Fate.Printed, Fate.None)));
+
+    private IEnumerable<(Track Track, Clip Clip)> SoundingClips(Func<Clip, bool> which) =>
+        _plan.Session.Tracks.SelectMany(t => (t.Sounding?.Clips ?? []).Where(which).Select(c => (t, c)));
+
+    private static IEnumerable<string> Fades(Clip clip)
+    {
+        if (clip.FadeIn.Length > 0)
+        {
+            yield return "fade in";
+        }
+
+        if (clip.FadeOut.Length > 0)
+        {
+            yield return "fade out";
+        }
+    }
+
+    private IEnumerable<CarryObject> Crossfades() =>
+        from track in _plan.Session.Tracks
+        let clips = track.Sounding?.Clips ?? default
+        from i in Enumerable.Range(1, Math.Max(0, clips.Count - 1))
+        where clips[i - 1].End > clips[i].Start
+        select Object(track, $"{clips[i - 1].Name} into {clips[i].Name}", Fate.Printed, Fate.None);
+
+    private IEnumerable<CarryObject> Parts(Func<NotePart, Track, IEnumerable<string>> names) =>
+        from track in _plan.Session.Tracks
+        from part in track.Parts
+        from name in names(part, track)
+        select Object(track, name, Fate.None, part.Muted ? Fate.None : Fate.Carried);
+
+    /// <summary>A thing on a track: held back with it, else as stated, and kept in the record.</summary>
+    private CarryObject Object(Track track, string name, Fate print, Fate midi)
+    {
+        var held = track.Kind is TrackKind.Audio or TrackKind.Notes
+            && _treatment.GetValueOrDefault(track.Id, Treatment.HoldBack) == Treatment.HoldBack;
+        return held
+            ? new(name, [Fate.HeldBack, Fate.HeldBack, Fate.HeldBack])
+            : new(name, [print, midi, Fate.Carried]);
+    }
+
+    private static CarryObject Whole(string name, Fate midi) => new(name, [Fate.None, midi, Fate.Carried]);
+}

@@ -1,0 +1,92 @@
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+
+namespace Lyrotrans.Core.Delivering;
+
+/// <summary>What a build of a prepared session writes: the list of files first, then the build follows it.</summary>
+public sealed class DeliveryPlan
+{
+    private DeliveryPlan(Session session, Preparation preparation, DeliveryRange range, ValueArray<PlannedFile> files, string root)
+    {
+        Session = session;
+        Preparation = preparation;
+        Range = range;
+        Files = files;
+        Root = root;
+    }
+
+    public Session Session { get; }
+
+    public Preparation Preparation { get; }
+
+    public DeliveryRange Range { get; }
+
+    /// <summary>In the order of writing.</summary>
+    public ValueArray<PlannedFile> Files { get; }
+
+    /// <summary>The folder that everything in the package lies in.</summary>
+    public string Root { get; }
+
+    /// <summary>Sizes added up, in bytes.</summary>
+    public long Bytes => Files.Sum(f => f.Bytes);
+
+    public static DeliveryPlan Make(Session session, Preparation preparation, IReadOnlyDictionary<string, MediaSound> sounds)
+    {
+        preparation = preparation.For(session);
+        var range = DeliveryRange.Of(session, preparation, sounds);
+        var root = LegalName.From(session.Name);
+        var names = DeliveredNames(session, preparation);
+        var extension = preparation.Container == SoundContainer.Flac ? ".flac" : ".wav";
+        var tracks = session.Tracks.ToDictionary(t => t.Id);
+        var files = new List<PlannedFile>();
+        foreach (var choice in preparation.Tracks.Where(c => c.Treatment == Treatment.PrintDry))
+        {
+            var channels = ChannelsOf(tracks[choice.TrackId], choice);
+            files.Add(new PlannedFile(
+                $"{root}/audio/{names[choice.TrackId]}{extension}", PlannedKind.FromZero, choice.TrackId, channels, range.Length,
+                range.Length * channels * preparation.Encoding.Bytes()));
+        }
+
+        var notes = session.Tracks.Sum(t => t.Parts.Sum(p => p.Notes.Count + p.Controls.Count));
+        files.Add(new PlannedFile($"{root}/{root}.mid", PlannedKind.Midi, Bytes: 400 + (notes * 8L)));
+        files.Add(new PlannedFile($"{root}/{root}.session.json", PlannedKind.SessionDocument, Bytes: 2000 + (ClipCount(session) * 330L) + (notes * 40L)));
+        files.Add(new PlannedFile($"{root}/Session_sheet.html", PlannedKind.SessionSheet, Bytes: 8000 + (files.Count * 300L)));
+        files.Add(new PlannedFile($"{root}/manifest.json", PlannedKind.Manifest, Bytes: 1000 + (files.Count * 300L)));
+        files.Add(new PlannedFile($"{root}/SHA256SUMS", PlannedKind.Checksums, Bytes: files.Count * 100L));
+        return new DeliveryPlan(session, preparation, range, files.ToValueArray(), root);
+    }
+
+    /// <summary>Delivered name by track id, without extension, for every track that goes; unique and legal everywhere.</summary>
+    public static IReadOnlyDictionary<string, string> DeliveredNames(Session session, Preparation preparation)
+    {
+        var tracks = session.Tracks.ToDictionary(t => t.Id);
+        var going = preparation.Tracks.Where(c => c.Treatment != Treatment.HoldBack && tracks.ContainsKey(c.TrackId)).ToList();
+        var digits = going.Count > 99 ? 3 : 2;
+        var names = going.Select((choice, i) => LegalName.From(NamePattern.Fill(
+            preparation.NamePattern, i + 1, digits, choice.Name ?? tracks[choice.TrackId].Name, session.Name)));
+        return LegalName.Unique(names).Select((name, i) => (name, going[i].TrackId)).ToDictionary(p => p.TrackId, p => p.name);
+    }
+
+    public static int ChannelsOf(Track track, TrackChoice choice) => choice.Channels switch
+    {
+        DeliveredChannels.Mono => 1,
+        DeliveredChannels.Stereo => 2,
+        _ => track.Channels,
+    };
+
+    /// <summary>The session as it goes: without the tracks that are held back. Buses, returns and the master stay as a record.</summary>
+    public Session DeliveredSession()
+    {
+        var held = Preparation.Tracks.Where(c => c.Treatment == Treatment.HoldBack).Select(c => c.TrackId).ToHashSet();
+        var tracks = Session.Tracks
+            .Where(t => t.Kind is not (TrackKind.Audio or TrackKind.Notes) || !held.Contains(t.Id))
+            .ToValueArray();
+        var used = tracks.SelectMany(t => t.Lanes).SelectMany(l => l.Clips).Select(c => c.Media).ToHashSet();
+        return Session with { Tracks = tracks, Media = Session.Media.Where(m => used.Contains(m.Id)).ToValueArray() };
+    }
+
+    private static long ClipCount(Session session) => session.Tracks.Sum(t => t.Lanes.Sum(l => (long)l.Clips.Count));
+}

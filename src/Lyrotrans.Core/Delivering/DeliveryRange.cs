@@ -1,0 +1,59 @@
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+
+namespace Lyrotrans.Core.Delivering;
+
+/// <summary>The span of session samples that every from-zero file covers.</summary>
+public readonly record struct DeliveryRange(long Start, long End)
+{
+    public long Length => End - Start;
+
+    /// <param name="session">The session.</param>
+    /// <param name="preparation">Where to start, and the tail.</param>
+    /// <param name="sounds">Measured sound by media id; a clip of media that was not measured counts to its end.</param>
+    public static DeliveryRange Of(Session session, Preparation preparation, IReadOnlyDictionary<string, MediaSound> sounds)
+    {
+        var start = preparation.From switch
+        {
+            RangeStart.Bar1 => session.Bar1Sample,
+            RangeStart.Chosen => preparation.ChosenStart,
+            _ => 0,
+        };
+        return new DeliveryRange(start, Math.Max(start + 1, LastSound(session, preparation, sounds) + preparation.Tail));
+    }
+
+    /// <summary>One past the last sample of any sound or note that goes.</summary>
+    private static long LastSound(Session session, Preparation preparation, IReadOnlyDictionary<string, MediaSound> sounds)
+    {
+        var going = preparation.Tracks.Where(c => c.Treatment != Treatment.HoldBack).Select(c => c.TrackId).ToHashSet();
+        var media = session.Media.ToDictionary(m => m.Id);
+        var clock = session.Clock;
+        var last = 0L;
+        foreach (var track in session.Tracks.Where(t => going.Contains(t.Id)))
+        {
+            foreach (var clip in track.Sounding?.Clips.Where(c => !c.Muted) ?? [])
+            {
+                last = Math.Max(last, EndOfSound(clip, media[clip.Media], sounds, session));
+            }
+
+            foreach (var part in track.Parts.Where(p => !p.Muted && p.Notes.Count > 0))
+            {
+                last = Math.Max(last, clock.SampleAt(part.EndQuarter));
+            }
+        }
+
+        return last;
+    }
+
+    private static long EndOfSound(Clip clip, Media media, IReadOnlyDictionary<string, MediaSound> sounds, Session session)
+    {
+        if (!sounds.TryGetValue(media.Id, out var sound))
+        {
+            return clip.End;
+        }
+
+        var ends = clip.Start + media.Rate.Convert(sound.EndOfSound, session.Rate) - media.Rate.Convert(clip.SourceOffset, session.Rate);
+        return Math.Clamp(ends, clip.Start, clip.End);
+    }
+}

@@ -1,0 +1,152 @@
+using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+
+namespace Lyrotrans.Core.Flags;
+
+/// <summary>Looks a session over for what would go wrong if it were sent as it is.</summary>
+public sealed class FlagFinder(Session session, IReadOnlyDictionary<string, MediaSound> sounds)
+{
+    private const int SecondsOfHandle = 1;
+    private const int SecondsOfEmptyEnd = 20;
+    private readonly Dictionary<string, Media> _media = session.Media.ToDictionary(m => m.Id);
+
+    /// <summary>Flags, dearest first.</summary>
+    public IReadOnlyList<Flag> Find() => MediaFlags()
+        .Concat(session.Tracks.SelectMany(TrackFlags))
+        .Concat(HandleFlags())
+        .Concat(NameFlags())
+        .Concat(TimelineFlags())
+        .OrderBy(f => f.Cost)
+        .ToList();
+
+    private IEnumerable<Flag> MediaFlags()
+    {
+        foreach (var media in session.Media)
+        {
+            var use = session.Tracks.SelectMany(t => t.Lanes.SelectMany(l => l.Clips.Where(c => c.Media == media.Id).Select(c => (Track: t, Clip: c)))).ToList();
+            if (use.Count == 0)
+            {
+                continue;
+            }
+
+            var (track, clip) = use[0];
+            Flag At(string code, FlagCost cost, string title, string detail) => new(code, cost, title, detail, track.Id, clip.Id, clip.Start);
+            if (media.Place == MediaPlace.Missing)
+            {
+                yield return At("missing-media", FlagCost.SoundLost, $"{media.FileName} is missing",
+                    $"{Count(use.Count, "clip")} on {track.Name} would be silent; bring the file in at Intake");
+            }
+            else if (media.Rate != session.Rate)
+            {
+                var percent = Math.Abs((session.Rate.PerSecond / media.Rate.PerSecond).ToDouble() - 1) * 100;
+                var way = session.Rate.PerSecond > media.Rate.PerSecond ? "fast" : "slow";
+                yield return At("other-rate", FlagCost.SoundLost, $"{media.FileName} is {media.Rate.PerSecond} Hz",
+                    FormattableString.Invariant($"Unconverted it would play {percent:0.0} % {way}; the print converts it to {session.Rate}"));
+            }
+
+            if (!sounds.TryGetValue(media.Id, out var sound))
+            {
+                continue;
+            }
+
+            if (sound.ChannelsEqual && media.Channels == 2)
+            {
+                yield return At("equal-channels", FlagCost.WorkThere, $"{media.FileName}: both channels are the same",
+                    "Difference −∞ dBFS; it can go as mono");
+            }
+
+            if (sound.ClippedRuns > 0)
+            {
+                yield return At("clipped", FlagCost.SoundLost, $"{media.FileName} clips",
+                    $"{Count(sound.ClippedRuns, "run")} of three or more samples at full scale");
+            }
+        }
+    }
+
+    private IEnumerable<Flag> TrackFlags(Track track)
+    {
+        var first = track.Sounding?.Clips.FirstOrDefault(c => !c.Muted)?.Start ?? 0;
+        if (track.HasContent && track.State != TrackState.Active)
+        {
+            var word = track.State.ToString().ToLowerInvariant();
+            yield return new($"{word}-track", FlagCost.SentUnmeant, $"{track.Name} is {word} and has {(track.Parts.Count > 0 ? "notes" : "sound")}",
+                "It is held back unless you say otherwise at Prepare", track.Id, null, first);
+        }
+
+        foreach (var part in track.Parts.Where(p => p.Notes.Count == 0 && p.Controls.Count == 0))
+        {
+            yield return new("empty-part", FlagCost.WorkThere, $"{part.Name} on {track.Name} is an empty part",
+                "It has no notes", track.Id, part.Id, session.Clock.SampleAt(part.StartQuarter));
+        }
+
+        foreach (var clip in track.Sounding?.Clips ?? [])
+        {
+            if (clip.HandleAfter(_media[clip.Media], session.Rate) is var after && after < 0 && _media[clip.Media].Place != MediaPlace.Missing)
+            {
+                yield return new("past-end", FlagCost.SoundLost, $"{clip.Name} on {track.Name} runs past its media",
+                    $"By {Samples(-after)}; that stretch is silent", track.Id, clip.Id, clip.End + after);
+            }
+        }
+    }
+
+    private IEnumerable<Flag> HandleFlags()
+    {
+        var wanted = session.Rate.SamplesIn(SecondsOfHandle).RoundToEven();
+        var print = session.Tracks.Where(t => t.Kind == TrackKind.Audio && t.State == TrackState.Active).SelectMany(
+            t => (t.Sounding?.Clips ?? []).Select(c => (Track: t, Clip: c, Media: _media[c.Media])));
+
+        // A clip that shows its whole file has nothing trimmed off, so a short handle there is not a loss of the edit.
+        var found = print.Where(p => !p.Clip.Muted && p.Media.Place != MediaPlace.Missing && Trimmed(p.Clip, p.Media)
+            && (p.Clip.HandleBefore(p.Media, session.Rate) < wanted || p.Clip.HandleAfter(p.Media, session.Rate) is >= 0 and var after && after < wanted));
+        foreach (var (track, clip, media) in found)
+        {
+            yield return new("short-handle", FlagCost.WorkThere, $"{clip.Name} on {track.Name} lacks a {SecondsOfHandle} s handle",
+                $"It has {Samples(clip.HandleBefore(media, session.Rate))} before and {Samples(Math.Max(0, clip.HandleAfter(media, session.Rate)))} after",
+                track.Id, clip.Id, clip.Start);
+        }
+    }
+
+    private bool Trimmed(Clip clip, Media media) =>
+        clip.HandleBefore(media, session.Rate) > 0 && clip.HandleAfter(media, session.Rate) > 0;
+
+    private IEnumerable<Flag> NameFlags()
+    {
+        foreach (var same in session.Tracks.GroupBy(t => t.Name, StringComparer.OrdinalIgnoreCase).Where(g => g.Count() > 1))
+        {
+            yield return new("same-name", FlagCost.WorkThere, $"{Count(same.Count(), "track")} are called {same.Key}",
+                "The delivered names are told apart by number", same.First().Id);
+        }
+
+        foreach (var track in session.Tracks.Where(t => LegalName.IsRefusedSomewhere(t.Name)))
+        {
+            yield return new("refused-name", FlagCost.WorkThere, $"Some systems refuse the name {track.Name}",
+                $"It goes as {LegalName.From(track.Name)}", track.Id);
+        }
+    }
+
+    private IEnumerable<Flag> TimelineFlags()
+    {
+        var going = session.Tracks.Where(t => t.State == TrackState.Active).ToList();
+        var first = going.SelectMany(t => t.Sounding?.Clips ?? []).Where(c => !c.Muted).Select(c => c.Start)
+            .Concat(going.SelectMany(t => t.Parts).Where(p => p.Notes.Count > 0).Select(p => session.Clock.SampleAt(p.StartQuarter)))
+            .DefaultIfEmpty(session.Bar1Sample).Min();
+        if (first < session.Bar1Sample)
+        {
+            yield return new("before-bar-1", FlagCost.SoundLost, "There is music before bar 1",
+                $"{Samples(session.Bar1Sample - first)}; a range from bar 1 would cut it", null, null, first);
+        }
+
+        var lastSound = going.SelectMany(t => t.Sounding?.Clips ?? []).Where(c => !c.Muted).Select(c => c.End).DefaultIfEmpty(0).Max();
+        var lastMarker = session.Markers.Select(m => m.Sample + m.Length).DefaultIfEmpty(0).Max();
+        if (lastMarker - lastSound > session.Rate.SamplesIn(SecondsOfEmptyEnd).RoundToEven())
+        {
+            yield return new("empty-end", FlagCost.WorkThere, "The end lies far after the last sound",
+                $"{Samples(lastMarker - lastSound)} of nothing; the range ends at the last sound and its tail", null, null, lastSound);
+        }
+    }
+
+    private static string Count(int count, string thing) => count == 1 ? $"1 {thing}" : $"{count} {thing}s";
+
+    private static string Samples(long samples) => $"{Digits.Grouped(samples)} samples";
+}

@@ -1,0 +1,60 @@
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+
+namespace Lyrotrans.Core.Preparing;
+
+/// <summary>All that was decided about a session before it is built. Immutable; rows are in the order of delivery.</summary>
+public sealed record Preparation
+{
+    public string NamePattern { get; init; } = "{order}_{track}";
+
+    public RangeStart From { get; init; }
+
+    /// <summary>For <see cref="RangeStart.Chosen"/>: session sample.</summary>
+    public long ChosenStart { get; init; }
+
+    /// <summary>Added after the last sound, in session samples.</summary>
+    public long Tail { get; init; }
+
+    public SampleEncoding Encoding { get; init; } = SampleEncoding.Integer24;
+
+    public SoundContainer Container { get; init; }
+
+    public ValueArray<TrackChoice> Tracks { get; init; }
+
+    /// <summary>
+    /// The careful start: everything that sounds goes, in session order; what is hidden, muted or inactive, or has nothing
+    /// on it, and what this package cannot make a file of (buses, returns, master, picture) is held back.
+    /// </summary>
+    public static Preparation Default(Session session) => new()
+    {
+        Encoding = session.Depth is SampleEncoding.Integer16 or SampleEncoding.Float32 ? session.Depth : SampleEncoding.Integer24,
+        Tail = session.Rate.SamplesIn(1).RoundToEven(),
+        Tracks = session.Tracks.Select(DefaultChoice).ToValueArray(),
+    };
+
+    /// <summary>This preparation for a session whose tracks changed: rows of tracks that are gone leave, new tracks come last.</summary>
+    public Preparation For(Session session)
+    {
+        var known = session.Tracks.ToDictionary(t => t.Id);
+        var kept = Tracks.Where(c => known.ContainsKey(c.TrackId)).ToList();
+        var have = kept.Select(c => c.TrackId).ToHashSet();
+        return this with
+        {
+            Tracks = kept.Concat(session.Tracks.Where(t => !have.Contains(t.Id)).Select(DefaultChoice)).ToValueArray(),
+        };
+    }
+
+    /// <summary>Treatments that a track can have, best first.</summary>
+    public static IReadOnlyList<Treatment> TreatmentsOf(Track track) => track.Kind switch
+    {
+        TrackKind.Audio => [Treatment.PrintDry, Treatment.HoldBack],
+        TrackKind.Notes => [Treatment.Notes, Treatment.HoldBack],
+        _ => [Treatment.HoldBack],
+    };
+
+    private static TrackChoice DefaultChoice(Track track) => new(
+        track.Id,
+        track.State == TrackState.Active && track.HasContent ? TreatmentsOf(track)[0] : Treatment.HoldBack);
+}

@@ -1,0 +1,7 @@
+namespace Lyrotrans.Core.Preparing;
+
+/// <summary>One row of the track sheet.</summary>
+/// <param name="TrackId">The session's track.</param>
+/// <param name="Name">A delivered name typed in; none takes the pattern's.</param>
+public sealed record TrackChoice(
+    string TrackId, Treatment Treatment, DeliveredChannels Channels = DeliveredChannels.AsTrack, string? Name = null);

@@ -1,0 +1,34 @@
+namespace Lyrotrans.Core.Proof;
+
+/// <summary>The outcome of a proof. Rows that failed come first.</summary>
+public sealed record ProofReport(
+    string Package, DateTimeOffset At, IReadOnlyList<ProofRow> Rows, IReadOnlyList<ClipDot> Clips, IReadOnlyList<SoundResidual> Residuals)
+{
+    public bool Passed => Failures == 0;
+
+    public int Failures => Rows.Count(r => !r.Passed);
+
+    /// <summary>The one line that matters.</summary>
+    public string Verdict
+    {
+        get
+        {
+            var astray = Clips.Count(c => c.Offset != 0);
+            if (Passed)
+            {
+                return Clips.Count == 0 ? "The package holds what was meant." : $"All {Clips.Count} clips arrive on their sample.";
+            }
+
+            return astray > 0
+                ? $"{Clips.Count - astray} of {Clips.Count} clips arrive on their sample. {astray} {(astray == 1 ? "does" : "do")} not."
+                : $"{Failures} {(Failures == 1 ? "thing is" : "things are")} not as meant.";
+        }
+    }
+
+    /// <summary>The largest residual of all tracks, in dBFS; −∞ when all are bit-exact.</summary>
+    public double WorstResidualDb => Residuals.Select(r => r.PeakDb).DefaultIfEmpty(double.NegativeInfinity).Max();
+
+    public static ProofReport Make(
+        string package, DateTimeOffset at, IEnumerable<ProofRow> rows, IReadOnlyList<ClipDot> clips, IReadOnlyList<SoundResidual> residuals) =>
+        new(package, at, rows.OrderBy(r => r.Passed).ToList(), clips, residuals);
+}

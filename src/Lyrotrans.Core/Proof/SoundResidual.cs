@@ -1,0 +1,9 @@
+namespace Lyrotrans.Core.Proof;
+
+/// <summary>What is left when a found track is taken from the meant one: peak in dBFS (−∞ is bit-exact), and the bound it must keep.</summary>
+public sealed record SoundResidual(string Name, double PeakDb, double BoundDb, bool ArithmeticNeeded)
+{
+    public bool BitExact => double.IsNegativeInfinity(PeakDb);
+
+    public bool Passed => BitExact || (ArithmeticNeeded && PeakDb <= BoundDb);
+}

@@ -1,0 +1,53 @@
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Time;
+
+namespace Lyrotrans.Core.Sessions;
+
+/// <summary>A span of a media file on the timeline.</summary>
+public sealed record Clip
+{
+    public required string Id { get; init; }
+
+    public required string Name { get; init; }
+
+    /// <summary>Id of the media.</summary>
+    public required string Media { get; init; }
+
+    /// <summary>For each track channel the media channel (from 0) that feeds it.</summary>
+    public ValueArray<int> ChannelMap { get; init; } = [0];
+
+    /// <summary>In session samples.</summary>
+    public long Start { get; init; }
+
+    /// <summary>In session samples, fades included.</summary>
+    public long Length { get; init; }
+
+    /// <summary>Where in the media it begins, in the media's own samples.</summary>
+    public long SourceOffset { get; init; }
+
+    public double GainDb { get; init; }
+
+    /// <summary>Adds to <see cref="GainDb"/>; points in samples from the clip's start, values in dB.</summary>
+    public Automation? GainCurve { get; init; }
+
+    public Fade FadeIn { get; init; } = Fade.None;
+
+    public Fade FadeOut { get; init; } = Fade.None;
+
+    public bool Muted { get; init; }
+
+    /// <summary>Which source said so, and where in it.</summary>
+    public string? Source { get; init; }
+
+    public long End => Start + Length;
+
+    /// <summary>Whether every sample comes out as it went in: unity gain, no curve, no fades.</summary>
+    public bool IsUntouched => GainDb == 0 && GainCurve is null && FadeIn.Length == 0 && FadeOut.Length == 0;
+
+    /// <summary>Media before the clip, in session samples.</summary>
+    public long HandleBefore(Media media, SampleRate rate) => media.Rate.Convert(SourceOffset, rate);
+
+    /// <summary>Media after the clip, in session samples; below zero where it runs past the media's end.</summary>
+    public long HandleAfter(Media media, SampleRate rate) =>
+        media.Rate.Convert(media.Length, rate) - media.Rate.Convert(SourceOffset, rate) - Length;
+}

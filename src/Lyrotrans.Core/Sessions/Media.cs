@@ -1,0 +1,34 @@
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Time;
+
+namespace Lyrotrans.Core.Sessions;
+
+/// <summary>A sound file that clips take their sound from. Length and offsets are in its own samples.</summary>
+public sealed record Media
+{
+    /// <summary>Unique in the session; clips refer to it.</summary>
+    public required string Id { get; init; }
+
+    public required string FileName { get; init; }
+
+    public SampleRate Rate { get; init; }
+
+    public SampleEncoding Encoding { get; init; }
+
+    public int Channels { get; init; } = 1;
+
+    /// <summary>In sample frames at the file's own rate.</summary>
+    public long Length { get; init; }
+
+    /// <summary>Samples since midnight at the file's own rate, where the file is stamped.</summary>
+    public long? TimeReference { get; init; }
+
+    public MediaPlace Place { get; init; }
+
+    /// <summary>Lower-case hex of the whole file, where it is known.</summary>
+    public string? Sha256 { get; init; }
+
+    /// <summary>Identifiers that other formats gave it (UMID, mob id), as they wrote them.</summary>
+    public ValueArray<string> Identifiers { get; init; }
+}

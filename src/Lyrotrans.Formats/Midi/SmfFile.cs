@@ -1,0 +1,22 @@
+using Lyrotrans.Core.Collections;
+
+namespace Lyrotrans.Formats.Midi;
+
+/// <summary>A Standard MIDI File as it stands, with what was wrong in it.</summary>
+public sealed record SmfFile
+{
+    /// <summary>0, 1 or 2.</summary>
+    public int Type { get; init; } = 1;
+
+    /// <summary>Ticks per quarter note; 0 where the division is SMPTE.</summary>
+    public int TicksPerQuarter { get; init; } = 480;
+
+    /// <summary>For an SMPTE division: 24, 25, 29 (29.97 drop) or 30; else 0.</summary>
+    public int FramesPerSecond { get; init; }
+
+    public int TicksPerFrame { get; init; }
+
+    public ValueArray<SmfTrack> Tracks { get; init; }
+
+    public ValueArray<string> Findings { get; init; }
+}

@@ -1,0 +1,88 @@
+using System.Text.Json;
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Time;
+
+namespace Lyrotrans.Formats.OpenSession;
+
+/// <summary>A place in a JSON document that knows its path, so that every error can name it (<c>$.tracks[3].name</c>).</summary>
+public readonly struct DocumentNode(JsonElement element, string path, string file)
+{
+    public string Path => path;
+
+    public BadInputException Error(string problem, string remedy = "Correct the document there.") => new(file, path, problem, remedy);
+
+    /// <summary>Checks that this is an object with no other properties than these.</summary>
+    public void OnlyHas(params ReadOnlySpan<string> names)
+    {
+        if (element.ValueKind != JsonValueKind.Object)
+        {
+            throw Error($"An object is expected here, not {Kind()}.");
+        }
+
+        foreach (var property in element.EnumerateObject())
+        {
+            if (!names.Contains(property.Name))
+            {
+                throw Error($"There is no property \"{property.Name}\" here; there are {string.Join(", ", names.ToArray())}.");
+            }
+        }
+    }
+
+    public bool Has(string name) => element.ValueKind == JsonValueKind.Object && element.TryGetProperty(name, out _);
+
+    public DocumentNode this[string name] => element.ValueKind == JsonValueKind.Object && element.TryGetProperty(name, out var value)
+        ? new DocumentNode(value, $"{path}.{name}", file)
+        : throw Error($"The property \"{name}\" is missing.");
+
+    public T Optional<T>(string name, T otherwise, Func<DocumentNode, T> read) => Has(name) ? read(this[name]) : otherwise;
+
+    public IEnumerable<DocumentNode> Items()
+    {
+        if (element.ValueKind != JsonValueKind.Array)
+        {
+            throw Error($"A list is expected here, not {Kind()}.");
+        }
+
+        var (at, name) = (path, file);
+        return element.EnumerateArray().Select((item, i) => new DocumentNode(item, $"{at}[{i}]", name));
+    }
+
+    public ValueArray<T> List<T>(string name, Func<DocumentNode, T> read) => Has(name) ? this[name].Items().Select(read).ToValueArray() : [];
+
+    public string Text() => element.ValueKind == JsonValueKind.String ? element.GetString()! : throw Error($"Text is expected here, not {Kind()}.");
+
+    public long Whole(long least = long.MinValue, long most = long.MaxValue)
+    {
+        if (element.ValueKind != JsonValueKind.Number || !element.TryGetInt64(out var value))
+        {
+            throw Error($"A whole number is expected here, not {Kind()}.");
+        }
+
+        return value >= least && value <= most ? value : throw Error($"{value} is not between {least} and {most}.");
+    }
+
+    public double Number() => element.ValueKind == JsonValueKind.Number && element.TryGetDouble(out var value) && double.IsFinite(value)
+        ? value
+        : throw Error($"A number is expected here, not {Kind()}.");
+
+    public bool Truth() => element.ValueKind is JsonValueKind.True or JsonValueKind.False
+        ? element.GetBoolean()
+        : throw Error($"true or false is expected here, not {Kind()}.");
+
+    public Rational Ratio() => Rational.TryParse(Text(), out var value) ? value : throw Error($"\"{Text()}\" is not a ratio such as \"3/2\".");
+
+    public T OneOf<T>(IReadOnlyDictionary<string, T> names) => names.TryGetValue(Text(), out var value)
+        ? value
+        : throw Error($"\"{Text()}\" is not known here; there are {string.Join(", ", names.Keys)}.");
+
+    private string Kind() => element.ValueKind switch
+    {
+        JsonValueKind.Null => "null",
+        JsonValueKind.Number => element.GetRawText(),
+        JsonValueKind.String => "text",
+        JsonValueKind.Array => "a list",
+        JsonValueKind.Object => "an object",
+        _ => element.GetRawText(),
+    };
+}

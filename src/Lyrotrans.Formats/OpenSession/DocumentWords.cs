@@ -1,0 +1,53 @@
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+
+namespace Lyrotrans.Formats.OpenSession;
+
+/// <summary>The words that the open session document uses for the model's choices.</summary>
+public static class DocumentWords
+{
+    public static IReadOnlyDictionary<string, SampleEncoding> Encodings { get; } = new Dictionary<string, SampleEncoding>
+    {
+        ["unsigned 8"] = SampleEncoding.Unsigned8,
+        ["integer 8"] = SampleEncoding.Signed8,
+        ["integer 16"] = SampleEncoding.Integer16,
+        ["integer 24"] = SampleEncoding.Integer24,
+        ["integer 32"] = SampleEncoding.Integer32,
+        ["float 32"] = SampleEncoding.Float32,
+        ["float 64"] = SampleEncoding.Float64,
+    };
+
+    public static IReadOnlyDictionary<string, MediaPlace> Places { get; } = Lower<MediaPlace>();
+
+    public static IReadOnlyDictionary<string, TrackKind> Kinds { get; } = Lower<TrackKind>();
+
+    public static IReadOnlyDictionary<string, TrackState> States { get; } = Lower<TrackState>();
+
+    public static IReadOnlyDictionary<string, Interpolation> Interpolations { get; } = Lower<Interpolation>();
+
+    public static IReadOnlyDictionary<string, FadeShape> Shapes { get; } = new Dictionary<string, FadeShape>
+    {
+        ["linear"] = FadeShape.Linear,
+        ["equal power"] = FadeShape.EqualPower,
+        ["s"] = FadeShape.S,
+        ["exponential"] = FadeShape.Exponential,
+        ["logarithmic"] = FadeShape.Logarithmic,
+        ["sampled"] = FadeShape.Sampled,
+    };
+
+    public static IReadOnlyDictionary<string, NoteControlKind> Controls { get; } = new Dictionary<string, NoteControlKind>
+    {
+        ["controller"] = NoteControlKind.Controller,
+        ["program"] = NoteControlKind.Program,
+        ["pitch bend"] = NoteControlKind.PitchBend,
+        ["channel pressure"] = NoteControlKind.ChannelPressure,
+        ["poly pressure"] = NoteControlKind.PolyPressure,
+        ["system exclusive"] = NoteControlKind.SystemExclusive,
+    };
+
+    public static string Of<T>(IReadOnlyDictionary<string, T> words, T value)
+        where T : struct, Enum => words.First(w => EqualityComparer<T>.Default.Equals(w.Value, value)).Key;
+
+    private static Dictionary<string, T> Lower<T>()
+        where T : struct, Enum => Enum.GetValues<T>().ToDictionary(v => v.ToString().ToLowerInvariant());
+}

@@ -1,0 +1,19 @@
+namespace Lyrotrans.Formats.OpenSession;
+
+/// <summary>The open session document: its version and where its schema is.</summary>
+public static class SessionDocument
+{
+    /// <summary>The only version so far. A reader refuses versions above its own.</summary>
+    public const int Version = 1;
+
+    /// <summary>The property that names the document and its version.</summary>
+    public const string VersionProperty = "lyrotransSession";
+
+    /// <summary>The JSON Schema (2020-12) of the document, as it is published in docs/.</summary>
+    public static string Schema()
+    {
+        using var stream = typeof(SessionDocument).Assembly.GetManifestResourceStream("open-session.schema.json")!;
+        using var reader = new StreamReader(stream);
+        return reader.ReadToEnd();
+    }
+}

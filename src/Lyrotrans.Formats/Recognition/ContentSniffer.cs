@@ -1,0 +1,49 @@
+using System.Text;
+
+namespace Lyrotrans.Formats.Recognition;
+
+/// <summary>Recognises a file by its first bytes, never by its name.</summary>
+public static class ContentSniffer
+{
+    public static ContentKind Recognise(Stream stream)
+    {
+        stream.Position = 0;
+        Span<byte> head = stackalloc byte[512];
+        var count = stream.ReadAtLeast(head, head.Length, throwOnEndOfStream: false);
+        stream.Position = 0;
+        return Recognise(head[..count]);
+    }
+
+    public static ContentKind Recognise(ReadOnlySpan<byte> head)
+    {
+        if (head.Length == 0)
+        {
+            return ContentKind.Empty;
+        }
+
+        var text = Encoding.Latin1.GetString(head);
+        return text switch
+        {
+            _ when Form(text, ["RIFF", "RF64", "BW64"], ["WAVE"]) => ContentKind.Wave,
+            _ when Form(text, ["FORM"], ["AIFF", "AIFC"]) => ContentKind.Aiff,
+            _ when text.StartsWith("fLaC", StringComparison.Ordinal) => ContentKind.Flac,
+            _ when text.StartsWith("OggS", StringComparison.Ordinal) => ContentKind.Ogg,
+            _ when text.StartsWith("MThd", StringComparison.Ordinal) || Form(text, ["RIFF"], ["RMID"]) => ContentKind.Midi,
+            _ when text.StartsWith("PK\x03\x04", StringComparison.Ordinal) || text.StartsWith("PK\x05\x06", StringComparison.Ordinal) => ContentKind.Zip,
+            _ when head is [0xD0, 0xCF, 0x11, 0xE0, 0xA1, 0xB1, 0x1A, 0xE1, ..] => ContentKind.CompoundFile,
+            _ when text.StartsWith("ID3", StringComparison.Ordinal) || head is [0xFF, >= 0xE2 and not 0xFF, ..] => ContentKind.Mp3,
+            _ when text.Length > 11 && text[4..8] == "ftyp" => ContentKind.Picture,
+            _ when LooksLikeSession(text) => ContentKind.OpenSession,
+            _ => ContentKind.Unknown,
+        };
+    }
+
+    private static bool Form(string text, string[] forms, string[] types) =>
+        text.Length >= 12 && forms.Contains(text[..4]) && types.Contains(text[8..12]);
+
+    private static bool LooksLikeSession(string text)
+    {
+        var body = text.TrimStart('\u00EF', '\u00BB', '\u00BF', ' ', '\t', '\r', '\n');
+        return body.StartsWith('{') && body.Contains("\"lyrotransSession\"", StringComparison.Ordinal);
+    }
+}

@@ -1,0 +1,29 @@
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Sound;
+
+namespace Lyrotrans.Formats.Wave;
+
+/// <summary>What the chunks of a WAVE, RF64, BW64, AIFF or AIFF-C file say.</summary>
+public sealed record SoundHeader
+{
+    /// <summary>As the file names itself: <c>WAVE</c>, <c>RF64</c>, <c>BW64</c>, <c>AIFF</c>, <c>AIFC</c>.</summary>
+    public required string Container { get; init; }
+
+    public required PcmLayout Layout { get; init; }
+
+    public BroadcastExtension? Broadcast { get; init; }
+
+    /// <summary>LIST/INFO entries (or AIFF NAME, AUTH, ANNO) by their four letters.</summary>
+    public ValueArray<KeyValuePair<string, string>> Info { get; init; }
+
+    public ValueArray<CuePoint> Cues { get; init; }
+
+    /// <summary>The iXML chunk, byte for byte.</summary>
+    public ValueArray<byte> Ixml { get; init; }
+
+    /// <summary>The fact chunk's count of samples, where there is one.</summary>
+    public long? FactSamples { get; init; }
+
+    /// <summary>What was wrong and could be read all the same.</summary>
+    public ValueArray<string> Findings { get; init; }
+}

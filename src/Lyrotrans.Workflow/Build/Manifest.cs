@@ -1,0 +1,87 @@
+using System.Text.Json;
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Formats.OpenSession;
+
+namespace Lyrotrans.Workflow.Build;
+
+/// <summary>What is in a package: every file with its SHA-256, size and length, and the preparation it was built by.</summary>
+public sealed record Manifest(string SessionName, long RangeStart, long RangeEnd, string StartTimecode, Preparation Preparation, IReadOnlyList<ManifestFile> Files)
+{
+    private const int Version = 1;
+    private const string VersionProperty = "lyrotransPackage";
+
+    public byte[] ToJson()
+    {
+        using var output = new MemoryStream();
+        using (var json = new Utf8JsonWriter(output, new JsonWriterOptions { Indented = true, NewLine = "\n" }))
+        {
+            json.WriteStartObject();
+            json.WriteNumber(VersionProperty, Version);
+            json.WriteString("session", SessionName);
+            json.WriteNumber("rangeStart", RangeStart);
+            json.WriteNumber("rangeEnd", RangeEnd);
+            json.WriteString("startTimecode", StartTimecode);
+            json.WriteStartArray("files");
+            foreach (var file in Files)
+            {
+                WriteFile(json, file);
+            }
+
+            json.WriteEndArray();
+            json.WritePropertyName("preparation");
+            PreparationDocument.Write(json, Preparation);
+            json.WriteEndObject();
+        }
+
+        return output.ToArray();
+    }
+
+    /// <exception cref="Core.Errors.BadInputException">Not a manifest of this version.</exception>
+    public static Manifest FromJson(ReadOnlyMemory<byte> bytes, string name)
+    {
+        try
+        {
+            using var document = JsonDocument.Parse(bytes);
+            var root = new DocumentNode(document.RootElement, "$", name);
+            if (root[VersionProperty].Whole() is var version && version != Version)
+            {
+                throw root[VersionProperty].Error($"The package has version {version}, and this program reads version {Version}.", "Update the program.");
+            }
+
+            return new Manifest(
+                root["session"].Text(), root["rangeStart"].Whole(), root["rangeEnd"].Whole(), root["startTimecode"].Text(),
+                PreparationDocument.Read(root["preparation"]), root["files"].Items().Select(ReadFile).ToList());
+        }
+        catch (JsonException)
+        {
+            throw new Core.Errors.BadInputException(name, string.Empty, "The manifest is not whole JSON.", "The package is damaged; build it again.");
+        }
+    }
+
+    private static void WriteFile(Utf8JsonWriter json, ManifestFile file)
+    {
+        json.WriteStartObject();
+        json.WriteString("path", file.Plan.Path);
+        json.WriteString("kind", file.Plan.Kind.ToString());
+        json.WriteString("sha256", file.Sha256);
+        json.WriteNumber("bytes", file.Bytes);
+        if (file.Plan.TrackId is { } track)
+        {
+            json.WriteString("track", track);
+            json.WriteNumber("channels", file.Plan.Channels);
+            json.WriteNumber("samples", file.Plan.Frames);
+        }
+
+        json.WriteEndObject();
+    }
+
+    private static ManifestFile ReadFile(DocumentNode node) => new(
+        new PlannedFile(
+            node["path"].Text(),
+            Enum.TryParse<PlannedKind>(node["kind"].Text(), out var kind) ? kind : throw node["kind"].Error($"There is no kind \"{node["kind"].Text()}\"."),
+            node.Optional<string?>("track", null, n => n.Text()),
+            node.Optional("channels", 0, n => (int)n.Whole(0, 1024)),
+            node.Optional("samples", 0L, n => n.Whole(0))),
+        node["sha256"].Text(), node["bytes"].Whole(0));
+}

@@ -1,0 +1,205 @@
+using System.IO.Compression;
+using System.Text;
+using Lyrotrans.Audio.Files;
+using Lyrotrans.Audio.Pcm;
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Formats.Midi;
+using Lyrotrans.Formats.OpenSession;
+using Lyrotrans.Formats.Wave;
+using Lyrotrans.Workflow.Sounds;
+
+namespace Lyrotrans.Workflow.Build;
+
+/// <summary>
+/// Writes a delivery plan's files into one zip: stored, zip64 where needed, streamed. The same plan and stamp give the same
+/// bytes. The stream is whole only when this returns; on any error the caller throws it away.
+/// </summary>
+public sealed class PackageBuilder
+{
+    private readonly DeliveryPlan _plan;
+    private readonly ZipArchive _zip;
+    private readonly MediaOpener _opener;
+    private readonly IMediaFiles _files;
+    private readonly DateTimeOffset _stamp;
+    private readonly Action<WorkProgress> _report;
+    private readonly CancellationToken _stop;
+    private readonly List<ManifestFile> _written = [];
+    private readonly Dictionary<string, Track> _tracks;
+    private readonly Dictionary<string, TrackChoice> _choices;
+    private long _doneBytes;
+
+    private PackageBuilder(DeliveryPlan plan, ZipArchive zip, MediaOpener opener, IMediaFiles files, DateTimeOffset stamp, Action<WorkProgress> report, CancellationToken stop)
+    {
+        _plan = plan;
+        _zip = zip;
+        _opener = opener;
+        _files = files;
+        _stamp = stamp;
+        _report = report;
+        _stop = stop;
+        _tracks = plan.Session.Tracks.ToDictionary(t => t.Id);
+        _choices = plan.Preparation.Tracks.ToDictionary(c => c.TrackId);
+    }
+
+    /// <param name="plan">What to write.</param>
+    /// <param name="files">Where the media lie.</param>
+    /// <param name="output">Gets the zip.</param>
+    /// <param name="stamp">The date of every entry and of the sheet.</param>
+    /// <param name="report">Told how far it is.</param>
+    /// <param name="stop">Stops between blocks.</param>
+    /// <exception cref="OperationCanceledException">It was stopped.</exception>
+    /// <exception cref="IOException">The disk is full, or media cannot be read.</exception>
+    public static Manifest Build(
+        DeliveryPlan plan, IMediaFiles files, Stream output, DateTimeOffset stamp, Action<WorkProgress> report, CancellationToken stop)
+    {
+        using var opener = new MediaOpener(files, plan.Session.Rate, stop);
+        using var zip = new ZipArchive(output, ZipArchiveMode.Create, leaveOpen: true);
+        return new PackageBuilder(plan, zip, opener, files, stamp, report, stop).Write();
+    }
+
+    private Manifest Write()
+    {
+        foreach (var file in _plan.Files)
+        {
+            _stop.ThrowIfCancellationRequested();
+            switch (file.Kind)
+            {
+                case PlannedKind.FromZero:
+                    WritePrint(file);
+                    break;
+                case PlannedKind.Midi:
+                    WriteBytes(file, SmfWriter.Write(MeantMidi(_plan)));
+                    break;
+                case PlannedKind.SessionDocument:
+                    WriteBytes(file, SessionDocumentWriter.Write(_plan.DeliveredSession()));
+                    break;
+                case PlannedKind.SessionSheet:
+                    WriteBytes(file, Encoding.UTF8.GetBytes(SessionSheet.Write(_plan, _written, _stamp)));
+                    break;
+                case PlannedKind.Manifest:
+                    WriteBytes(file, MakeManifest().ToJson());
+                    break;
+                default:
+                    WriteBytes(file, Encoding.UTF8.GetBytes(string.Concat(_written.Select(f => $"{f.Sha256}  {f.Plan.Path[(_plan.Root.Length + 1)..]}\n"))));
+                    break;
+            }
+        }
+
+        _report(new WorkProgress(1, "finished"));
+        return MakeManifest();
+    }
+
+    /// <summary>The MIDI file that a plan means.</summary>
+    public static SmfFile MeantMidi(DeliveryPlan plan)
+    {
+        var going = plan.Preparation.Tracks.Where(c => c.Treatment == Treatment.Notes).Select(c => c.TrackId).ToHashSet();
+        return MidiExport.Make(plan.Session, plan.Range.Start, t => going.Contains(t.Id));
+    }
+
+    /// <summary>The time stamp that every from-zero file of a plan carries, in samples since midnight; a day wraps.</summary>
+    public static long TimeReference(DeliveryPlan plan)
+    {
+        var session = plan.Session;
+        var day = session.Rate.SamplesIn(new Core.Time.Rational(session.FrameRate.FramesPerDay, 1) / session.FrameRate.PerSecond).RoundToEven();
+        var reference = session.TimecodeScale.TimeReference(plan.Range.Start, session.Rate) % day;
+        return reference < 0 ? reference + day : reference;
+    }
+
+    private Manifest MakeManifest() => new(
+        _plan.Session.Name, _plan.Range.Start, _plan.Range.End, _plan.Session.TimecodeScale.At(_plan.Range.Start).ToString(), _plan.Preparation, [.. _written]);
+
+    private void WriteBytes(PlannedFile file, byte[] bytes)
+    {
+        Report(file, 0);
+        WriteEntry(file, stream => stream.Write(bytes));
+    }
+
+    private void WritePrint(PlannedFile file)
+    {
+        var track = _tracks[file.TrackId!];
+        var rule = PrintRule.Of(_plan.Session, track, _choices[track.Id], _plan.Preparation.Encoding);
+        using var print = new PrintedTrack(_plan.Session, track, file.Channels, _plan.Range, _opener);
+        if (_plan.Preparation.Container == SoundContainer.Flac)
+        {
+            WriteFlac(file, print, rule);
+        }
+        else
+        {
+            WriteEntry(file, stream => WriteWave(file, track, print, rule, stream));
+        }
+    }
+
+    private void WriteWave(PlannedFile file, Track track, PrintedTrack print, PrintRule rule, Stream stream)
+    {
+        var encoding = _plan.Preparation.Encoding;
+        var layout = new PcmLayout(encoding, false, file.Channels, _plan.Session.Rate, 0, file.Frames);
+        var bext = new BroadcastExtension(
+            $"{_plan.Session.Name}: {track.Name}", "Lyrotrans", TimeReference(_plan),
+            _stamp.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture), _stamp.ToString("HH:mm:ss", System.Globalization.CultureInfo.InvariantCulture));
+        stream.Write(WaveWriter.Head(layout, bext));
+        var encoder = new PcmEncoder(encoding, rule.Dither);
+        var bytes = new byte[PrintedTrack.Block * layout.BytesPerFrame];
+        Blocks(file, print, (samples, count) => stream.Write(bytes.AsSpan(0, encoder.Encode(samples, file.Channels, count, bytes))));
+        if ((layout.DataBytes & 1) == 1)
+        {
+            stream.WriteByte(0);
+        }
+    }
+
+    private void WriteFlac(PlannedFile file, PrintedTrack print, PrintRule rule)
+    {
+        // The codec goes back to write its header, which a stream into a zip cannot: by way of a scratch file.
+        Directory.CreateDirectory(_files.Scratch);
+        var scratch = Path.Combine(_files.Scratch, $"{Guid.NewGuid():N}.flac");
+        try
+        {
+            var comment = $"Starts at {_plan.Session.TimecodeScale.At(_plan.Range.Start)}, {TimeReference(_plan)} samples since midnight";
+            using (var flac = new FlacWriter(scratch, _plan.Session.Rate, file.Channels, _plan.Preparation.Encoding, rule.Dither, comment))
+            {
+                Blocks(file, print, flac.Write);
+                flac.Finish();
+            }
+
+            WriteEntry(file, stream =>
+            {
+                using var input = File.OpenRead(scratch);
+                input.CopyTo(stream, 1 << 16);
+            });
+        }
+        finally
+        {
+            File.Delete(scratch);
+        }
+    }
+
+    private void Blocks(PlannedFile file, PrintedTrack print, Action<double[][], int> write)
+    {
+        var samples = PrintedTrack.Planar(file.Channels);
+        for (long at = 0; at < file.Frames; at += PrintedTrack.Block)
+        {
+            _stop.ThrowIfCancellationRequested();
+            var count = (int)Math.Min(PrintedTrack.Block, file.Frames - at);
+            print.Read(at, count, samples);
+            write(samples, count);
+            Report(file, (double)at / file.Frames);
+        }
+    }
+
+    private void WriteEntry(PlannedFile file, Action<Stream> write)
+    {
+        var entry = _zip.CreateEntry(file.Path, CompressionLevel.NoCompression);
+        entry.LastWriteTime = _stamp;
+        entry.ExternalAttributes = Convert.ToInt32("100644", 8) << 16;
+        using var stream = entry.Open();
+        using var hashing = new HashingStream(stream);
+        write(hashing);
+        _written.Add(new ManifestFile(file, hashing.Sha256(), hashing.Length));
+        _doneBytes += file.Bytes;
+    }
+
+    private void Report(PlannedFile file, double part) =>
+        _report(new WorkProgress((_doneBytes + (file.Bytes * part)) / Math.Max(1, _plan.Bytes), $"writing {Path.GetFileName(file.Path)}"));
+}

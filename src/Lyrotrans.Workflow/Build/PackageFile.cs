@@ -1,0 +1,55 @@
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Naming;
+using Lyrotrans.Workflow.Sounds;
+
+namespace Lyrotrans.Workflow.Build;
+
+/// <summary>Builds a package into a file that is whole or not there.</summary>
+public static class PackageFile
+{
+    private const long Spare = 64L << 20;
+
+    /// <summary>Writes to a temporary name beside it, syncs, then renames.</summary>
+    /// <exception cref="IOException">The disk has too little room, is full, or cannot be written.</exception>
+    public static Manifest Build(
+        DeliveryPlan plan, IMediaFiles files, string path, DateTimeOffset stamp, Action<WorkProgress> report, CancellationToken stop)
+    {
+        var folder = Path.GetDirectoryName(Path.GetFullPath(path))!;
+        Directory.CreateDirectory(folder);
+        if (FreeSpace(folder) is { } free && free < plan.Bytes + Spare)
+        {
+            throw new IOException($"The package needs about {Digits.Bytes(plan.Bytes)}, and {Digits.Bytes(free)} are free where it goes. Make room and build again.");
+        }
+
+        var temporary = $"{path}.{Guid.NewGuid():N}.part";
+        try
+        {
+            Manifest manifest;
+            using (var output = new FileStream(temporary, FileMode.CreateNew, FileAccess.ReadWrite, FileShare.None, 1 << 20))
+            {
+                manifest = PackageBuilder.Build(plan, files, output, stamp, report, stop);
+                output.Flush(flushToDisk: true);
+            }
+
+            File.Move(temporary, path, overwrite: true);
+            return manifest;
+        }
+        finally
+        {
+            File.Delete(temporary);
+        }
+    }
+
+    /// <summary>Free bytes where a folder lies, or null where the system does not say.</summary>
+    public static long? FreeSpace(string folder)
+    {
+        try
+        {
+            return new DriveInfo(folder).AvailableFreeSpace;
+        }
+        catch (Exception problem) when (problem is IOException or ArgumentException or UnauthorizedAccessException)
+        {
+            return null;
+        }
+    }
+}

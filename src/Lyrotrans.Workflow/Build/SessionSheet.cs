@@ -1,0 +1,130 @@
+using System.Net;
+using System.Text;
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Formats.Midi;
+
+namespace Lyrotrans.Workflow.Build;
+
+/// <summary>The sheet that a person reads: what is in the package, in which order to bring it in, and what could not come.</summary>
+public static class SessionSheet
+{
+    private const string Style = """
+        body { font: 15px/1.45 system-ui, sans-serif; margin: 2rem auto; max-width: 60rem; padding: 0 1rem; background: #faf7ee; color: #14202e; }
+        h1 { font-size: 1.5rem; margin: 0; } h2 { font-size: 1.05rem; margin: 2rem 0 .4rem; }
+        table { border-collapse: collapse; width: 100%; } th { text-align: left; border-bottom: 2px solid #445162; padding: .3rem .5rem; font-weight: 500; }
+        td { border-bottom: 1px solid #e2dac7; padding: .25rem .5rem; vertical-align: top; } .n { text-align: right; font-variant-numeric: tabular-nums; white-space: nowrap; }
+        code { font-size: .82em; color: #445162; overflow-wrap: anywhere; }
+        """;
+
+    public static string Write(DeliveryPlan plan, IReadOnlyList<ManifestFile> written, DateTimeOffset stamp)
+    {
+        var session = plan.Session;
+        var html = new StringBuilder();
+        html.Append($"<!doctype html><html lang=\"en\"><meta charset=\"utf-8\"><title>{E(session.Name)}: session sheet</title><style>{Style}</style>");
+        html.Append($"<h1>{E(session.Name)}</h1><p>Session sheet, written {E(stamp.ToString("yyyy-MM-dd HH:mm", System.Globalization.CultureInfo.InvariantCulture))} UTC by Lyrotrans.</p>");
+        Facts(html, plan);
+        Steps(html, plan);
+        Files(html, plan, written);
+        Musical(html, session);
+        HeldBack(html, plan);
+        return html.Append("</html>\n").ToString();
+    }
+
+    private static void Facts(StringBuilder html, DeliveryPlan plan)
+    {
+        var session = plan.Session;
+        var scale = session.TimecodeScale;
+        html.Append("<h2>Facts</h2><table>");
+        Fact(html, "Rate", $"{session.Rate}");
+        Fact(html, "Files", $"{(plan.Preparation.Container == SoundContainer.Flac ? "FLAC" : "WAV")}, {plan.Preparation.Encoding.Words()}");
+        Fact(html, "Frame rate", session.FrameRate.Name);
+        Fact(html, "All files start at", $"{scale.At(plan.Range.Start)} (session sample {Digits.Grouped(plan.Range.Start)}, time stamp {Digits.Grouped(PackageBuilder.TimeReference(plan))})");
+        Fact(html, "All files are", $"{Digits.Grouped(plan.Range.Length)} samples long");
+        Fact(html, "Bar 1 lies at", $"sample {Digits.Grouped(session.Bar1Sample - plan.Range.Start)} of every file");
+        html.Append("</table>");
+    }
+
+    private static void Steps(StringBuilder html, DeliveryPlan plan)
+    {
+        var session = plan.Session;
+        html.Append("<h2>In this order</h2><ol>");
+        html.Append($"<li>Make an empty session at {E(session.Rate.ToString())}, {E(session.FrameRate.Name)} frames, start {E(session.TimecodeScale.At(plan.Range.Start).Frame.ToString())}.</li>");
+        html.Append($"<li>Import <b>{E(plan.Root)}.mid</b> with its tempo map, so that the grid is there first.</li>");
+        html.Append("<li>Import everything in <b>audio</b>, one track per file, all at the start (or at their time stamps: it is the same place).</li>");
+        html.Append($"<li>Check: bar 1 is at sample {Digits.Grouped(session.Bar1Sample - plan.Range.Start)}.</li></ol>");
+        html.Append(System.Globalization.CultureInfo.InvariantCulture, $"<p>The MIDI file holds tempo in whole microseconds; its grid strays from the sound by at most {MidiExport.Drift(session, plan.Range.Start):0.00} samples.</p>");
+    }
+
+    private static void Files(StringBuilder html, DeliveryPlan plan, IReadOnlyList<ManifestFile> written)
+    {
+        var names = plan.Session.Tracks.ToDictionary(t => t.Id, t => t.Name);
+        html.Append("<h2>Files</h2><table><tr><th>file<th>track<th class=n>channels<th class=n>samples<th class=n>size<th>SHA-256</tr>");
+        foreach (var file in written)
+        {
+            var track = file.Plan.TrackId is { } id ? names[id] : "";
+            html.Append($"<tr><td>{E(file.Plan.Path[(plan.Root.Length + 1)..])}<td>{E(track)}<td class=n>{(file.Plan.Channels > 0 ? file.Plan.Channels : "")}");
+            html.Append($"<td class=n>{(file.Plan.Frames > 0 ? Digits.Grouped(file.Plan.Frames) : "")}<td class=n>{Digits.Bytes(file.Bytes)}<td><code>{file.Sha256}</code></tr>");
+        }
+
+        html.Append("</table>");
+    }
+
+    private static void Musical(StringBuilder html, Session session)
+    {
+        var clock = session.Clock;
+        html.Append("<h2>Tempo, meters, markers</h2><table><tr><th>what<th>value<th class=n>bar|beat|tick<th class=n>session sample</tr>");
+        foreach (var point in session.Tempo.Points)
+        {
+            Row("tempo", System.FormattableString.Invariant($"{point.QuartersPerMinute.ToDouble():0.###} quarters a minute{(point.Ramp ? ", ramp to the next" : "")}"), point.Quarter);
+        }
+
+        foreach (var meter in session.Meters.Changes)
+        {
+            Row("meter", meter.ToString(), session.Meters.StartOfBar(meter.Bar));
+        }
+
+        foreach (var key in session.Keys)
+        {
+            Row("key", key.Name, key.Quarter);
+        }
+
+        foreach (var marker in session.Markers)
+        {
+            Row("marker", marker.Text, clock.QuarterAt(marker.Sample));
+        }
+
+        html.Append("</table>");
+        void Row(string what, string value, Core.Time.Rational quarter) => html.Append(
+            $"<tr><td>{what}<td>{E(value)}<td class=n>{session.Meters.PositionAt(quarter)}<td class=n>{Digits.Grouped(clock.SampleAt(quarter))}</tr>");
+    }
+
+    private static void HeldBack(StringBuilder html, DeliveryPlan plan)
+    {
+        var rows = CarryPlan.Of(plan);
+        var held = plan.Preparation.Tracks.Where(c => c.Treatment == Treatment.HoldBack).Select(c => c.TrackId).ToHashSet();
+        html.Append("<h2>What did not come as sound</h2><table><tr><th>track<th>why</tr>");
+        foreach (var track in plan.Session.Tracks.Where(t => held.Contains(t.Id)))
+        {
+            var why = track.Kind is TrackKind.Audio or TrackKind.Notes
+                ? $"held back{(track.State == TrackState.Active ? "" : $"; it is {track.State.ToString().ToLowerInvariant()}")}"
+                : $"a {track.Kind.ToString().ToLowerInvariant()}: kept as a record in the session document only";
+            html.Append($"<tr><td>{E(track.Name)}<td>{E(why)}</tr>");
+        }
+
+        html.Append("</table><h2>Carry plan</h2><table><tr><th>kind<th class=n>in the session<th class=n>printed<th class=n>in MIDI<th class=n>in the record<th class=n>held back</tr>");
+        foreach (var row in rows.Rows)
+        {
+            html.Append($"<tr><td>{row.Kind}<td class=n>{row.Objects.Count}<td class=n>{row.Count(0, Fate.Printed)}<td class=n>{row.Count(1, Fate.Carried) + row.Count(1, Fate.Converted)}<td class=n>{row.Count(2, Fate.Carried)}<td class=n>{row.Count(2, Fate.HeldBack)}</tr>");
+        }
+
+        html.Append("</table>");
+    }
+
+    private static void Fact(StringBuilder html, string name, string value) => html.Append($"<tr><td>{E(name)}<td>{E(value)}</tr>");
+
+    private static string E(string text) => WebUtility.HtmlEncode(text);
+}

@@ -1,0 +1,127 @@
+using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Time;
+using Lyrotrans.Formats.Midi;
+using Lyrotrans.Formats.OpenSession;
+using Lyrotrans.Formats.Recognition;
+using Lyrotrans.Workflow.Sounds;
+
+namespace Lyrotrans.Workflow.Intake;
+
+/// <summary>Recognises a file by its content and says what it brings. A file that cannot be read becomes an item with its error.</summary>
+public static class Examiner
+{
+    /// <param name="path">On disk.</param>
+    /// <param name="name">As it was called, for people.</param>
+    /// <param name="sha256">Of its bytes.</param>
+    public static IntakeItem Examine(string path, string name, string sha256)
+    {
+        var item = new IntakeItem { Id = $"{sha256[..12]}-{Hash(name):x8}", Name = name, Sha256 = sha256, Bytes = new FileInfo(path).Length };
+        try
+        {
+            using var stream = File.OpenRead(path);
+            var kind = ContentSniffer.Recognise(stream);
+            item = item with { Kind = kind };
+            return kind switch
+            {
+                ContentKind.Wave or ContentKind.Aiff or ContentKind.Flac or ContentKind.Ogg or ContentKind.Mp3 => Sound(item, path),
+                ContentKind.Midi => Midi(item, SmfReader.Read(stream, name)),
+                ContentKind.OpenSession => Document(item, SessionDocumentReader.Read(stream, name)),
+                ContentKind.Picture => item with { Brings = ["a reference picture"], Placement = new(PlacementRule.SessionStart) },
+                ContentKind.Empty => item with { Error = $"{name}: The file is empty: 0 bytes. Its transfer or export failed; ask for it again." },
+                ContentKind.CompoundFile => item with { Error = $"{name}: This is a compound file, as AAF is. This version does not read AAF yet. Bring the session as an open session document or as time-stamped files." },
+                ContentKind.Zip => item with { Error = $"{name}: An archive inside an archive is not opened. Unpack it and bring in its files." },
+                _ => item with { Error = Unknown(name) },
+            };
+        }
+        catch (BadInputException problem)
+        {
+            return item with { Error = problem.Message };
+        }
+        catch (EndOfStreamException)
+        {
+            return item with { Error = $"{name}: The file ends too early. It was cut short; ask for it again." };
+        }
+    }
+
+    private static string Unknown(string name)
+    {
+        string[] sound = [".wav", ".aif", ".aiff", ".flac", ".mid", ".midi"];
+        var claims = Path.GetExtension(name).ToLowerInvariant();
+        return sound.Contains(claims)
+            ? $"{name}, byte 0: Its name ends in {claims}, and its content is not that. Export it again, or ask what it is."
+            : $"{name}, byte 0: This is no file that can be brought in. Sound (WAVE, RF64, AIFF, FLAC), MIDI, an open session document or a zip of these can.";
+    }
+
+    private static IntakeItem Sound(IntakeItem item, string path)
+    {
+        using var file = SoundFile.Open(path, item.Name);
+        var facts = file.Facts;
+        var findings = facts.Findings.ToList();
+        if (facts.Frames == 0)
+        {
+            findings.Add("It holds no sound: 0 samples.");
+        }
+
+        return item with
+        {
+            Sound = facts,
+            Findings = findings,
+            Brings =
+            [
+                $"{facts.Container}, {facts.Encoding.Words()}",
+                $"{facts.Rate} Hz",
+                facts.Channels == 1 ? "mono" : facts.Channels == 2 ? "stereo" : $"{facts.Channels} channels",
+                $"{Digits.Grouped(facts.Frames)} samples",
+            ],
+        };
+    }
+
+    private static IntakeItem Midi(IntakeItem item, SmfFile file)
+    {
+        var contents = SmfContents.Of(file);
+        return item with
+        {
+            Findings = [.. contents.Findings],
+            Placement = new(PlacementRule.SessionStart),
+            Brings =
+            [
+                $"type {file.Type}, {(file.TicksPerQuarter > 0 ? $"{file.TicksPerQuarter} ticks a quarter" : $"{file.FramesPerSecond} frames, {file.TicksPerFrame} ticks a frame")}",
+                Count(contents.Tracks.Count(t => t.Notes.Count > 0), "note track"),
+                Count(contents.Tracks.Sum(t => t.Notes.Count), "note"),
+                Count(contents.Tempos.Count, "tempo"),
+                Count(contents.Meters.Count, "meter"),
+                Count(contents.Markers.Count + contents.Cues.Count, "marker"),
+            ],
+        };
+    }
+
+    private static IntakeItem Document(IntakeItem item, Session session) => item with
+    {
+        Placement = new(PlacementRule.SessionStart),
+        Brings =
+        [
+            Count(session.Tracks.Count, "track"),
+            Count(session.Tracks.Sum(t => t.Lanes.Sum(l => l.Clips.Count)), "clip"),
+            Count(session.Tracks.Sum(t => t.Parts.Sum(p => p.Notes.Count)), "note"),
+            Count(session.Tempo.Points.Count, "tempo"),
+            Count(session.Markers.Count, "marker"),
+            Count(session.Media.Count, "media file"),
+        ],
+    };
+
+    private static string Count(int count, string thing) => $"{Digits.Grouped(count)} {thing}{(count == 1 ? string.Empty : "s")}";
+
+    private static uint Hash(string name)
+    {
+        var hash = 2166136261u;
+        foreach (var c in name)
+        {
+            hash = (hash ^ c) * 16777619u;
+        }
+
+        return hash;
+    }
+}

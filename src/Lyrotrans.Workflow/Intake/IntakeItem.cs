@@ -1,0 +1,33 @@
+using Lyrotrans.Formats.Recognition;
+using Lyrotrans.Workflow.Sounds;
+
+namespace Lyrotrans.Workflow.Intake;
+
+/// <summary>One file that was brought in, as it was recognised.</summary>
+public sealed record IntakeItem
+{
+    public required string Id { get; init; }
+
+    /// <summary>With the folders it came in, parted by <c>/</c>.</summary>
+    public required string Name { get; init; }
+
+    public required string Sha256 { get; init; }
+
+    public long Bytes { get; init; }
+
+    public ContentKind Kind { get; init; }
+
+    public SoundFileFacts? Sound { get; init; }
+
+    /// <summary>What it brings, in words and numbers.</summary>
+    public IReadOnlyList<string> Brings { get; init; } = [];
+
+    public IReadOnlyList<string> Findings { get; init; } = [];
+
+    /// <summary>Why it could not be read; null when it could.</summary>
+    public string? Error { get; init; }
+
+    public Placement Placement { get; init; } = new();
+
+    public bool IsSound => Sound is not null && Error is null;
+}

@@ -1,0 +1,28 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
+
+namespace Lyrotrans.Workflow.Intake;
+
+/// <summary>Everything that was brought into a transfer, and what was decided about it. Kept with each revision.</summary>
+public sealed record IntakeState
+{
+    private static readonly JsonSerializerOptions s_json = new()
+    {
+        Converters = { new JsonStringEnumConverter() },
+        DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
+    };
+
+    /// <summary>For a session that no document describes.</summary>
+    public string SessionName { get; init; } = "Session";
+
+    public string FrameRate { get; init; } = "25";
+
+    /// <summary>Start timecode typed in; none takes the earliest time stamp.</summary>
+    public string? Start { get; init; }
+
+    public IReadOnlyList<IntakeItem> Items { get; init; } = [];
+
+    public byte[] ToJson() => JsonSerializer.SerializeToUtf8Bytes(this, s_json);
+
+    public static IntakeState FromJson(ReadOnlySpan<byte> json) => JsonSerializer.Deserialize<IntakeState>(json, s_json)!;
+}

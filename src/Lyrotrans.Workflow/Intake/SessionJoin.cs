@@ -1,0 +1,245 @@
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Time;
+using Lyrotrans.Formats.Midi;
+using Lyrotrans.Formats.OpenSession;
+using Lyrotrans.Formats.Recognition;
+
+namespace Lyrotrans.Workflow.Intake;
+
+/// <summary>
+/// Puts everything that was brought in together as one session. An open session document leads; sound files that it names are
+/// its media, all others become tracks of their own; a MIDI file gives tempo, meters and markers where no document did.
+/// </summary>
+public sealed class SessionJoin
+{
+    private readonly IntakeState _state;
+    private readonly Func<string, Stream> _open;
+    private readonly Dictionary<string, PlacedItem> _placed = [];
+    private readonly List<string> _findings = [];
+    private readonly HashSet<string> _used = [];
+
+    private SessionJoin(IntakeState state, Func<string, Stream> open)
+    {
+        _state = state;
+        _open = open;
+    }
+
+    /// <param name="state">What was brought in.</param>
+    /// <param name="open">Opens an item's bytes by their SHA-256.</param>
+    public static JoinedSession Join(IntakeState state, Func<string, Stream> open) => new SessionJoin(state, open).Join();
+
+    private JoinedSession Join()
+    {
+        var good = _state.Items.Where(i => i.Error is null).ToList();
+        var documents = good.Where(i => i.Kind == ContentKind.OpenSession).ToList();
+        var sounds = good.Where(i => i.IsSound).ToList();
+        var midis = good.Where(i => i.Kind == ContentKind.Midi).ToList();
+        var session = documents.Count > 0 ? FromDocument(documents[0], sounds) : FromFiles(sounds);
+        foreach (var extra in documents.Skip(1))
+        {
+            _findings.Add($"{extra.Name} is a second session document; {documents[0].Name} leads, and the second was left out.");
+            _placed[extra.Id] = new PlacedItem(null, $"left out: {documents[0].Name} leads");
+        }
+
+        session = AddMidi(session, midis, documents.Count > 0);
+        session = AddSounds(session, sounds.Where(s => !_used.Contains(s.Id)).ToList());
+        session = AddPicture(session, good.Where(i => i.Kind == ContentKind.Picture).ToList());
+        return new JoinedSession(session, _placed, Missing(session), _findings);
+    }
+
+    private Session FromDocument(IntakeItem document, List<IntakeItem> sounds)
+    {
+        using var stream = _open(document.Sha256);
+        var session = SessionDocumentReader.Read(stream, document.Name);
+        _placed[document.Id] = new PlacedItem(0, $"it is the session; sample 0 is {session.Start}");
+        return session with
+        {
+            Media = session.Media.Select(m => Find(m, sounds, document)).ToValueArray(),
+            Provenance = session.Provenance.Append(new Provenance(document.Name, "the whole session")).ToValueArray(),
+        };
+    }
+
+    /// <summary>Finds a document's media among the sound files: by hash, then by name with the same rate, channels and length.</summary>
+    private Media Find(Media media, List<IntakeItem> sounds, IntakeItem document)
+    {
+        var byHash = sounds.FirstOrDefault(s => media.Sha256 is not null && s.Sha256 == media.Sha256);
+        var folder = document.Name.Contains('/', StringComparison.Ordinal) ? document.Name[..document.Name.LastIndexOf('/')] + "/" : string.Empty;
+        var found = byHash ?? (media.Sha256 is null ? sounds.FirstOrDefault(s => s.Name == folder + media.FileName) ?? sounds.FirstOrDefault(s => SameFile(s, media)) : null);
+        if (found is null)
+        {
+            return media with { Place = MediaPlace.Missing };
+        }
+
+        _used.Add(found.Id);
+        _placed[found.Id] = new PlacedItem(null, $"media of {document.Name}, found by {(byHash is null ? "name" : "its hash")}");
+        var facts = found.Sound!;
+        return media with
+        {
+            Place = MediaPlace.Beside,
+            Sha256 = found.Sha256,
+            Rate = facts.SampleRate,
+            Channels = facts.Channels,
+            Length = facts.Frames,
+            Encoding = facts.Encoding,
+            TimeReference = facts.TimeReference ?? media.TimeReference,
+        };
+    }
+
+    private static bool SameFile(IntakeItem sound, Media media) =>
+        Path.GetFileName(sound.Name).Equals(Path.GetFileName(media.FileName), StringComparison.OrdinalIgnoreCase)
+        && sound.Sound!.Frames == media.Length && sound.Sound.Channels == media.Channels;
+
+    private Session FromFiles(List<IntakeItem> sounds)
+    {
+        var rate = sounds.GroupBy(s => s.Sound!.SampleRate).OrderByDescending(g => g.Count()).Select(g => g.Key).FirstOrDefault(SampleRate.Hz48000);
+        var frames = FrameRate.TryFromName(_state.FrameRate, out var known) ? known : FrameRate.Fps25;
+        var depth = sounds.Select(s => s.Sound!.Encoding).Where(e => !e.IsFloat()).DefaultIfEmpty(SampleEncoding.Integer24).Max();
+        return new Session
+        {
+            Name = _state.SessionName,
+            Rate = rate,
+            Depth = sounds.Count > 0 && sounds.All(s => s.Sound!.Encoding.IsFloat()) ? SampleEncoding.Float32 : depth < SampleEncoding.Integer16 ? SampleEncoding.Integer16 : depth,
+            Start = Start(sounds, frames),
+        };
+    }
+
+    private Timecode Start(List<IntakeItem> sounds, FrameRate frames)
+    {
+        if (Timecode.TryParse(_state.Start, frames, out var typed))
+        {
+            return typed;
+        }
+
+        var stamps = sounds.Where(s => s.Sound!.TimeReference is not null && s.Placement.Rule == PlacementRule.TimeStamp)
+            .Select(s => Seconds(s)).ToList();
+
+        // The frame at or before the earliest stamp, so that nothing lies before session start.
+        return new Timecode(stamps.Count == 0 ? 0 : (long)(stamps.Min() * frames.PerSecond).Floor(), frames);
+    }
+
+    private static Rational Seconds(IntakeItem sound) => sound.Sound!.SampleRate.SecondsOf(sound.Sound.TimeReference!.Value);
+
+    private Session AddMidi(Session session, List<IntakeItem> midis, bool led)
+    {
+        var mapFrom = led ? "the session document" : null;
+        foreach (var item in midis)
+        {
+            using var stream = _open(item.Sha256);
+            var at = item.Placement.Rule == PlacementRule.Offset ? item.Placement.Sample : 0;
+            var music = MidiImport.Read(SmfReader.Read(stream, item.Name), Path.GetFileNameWithoutExtension(item.Name), session.Rate, at);
+            _placed[item.Id] = new PlacedItem(at, item.Placement.Rule == PlacementRule.Offset ? "offset typed in" : "its tick 0 at session start");
+            if (mapFrom is null)
+            {
+                session = session with { Tempo = music.Tempo, Meters = music.Meters, Keys = music.Keys, Bar1Sample = music.Bar1Sample, Markers = music.Markers };
+                mapFrom = item.Name;
+            }
+            else if (music.Tempo != session.Tempo || music.Bar1Sample != session.Bar1Sample)
+            {
+                _findings.Add($"{item.Name} has another tempo map or bar 1 than {mapFrom}; {mapFrom} leads. Its notes keep their bars and beats.");
+            }
+
+            session = session with
+            {
+                Tracks = session.Tracks.Concat(music.Tracks.Select(t => Renamed(t, item.Id))).ToValueArray(),
+                Provenance = session.Provenance.Append(new Provenance(item.Name, mapFrom == item.Name ? "tempo, meters, markers, notes" : "notes")).ToValueArray(),
+            };
+        }
+
+        return session;
+    }
+
+    private static Track Renamed(Track track, string item) => track with
+    {
+        Id = $"{item}-{track.Id}",
+        Parts = track.Parts.Select(p => p with { Id = $"{item}-{p.Id}" }).ToValueArray(),
+    };
+
+    private Session AddSounds(Session session, List<IntakeItem> sounds)
+    {
+        var media = session.Media.ToList();
+        var tracks = session.Tracks.ToList();
+        foreach (var sound in sounds.OrderBy(s => s.Name, StringComparer.OrdinalIgnoreCase))
+        {
+            var facts = sound.Sound!;
+            var rate = facts.SampleRate;
+            if (facts.Frames == 0)
+            {
+                _placed[sound.Id] = new PlacedItem(null, "it holds no sound");
+                continue;
+            }
+
+            var (at, reason) = Place(sound, rate, session);
+            _placed[sound.Id] = new PlacedItem(at, reason);
+            var name = Path.GetFileNameWithoutExtension(sound.Name);
+            media.Add(new Media
+            {
+                Id = sound.Id,
+                FileName = sound.Name,
+                Rate = rate,
+                Encoding = facts.Encoding,
+                Channels = facts.Channels,
+                Length = facts.Frames,
+                TimeReference = facts.TimeReference,
+                Sha256 = sound.Sha256,
+            });
+            tracks.Add(new Track
+            {
+                Id = $"{sound.Id}-track",
+                Name = name,
+                Channels = facts.Channels,
+                Lanes = [new Lane("file", [new Clip
+                {
+                    Id = $"{sound.Id}-clip",
+                    Name = name,
+                    Media = sound.Id,
+                    ChannelMap = Enumerable.Range(0, facts.Channels).ToValueArray(),
+                    Start = at,
+                    Length = Math.Max(1, rate.Convert(facts.Frames, session.Rate)),
+                    Source = sound.Name,
+                }])],
+            });
+        }
+
+        var taken = sounds.Count > 0 ? session.Provenance.Append(new Provenance(sounds.Count == 1 ? sounds[0].Name : $"{sounds.Count} sound files", "one track each")) : session.Provenance;
+        return session with { Media = media.ToValueArray(), Tracks = tracks.ToValueArray(), Provenance = taken.ToValueArray() };
+    }
+
+    private static (long At, string Reason) Place(IntakeItem sound, SampleRate rate, Session session) => sound.Placement.Rule switch
+    {
+        PlacementRule.Offset => (sound.Placement.Sample, "offset typed in"),
+        PlacementRule.TimeStamp when sound.Sound!.TimeReference is { } stamp =>
+            (session.TimecodeScale.SampleOfTimeReference(stamp, rate), "by its time stamp"),
+        PlacementRule.TimeStamp => (0, "at session start: it has no time stamp"),
+        _ => (0, "at session start"),
+    };
+
+    private Session AddPicture(Session session, List<IntakeItem> pictures)
+    {
+        foreach (var picture in pictures)
+        {
+            _placed[picture.Id] = new PlacedItem(0, "at session start");
+        }
+
+        return session.Picture is null && pictures.Count > 0
+            ? session with { Picture = new PictureReference(pictures[0].Name, session.Start, 0, pictures[0].Sha256) }
+            : session;
+    }
+
+    private static List<MissingMedia> Missing(Session session)
+    {
+        var result = new List<MissingMedia>();
+        foreach (var media in session.Media.Where(m => m.Place == MediaPlace.Missing))
+        {
+            var users = session.Tracks.Select(t => (t.Name, Count: t.Lanes.Sum(l => l.Clips.Count(c => c.Media == media.Id)))).Where(u => u.Count > 0).ToList();
+            result.Add(new MissingMedia(
+                media.FileName,
+                $"{media.Rate}, {media.Encoding.Words()}, {(media.Channels == 1 ? "mono" : $"{media.Channels} channels")}, {Digits.Grouped(media.Length)} samples",
+                users.Sum(u => u.Count), string.Join(", ", users.Select(u => u.Name))));
+        }
+
+        return result;
+    }
+}

@@ -1,0 +1,80 @@
+using System.Security.Cryptography;
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Formats.OpenSession;
+using Lyrotrans.Formats.Recognition;
+using Lyrotrans.Workflow.Packing;
+using Lyrotrans.Workflow.Sounds;
+
+namespace Lyrotrans.Workflow.Intake;
+
+/// <summary>Reads a session without a database: an open session document with its media beside it, or a folder of sound and MIDI.</summary>
+public static class SessionLoader
+{
+    /// <param name="path">A document or a folder.</param>
+    /// <param name="scratch">For files that live as long as the work.</param>
+    /// <exception cref="BadInputException">It is neither, or cannot be read.</exception>
+    public static LoadedSession Load(string path, string scratch)
+    {
+        if (Directory.Exists(path))
+        {
+            return LoadFolder(path, scratch);
+        }
+
+        if (!File.Exists(path))
+        {
+            throw new BadInputException(path, string.Empty, "There is no such file or folder.", "Check the path.");
+        }
+
+        using var stream = File.OpenRead(path);
+        if (ContentSniffer.Recognise(stream) != ContentKind.OpenSession)
+        {
+            throw new BadInputException(path, 0, "This is not an open session document.", "Give a document, or a folder of time-stamped files.");
+        }
+
+        var session = SessionDocumentReader.Read(stream, path);
+        var media = new FolderMedia(Path.GetDirectoryName(Path.GetFullPath(path))!, scratch);
+        var found = session with
+        {
+            Media = session.Media.Select(m => m with { Place = media.PathOf(m) is null ? MediaPlace.Missing : MediaPlace.Beside }).ToValueArray(),
+        };
+        return new LoadedSession(found, media, MissingWords(found));
+    }
+
+    private static LoadedSession LoadFolder(string folder, string scratch)
+    {
+        var document = Directory.EnumerateFiles(folder, "*.session.json").Order(StringComparer.Ordinal).FirstOrDefault();
+        if (document is not null)
+        {
+            return Load(document, scratch);
+        }
+
+        var items = new List<IntakeItem>();
+        var paths = new Dictionary<string, string>();
+        foreach (var file in Directory.EnumerateFiles(folder, "*", SearchOption.AllDirectories).Order(StringComparer.Ordinal))
+        {
+            var name = Path.GetRelativePath(folder, file).Replace('\\', '/');
+            if (!SafePath.IsSideFile(name))
+            {
+                using var stream = File.OpenRead(file);
+                var sha256 = Convert.ToHexStringLower(SHA256.HashData(stream));
+                items.Add(Examiner.Examine(file, name, sha256));
+                paths[sha256] = file;
+            }
+        }
+
+        if (!items.Any(i => i.Error is null))
+        {
+            throw new BadInputException(folder, string.Empty, "There is nothing in it that can be read.", "Give a folder with sound or MIDI files.");
+        }
+
+        var state = new IntakeState { SessionName = Path.GetFileName(Path.TrimEndingDirectorySeparator(Path.GetFullPath(folder))), Items = items };
+        var joined = SessionJoin.Join(state, sha256 => File.OpenRead(paths[sha256]));
+        var errors = items.Where(i => i.Error is not null).Select(i => i.Error!);
+        return new LoadedSession(joined.Session, new FolderMedia(folder, scratch), [.. joined.Findings, .. errors]);
+    }
+
+    private static List<string> MissingWords(Session session) =>
+        session.Media.Where(m => m.Place == MediaPlace.Missing).Select(m => $"{m.FileName} is missing; its clips are silent.").ToList();
+}

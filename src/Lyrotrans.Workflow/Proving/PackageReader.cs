@@ -1,0 +1,88 @@
+using System.IO.Compression;
+using System.Security.Cryptography;
+using Lyrotrans.Core.Errors;
+using Lyrotrans.Workflow.Build;
+
+namespace Lyrotrans.Workflow.Proving;
+
+/// <summary>Reads a package and nothing else.</summary>
+public sealed class PackageReader : IDisposable
+{
+    private const long LargestDocument = 512L << 20;
+    private readonly ZipArchive _zip;
+    private readonly string _name;
+
+    private PackageReader(ZipArchive zip, string name, Manifest manifest)
+    {
+        _zip = zip;
+        _name = name;
+        Manifest = manifest;
+    }
+
+    public Manifest Manifest { get; }
+
+    public IEnumerable<string> Paths => _zip.Entries.Select(e => e.FullName);
+
+    /// <exception cref="BadInputException">Not a zip, damaged, or without a manifest.</exception>
+    public static PackageReader Open(string path, string name)
+    {
+        ZipArchive? zip = null;
+        try
+        {
+            zip = ZipFile.OpenRead(path);
+            var entry = zip.Entries.FirstOrDefault(e => e.Name == "manifest.json")
+                ?? throw new BadInputException(name, string.Empty, "There is no manifest.json in it.", "It is not a package of this program.");
+            return new PackageReader(zip, name, Manifest.FromJson(ReadAll(entry, name), $"{name}, manifest.json"));
+        }
+        catch (InvalidDataException problem)
+        {
+            zip?.Dispose();
+            throw new BadInputException(name, string.Empty, $"It is not a whole zip file: {problem.Message}", "Its transfer was cut short; ask for it again.");
+        }
+        catch
+        {
+            zip?.Dispose();
+            throw;
+        }
+    }
+
+    public bool Has(string path) => _zip.GetEntry(path) is not null;
+
+    public byte[] Read(string path) => ReadAll(Entry(path), _name);
+
+    /// <summary>Copies an entry out to a file and gives its SHA-256 and size.</summary>
+    public (string Sha256, long Bytes) CopyTo(string path, string file, CancellationToken stop)
+    {
+        using var input = Entry(path).Open();
+        using var output = File.Create(file);
+        using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
+        var buffer = new byte[1 << 17];
+        int read;
+        while ((read = input.Read(buffer)) > 0)
+        {
+            stop.ThrowIfCancellationRequested();
+            hash.AppendData(buffer, 0, read);
+            output.Write(buffer, 0, read);
+        }
+
+        return (Convert.ToHexStringLower(hash.GetHashAndReset()), output.Length);
+    }
+
+    public void Dispose() => _zip.Dispose();
+
+    private ZipArchiveEntry Entry(string path) => _zip.GetEntry(path)
+        ?? throw new BadInputException(_name, $"entry \"{path}\"", "It is not in the package.", "Build it again.");
+
+    private static byte[] ReadAll(ZipArchiveEntry entry, string name)
+    {
+        if (entry.Length > LargestDocument)
+        {
+            throw new BadInputException(name, $"entry \"{entry.FullName}\"", $"It is {entry.Length} bytes, more than any document.", "Check where the package came from.");
+        }
+
+        using var input = entry.Open();
+        using var output = new MemoryStream();
+        input.CopyTo(output);
+        return output.ToArray();
+    }
+}

@@ -1,0 +1,280 @@
+using System.Globalization;
+using Lyrotrans.Audio.Comparing;
+using Lyrotrans.Audio.Render;
+using Lyrotrans.Audio.Sources;
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Proof;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Workflow.Build;
+using Lyrotrans.Workflow.Sounds;
+
+namespace Lyrotrans.Workflow.Proving;
+
+/// <summary>
+/// Compares one print with the session's own render of its track: header, length, time stamp, the whole residual, and clip
+/// by clip. Where a clip is off, it is looked for nearby and its shift and level are measured.
+/// </summary>
+public sealed class TrackProof
+{
+    private const int Reach = 4800;
+    private const int LongestSearch = 1 << 20;
+    private const int MostSearches = 100;
+    private readonly DeliveryPlan _plan;
+    private readonly PlannedFile _file;
+    private readonly Track _track;
+    private readonly PrintRule _rule;
+    private readonly List<ProofRow> _rows = [];
+    private readonly List<ClipDot> _dots = [];
+    private int _searches;
+    private double _boundDb;
+
+    private TrackProof(DeliveryPlan plan, PlannedFile file)
+    {
+        _plan = plan;
+        _file = file;
+        _track = plan.Session.Tracks.First(t => t.Id == file.TrackId);
+        _rule = PrintRule.Of(plan.Session, _track, plan.Preparation.Tracks.First(c => c.TrackId == _track.Id), plan.Preparation.Encoding);
+    }
+
+    public IReadOnlyList<ProofRow> Rows => _rows;
+
+    public IReadOnlyList<ClipDot> Dots => _dots;
+
+    public SoundResidual? Residual { get; private set; }
+
+    /// <param name="plan">What was meant.</param>
+    /// <param name="file">The planned file.</param>
+    /// <param name="found">The found file, copied out of the package.</param>
+    /// <param name="opener">The session's media.</param>
+    public static TrackProof Prove(DeliveryPlan plan, PlannedFile file, string found, IMediaOpener opener, CancellationToken stop)
+    {
+        var proof = new TrackProof(plan, file);
+        using var sound = SoundFile.Open(found, file.Path);
+        if (proof.Header(sound))
+        {
+            using var print = new PrintedTrack(plan.Session, proof._track, file.Channels, plan.Range, opener);
+            proof.Subtract(print, sound.Source, stop);
+        }
+
+        return proof;
+    }
+
+    /// <summary>The proof of a file that cannot be read.</summary>
+    public static TrackProof Broken(PlannedFile file, BadInputException problem)
+    {
+        var proof = new TrackProof(file);
+        proof.Row("reading", "readable", problem.Message, "broken", false);
+        return proof;
+    }
+
+    private TrackProof(PlannedFile file)
+    {
+        _plan = null!;
+        _track = new Track { Id = string.Empty, Name = Path.GetFileName(file.Path) };
+        _file = file;
+        _rule = new PrintRule(false, false, 0);
+    }
+
+    private bool Header(SoundFile sound)
+    {
+        var facts = sound.Facts;
+        Same("rate", _plan.Session.Rate.HeaderHz.ToString(CultureInfo.InvariantCulture), facts.Rate);
+        Same("depth", _plan.Preparation.Encoding.Words(), facts.Encoding.Words());
+        var channels = Same("channels", _file.Channels.ToString(CultureInfo.InvariantCulture), facts.Channels.ToString(CultureInfo.InvariantCulture));
+        Count("length", _file.Frames, facts.Frames);
+        if (_plan.Preparation.Container == SoundContainer.Wav)
+        {
+            Count("time stamp", PackageBuilder.TimeReference(_plan), facts.TimeReference ?? -1);
+        }
+
+        return channels;
+    }
+
+    private void Subtract(PrintedTrack print, ISampleSource found, CancellationToken stop)
+    {
+        var clips = (_track.Sounding?.Clips ?? []).Where(c => !c.Muted && c.End > _plan.Range.Start && c.Start < _plan.Range.End).ToArray();
+        var worst = new double[clips.Length];
+        var meant = PrintedTrack.Planar(_file.Channels);
+        var other = PrintedTrack.Planar(_file.Channels);
+        var peak = 0.0;
+        var loudest = 0.0;
+        var overs = 0L;
+        var first = 0;
+        var length = Math.Max(_file.Frames, found.Length);
+        for (long at = 0; at < length; at += PrintedTrack.Block)
+        {
+            stop.ThrowIfCancellationRequested();
+            var count = (int)Math.Min(PrintedTrack.Block, length - at);
+            print.Read(at, count, meant);
+            found.Read(at, count, other);
+            overs += Hold(meant, count, _plan.Preparation.Encoding);
+            loudest = Math.Max(loudest, Loudest(meant, count));
+            peak = Math.Max(peak, Difference(meant, other, 0, count));
+            var start = _plan.Range.Start + at;
+            while (first < clips.Length && clips[first].End <= start)
+            {
+                first++;
+            }
+
+            for (var i = first; i < clips.Length && clips[i].Start < start + count; i++)
+            {
+                var from = (int)Math.Max(0, clips[i].Start - start);
+                var to = (int)Math.Clamp(clips[i].End - start, from, count);
+                worst[i] = Math.Max(worst[i], Difference(meant, other, from, to));
+            }
+        }
+
+        // A float's step grows with the sample: above full scale the bound is as far below the print's own peak.
+        _boundDb = _rule.BoundDb + (_plan.Preparation.Encoding.IsFloat() ? Math.Max(0, Decibels.FromRatio(loudest)) : 0);
+        Residual = new SoundResidual(_track.Name, Decibels.FromRatio(peak), _boundDb, _rule.NeedsArithmetic);
+        Row("sound", _rule.NeedsArithmetic ? $"residual below {Decibels.Words(_boundDb)} dBFS" : "bit-exact",
+            Residual.BitExact ? "bit-exact" : $"{Decibels.Words(Residual.PeakDb)} dBFS", Residual.BitExact ? "−∞ dBFS" : $"{Decibels.Words(Residual.PeakDb)} dBFS", Residual.Passed);
+        if (overs > 0)
+        {
+            Row("overs", $"{Digits.Grouped(overs)} samples above full scale", "held at full scale", "stated", true);
+        }
+
+        for (var i = 0; i < clips.Length; i++)
+        {
+            Clip(clips[i], worst[i], print, found);
+        }
+    }
+
+    /// <summary>One clip: on its sample with its gain, or where it was found instead.</summary>
+    private void Clip(Clip clip, double worst, PrintedTrack print, ISampleSource found)
+    {
+        var subject = $"{_track.Name}, {clip.Name}";
+        var start = clip.Start;
+        var residual = new SoundResidual(subject, Decibels.FromRatio(worst), _boundDb, _rule.NeedsArithmetic);
+        if (residual.Passed)
+        {
+            _dots.Add(new ClipDot(subject, 0));
+            Add(subject, "start in the print", Samples(start), Samples(start), "0", true);
+            Add(subject, "gain in the print", Db(clip.GainDb), Db(clip.GainDb), "0.000", true);
+            return;
+        }
+
+        if (Search(clip, print, found) is not { } place)
+        {
+            _dots.Add(new ClipDot(subject, 0));
+            Add(subject, "sound in the print", "as rendered", "other sound", $"{Decibels.Words(residual.PeakDb)} dBFS", false);
+            return;
+        }
+
+        _dots.Add(new ClipDot(subject, place.Shift));
+        Add(subject, "start in the print", Samples(start), Samples(start + place.Shift), Digits.Grouped(place.Shift), place.Shift == 0);
+        Add(subject, "gain in the print", Db(clip.GainDb), Db(clip.GainDb + place.GainDb), place.GainDb.ToString("0.000", CultureInfo.InvariantCulture), Math.Abs(place.GainDb) <= 0.001);
+        Add(subject, "sound in the print", $"residual below {Decibels.Words(_boundDb)} dBFS", $"{Decibels.Words(residual.PeakDb)} dBFS", "", false);
+    }
+
+    private Alignment? Search(Clip clip, PrintedTrack print, ISampleSource found)
+    {
+        if (_searches++ >= MostSearches)
+        {
+            return null;
+        }
+
+        var from = Math.Max(clip.Start, _plan.Range.Start) - _plan.Range.Start;
+        var length = (int)Math.Min(Math.Min(clip.End, _plan.Range.End) - _plan.Range.Start - from, LongestSearch);
+        var meant = new double[length];
+        var around = new double[length + (2 * Reach)];
+        Gather(from, meant, (at, count, into) => print.Read(at, count, into));
+        Gather(from - Reach, around, (at, count, into) => found.Read(at, count, into));
+        return Alignment.Find(meant, around, Reach);
+    }
+
+    // All channels summed: enough to find where a sound went.
+    private void Gather(long from, double[] sum, Action<long, int, double[][]> read)
+    {
+        var block = PrintedTrack.Planar(_file.Channels);
+        for (var at = 0; at < sum.Length; at += PrintedTrack.Block)
+        {
+            var count = Math.Min(PrintedTrack.Block, sum.Length - at);
+            read(from + at, count, block);
+            for (var i = 0; i < count; i++)
+            {
+                for (var c = 0; c < _file.Channels; c++)
+                {
+                    sum[at + i] += block[c][i];
+                }
+            }
+        }
+    }
+
+    /// <summary>Holds meant samples at the file's full scale, and says how many were above it.</summary>
+    private static long Hold(double[][] samples, int count, SampleEncoding encoding)
+    {
+        if (encoding.IsFloat())
+        {
+            return 0;
+        }
+
+        var most = 1 - Math.Pow(2, 1 - encoding.Bits());
+        var overs = 0L;
+        foreach (var channel in samples)
+        {
+            for (var i = 0; i < count; i++)
+            {
+                if (channel[i] > most || channel[i] < -1)
+                {
+                    overs++;
+                    channel[i] = Math.Clamp(channel[i], -1, most);
+                }
+            }
+        }
+
+        return overs;
+    }
+
+    private static double Loudest(double[][] samples, int count)
+    {
+        var peak = 0.0;
+        foreach (var channel in samples)
+        {
+            foreach (var value in channel.AsSpan(0, count))
+            {
+                peak = Math.Max(peak, Math.Abs(value));
+            }
+        }
+
+        return peak;
+    }
+
+    private static double Difference(double[][] a, double[][] b, int from, int to)
+    {
+        var peak = 0.0;
+        for (var c = 0; c < a.Length; c++)
+        {
+            var x = a[c].AsSpan(from, to - from);
+            var y = b[c].AsSpan(from, to - from);
+            for (var i = 0; i < x.Length; i++)
+            {
+                peak = Math.Max(peak, Math.Abs(x[i] - y[i]));
+            }
+        }
+
+        return peak;
+    }
+
+    private void Count(string what, long meant, long found) =>
+        Row(what, Samples(meant), Samples(found), Digits.Grouped(found - meant), meant == found);
+
+    private bool Same(string what, string meant, string found)
+    {
+        Row(what, meant, found, meant == found ? "0" : "differs", meant == found);
+        return meant == found;
+    }
+
+    private void Row(string what, string meant, string found, string difference, bool passed) => Add(_track.Name, what, meant, found, difference, passed);
+
+    private void Add(string subject, string what, string meant, string found, string difference, bool passed) =>
+        _rows.Add(new ProofRow(subject, what, meant, found, difference, passed));
+
+    private static string Samples(long value) => $"{Digits.Grouped(value)} samples";
+
+    private static string Db(double value) => $"{Decibels.Words(value, 3)} dB";
+}

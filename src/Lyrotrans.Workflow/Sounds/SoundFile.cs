@@ -1,0 +1,73 @@
+using Lyrotrans.Audio.Sources;
+using Lyrotrans.Core.Errors;
+using Lyrotrans.Formats.Recognition;
+using Lyrotrans.Formats.Wave;
+
+namespace Lyrotrans.Workflow.Sounds;
+
+/// <summary>A sound file on disk, opened by what it is and not by its name.</summary>
+public sealed class SoundFile : IDisposable
+{
+    private SoundFile(SoundFileFacts facts, SoundHeader? header, ISampleSource source)
+    {
+        Facts = facts;
+        Header = header;
+        Source = source;
+    }
+
+    public SoundFileFacts Facts { get; }
+
+    /// <summary>The chunks, for WAVE and AIFF.</summary>
+    public SoundHeader? Header { get; }
+
+    public ISampleSource Source { get; }
+
+    /// <param name="path">On disk.</param>
+    /// <param name="name">For errors.</param>
+    /// <exception cref="BadInputException">It is no sound file, or cannot be read.</exception>
+    public static SoundFile Open(string path, string name)
+    {
+        var stream = new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.Read, 1 << 16);
+        try
+        {
+            switch (ContentSniffer.Recognise(stream))
+            {
+                case ContentKind.Wave:
+                    return Plain(WaveReader.Read(stream, name), stream);
+                case ContentKind.Aiff:
+                    return Plain(AiffReader.Read(stream, name), stream);
+                case ContentKind.Empty:
+                    throw new BadInputException(name, string.Empty, "The file is empty: 0 bytes.", "Its transfer or export failed; ask for it again.");
+                case var kind and (ContentKind.Flac or ContentKind.Ogg or ContentKind.Mp3):
+                    stream.Dispose();
+                    return Coded(CodedSource.Open(path, name), kind);
+                default:
+                    throw new BadInputException(name, 0, "This is not a sound file that can be read: WAVE, RF64, AIFF, FLAC, Ogg or MP3.", "Check what it is.");
+            }
+        }
+        catch
+        {
+            stream.Dispose();
+            throw;
+        }
+    }
+
+    public void Dispose() => Source.Dispose();
+
+    private static SoundFile Plain(SoundHeader header, Stream stream)
+    {
+        var layout = header.Layout;
+        var facts = new SoundFileFacts(
+            header.Container, layout.Encoding, layout.Channels, layout.Rate.PerSecond.ToString(), layout.Frames,
+            header.Broadcast?.TimeReference, [.. header.Findings]);
+        return new SoundFile(facts, header, new PcmSource(stream, layout));
+    }
+
+    private static SoundFile Coded(CodedSource source, ContentKind kind)
+    {
+        var name = kind == ContentKind.Flac ? "FLAC" : kind == ContentKind.Ogg ? "Ogg" : "MP3";
+        IReadOnlyList<string> findings = kind == ContentKind.Flac ? [] : [$"{name} is lossy; it is fit for listening, not for going on."];
+        return new SoundFile(
+            new SoundFileFacts(name, source.Encoding, source.Channels, source.Rate.PerSecond.ToString(), source.Length, null, findings), null, source);
+    }
+}

@@ -1,0 +1,4 @@
+namespace Lyrotrans.Workflow;
+
+/// <summary>How far long work is (0 … 1) and what it is doing.</summary>
+public readonly record struct WorkProgress(double Fraction, string Doing);

@@ -1,0 +1,103 @@
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+using static Lyrotrans.Core.Tests.TestSessions;
+
+namespace Lyrotrans.Core.Tests;
+
+public class DeliveryTests
+{
+    private static readonly Dictionary<string, MediaSound> s_unmeasured = [];
+
+    [Fact]
+    public void The_range_ends_at_the_last_sound_and_its_tail()
+    {
+        var session = Of(Track("a", Clip("1", 1000, 400_000)));
+        var preparation = Preparation.Default(session) with { Tail = 50 };
+        Assert.Equal(new DeliveryRange(0, 401_050), DeliveryRange.Of(session, preparation, s_unmeasured));
+        var quiet = new Dictionary<string, MediaSound> { ["m"] = new(0, 200_000, 0.5, false, 0) };
+        Assert.Equal(new DeliveryRange(0, 201_050), DeliveryRange.Of(session, preparation, quiet));
+    }
+
+    [Fact]
+    public void The_range_can_start_at_bar_one_or_anywhere()
+    {
+        var session = Of(Track("a", Clip("1", 0, 1000))) with { Bar1Sample = 300 };
+        var preparation = Preparation.Default(session) with { Tail = 0 };
+        Assert.Equal(300, DeliveryRange.Of(session, preparation with { From = RangeStart.Bar1 }, s_unmeasured).Start);
+        Assert.Equal(-48, DeliveryRange.Of(session, preparation with { From = RangeStart.Chosen, ChosenStart = -48 }, s_unmeasured).Start);
+    }
+
+    [Fact]
+    public void Held_back_sound_does_not_lengthen_the_range()
+    {
+        var session = Of(Track("a", Clip("1", 0, 1000)), Track("b", Clip("2", 0, 90_000)) with { State = TrackState.Hidden });
+        Assert.Equal(1000, DeliveryRange.Of(session, Preparation.Default(session) with { Tail = 0 }, s_unmeasured).End);
+    }
+
+    [Fact]
+    public void Hidden_muted_inactive_and_empty_tracks_are_held_back_at_first()
+    {
+        var session = Of(
+            Track("a", Clip("1", 0, 10)), Track("b", Clip("2", 0, 10)) with { State = TrackState.Muted }, Track("c"),
+            new Track { Id = "d", Name = "d", Kind = TrackKind.Return });
+        Assert.Equal(
+            [Treatment.PrintDry, Treatment.HoldBack, Treatment.HoldBack, Treatment.HoldBack],
+            Preparation.Default(session).Tracks.Select(c => c.Treatment));
+    }
+
+    [Fact]
+    public void Two_tracks_of_one_name_are_delivered_apart_and_in_order()
+    {
+        var session = Of(Track("x", Clip("1", 0, 10)) with { Name = "Bells" }, Track("y", Clip("2", 0, 10)) with { Name = "Bells" });
+        var preparation = Preparation.Default(session);
+        Assert.Equal(["01_Bells", "02_Bells"], DeliveryPlan.DeliveredNames(session, preparation).Values);
+        var unnumbered = DeliveryPlan.DeliveredNames(session, preparation with { NamePattern = "{track}" });
+        Assert.Equal(["Bells", "Bells_2"], unnumbered.Values);
+    }
+
+    [Fact]
+    public void A_preparation_follows_a_session_whose_tracks_changed()
+    {
+        var before = Preparation.Default(Of(Track("a", Clip("1", 0, 10)), Track("b", Clip("2", 0, 10)))) with { Tail = 7 };
+        var after = before.For(Of(Track("c", Clip("3", 0, 10)), Track("b", Clip("2", 0, 10))));
+        Assert.Equal(["b", "c"], after.Tracks.Select(t => t.TrackId));
+        Assert.Equal(7, after.Tail);
+    }
+
+    [Fact]
+    public void Nothing_in_the_carry_plan_is_lost_without_a_word()
+    {
+        var notes = new Track
+        {
+            Id = "n", Name = "n", Kind = TrackKind.Notes, Channels = 0,
+            Parts = [new NotePart { Id = "p", Name = "p", LengthQuarters = 4, Notes = [new Note(0, 10, 1, 60, 64)] }],
+        };
+        var session = Of(
+            Track("a", Clip("1", 0, 1000, fadeOut: 100) with { GainDb = -3 }, Clip("2", 900, 1000, fadeIn: 100)) with { Pan = 0.5, Sends = [new Send("r", -6)] },
+            Track("h", Clip("3", 0, 10)) with { State = TrackState.Hidden }, notes,
+            new Track { Id = "r", Name = "r", Kind = TrackKind.Return, Inserts = [new Insert("reverb")] });
+        var plan = CarryPlan.Of(DeliveryPlan.Make(session, Preparation.Default(session), s_unmeasured));
+        Assert.Equal(0, plan.LostWithoutAWord);
+        CarryRow Row(string kind) => plan.Rows.Single(r => r.Kind == kind);
+        Assert.Equal((2, 1), (Row("Clip positions").Count(0, Fate.Printed), Row("Clip positions").Count(0, Fate.HeldBack)));
+        Assert.Equal(1, Row("Crossfades").Count(0, Fate.Printed));
+        Assert.Equal(1, Row("Notes").Count(1, Fate.Carried));
+        foreach (var row in plan.Rows)
+        {
+            Assert.Equal(row.Objects.Count, row.Brought + row.Objects.Count(o => o.Fates.All(f => f == Fate.HeldBack)));
+        }
+    }
+
+    [Fact]
+    public void The_delivered_session_leaves_out_what_is_held_back_and_its_media()
+    {
+        var session = Of(Track("a", Clip("1", 0, 10)), Track("h", Clip("2", 0, 10) with { Media = "z" }) with { State = TrackState.Hidden }) with { Media = [Media(), Media("z")] };
+        var delivered = DeliveryPlan.Make(session, Preparation.Default(session), s_unmeasured).DeliveredSession();
+        Assert.Equal(["a"], delivered.Tracks.Select(t => t.Id));
+        Assert.Equal(["m"], delivered.Media.Select(m => m.Id));
+        Assert.Empty(SessionRules.Check(delivered));
+    }
+}

@@ -1,0 +1,45 @@
+using CsCheck;
+using Lyrotrans.Core.Naming;
+
+namespace Lyrotrans.Core.Tests;
+
+public class NamingTests
+{
+    [Theory]
+    [InlineData("Swell: in/out?", "Swell-_in-out-")]
+    [InlineData("Horn close", "Horn_close")]
+    [InlineData("con", "_con")]
+    [InlineData("LPT1.wav", "_LPT1.wav")]
+    [InlineData("...", "unnamed")]
+    [InlineData("Zoë 星", "Zoë_星")]
+    [InlineData("a. ", "a")]
+    public void Names_become_legal(string name, string legal) => Assert.Equal(legal, LegalName.From(name));
+
+    [Fact]
+    public void Any_name_becomes_one_that_no_system_refuses() => Gen.String[0, 300].Sample(name => !LegalName.IsRefusedSomewhere(LegalName.From(name)));
+
+    [Fact]
+    public void Names_become_unique_without_regard_to_case()
+    {
+        var names = LegalName.Unique(["Chimes", "chimes", "Chimes_2", "CHIMES"]);
+        Assert.Equal(4, names.Distinct(StringComparer.OrdinalIgnoreCase).Count());
+        Assert.Equal("Chimes", names[0]);
+    }
+
+    [Fact]
+    public void Patterns_are_filled_and_bad_ones_explained()
+    {
+        Assert.Equal("03_Cello (Suite)", NamePattern.Fill("{order}_{track} ({session})", 3, 2, "Cello", "Suite"));
+        Assert.Null(NamePattern.Problem("{order}_{track}"));
+        Assert.Contains("{tempo}", NamePattern.Problem("{tempo}_{track}"));
+        Assert.NotNull(NamePattern.Problem(" "));
+    }
+
+    [Fact]
+    public void Numbers_are_grouped_by_thin_spaces_with_a_true_minus()
+    {
+        Assert.Equal("1\u202f104\u202f336", Digits.Grouped(1_104_336));
+        Assert.Equal("−7", Digits.Grouped(-7));
+        Assert.Equal("3.3 MB", Digits.Bytes(3_312_000));
+    }
+}

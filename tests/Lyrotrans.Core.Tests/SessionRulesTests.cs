@@ -1,0 +1,51 @@
+using Lyrotrans.Core.Sessions;
+using static Lyrotrans.Core.Tests.TestSessions;
+
+namespace Lyrotrans.Core.Tests;
+
+public class SessionRulesTests
+{
+    [Fact]
+    public void A_crossfade_is_two_faded_neighbours() =>
+        Assert.Empty(SessionRules.Check(Of(Track("a", Clip("1", 0, 1000, fadeOut: 100), Clip("2", 900, 1000, fadeIn: 100)))));
+
+    [Fact]
+    public void An_overlap_without_fades_is_a_fault()
+    {
+        var fault = Assert.Single(SessionRules.Check(Of(Track("a", Clip("1", 0, 1000), Clip("2", 900, 1000)))));
+        Assert.Equal("$.tracks[0].lanes[0].clips[1].start", fault.Path);
+        Assert.Contains("100 samples", fault.Message);
+    }
+
+    [Fact]
+    public void A_muted_clip_may_lie_under_others() => Assert.Empty(SessionRules.Check(Of(Track(
+        "a", Clip("1", 0, 1000), Clip("2", 100, 5000) with { Muted = true }, Clip("3", 1000, 500)))));
+
+    [Fact]
+    public void References_to_nothing_and_double_ids_are_faults()
+    {
+        var session = Of(
+            Track("a", Clip("1", 0, 10) with { Media = "none" }) with { Output = "nowhere", Sends = [new Send("gone", 0)] }, Track("a"));
+        var paths = SessionRules.Check(session).Select(f => f.Path).ToList();
+        Assert.Contains("$.tracks[0].output", paths);
+        Assert.Contains("$.tracks[0].sends[0].target", paths);
+        Assert.Contains("$.tracks[0].lanes[0].clips[0].media", paths);
+        Assert.Contains("$.tracks[1].id", paths);
+    }
+
+    [Fact]
+    public void A_loop_of_outputs_is_a_fault()
+    {
+        Track Bus(string id, string to) => new() { Id = id, Name = id, Kind = TrackKind.Bus, Output = to };
+        var faults = SessionRules.Check(Of(Bus("a", "b"), Bus("b", "c"), Bus("c", "a"), Track("d") with { Output = "a" })).ToList();
+        Assert.Equal(3, faults.Count);
+        Assert.All(faults, f => Assert.Contains("comes back to itself", f.Message));
+    }
+
+    [Theory]
+    [InlineData(0, 0, 0, 0, "length")]
+    [InlineData(100, -1, 0, 0, "sourceOffset")]
+    [InlineData(100, 0, 60, 60, "fadeIn")]
+    public void Impossible_clips_are_faults(long length, long offset, long fadeIn, long fadeOut, string what) =>
+        Assert.Contains(SessionRules.Check(Of(Track("a", Clip("1", 0, length, offset, fadeIn, fadeOut)))), f => f.Path.EndsWith(what, StringComparison.Ordinal));
+}
