@@ -12,7 +12,7 @@ public static class PcmDecoder
         var size = encoding.Bytes();
         var stride = size * channels;
         var frames = bytes.Length / stride;
-        for (var c = 0; c < channels; c++)
+        for (var c = 0; c < channels && frames > 0; c++)
         {
             var output = into[c].AsSpan(at, frames);
             if (encoding == SampleEncoding.Integer24 && !bigEndian)

@@ -67,7 +67,7 @@ public static class Inspection
         ["controllers"] = Controls(track, NoteControlKind.Controller, c => [c.Tick, c.Channel, c.Number, c.Value]),
         ["programs"] = Controls(track, NoteControlKind.Program, c => [c.Tick, c.Channel, c.Value]),
         ["pitchBends"] = Controls(track, NoteControlKind.PitchBend, c => [c.Tick, c.Channel, c.Value]),
-        ["systemExclusive"] = Controls(track, NoteControlKind.SystemExclusive, c => [c.Tick, c.Bytes.Count]),
+        ["systemExclusive"] = Controls(track, NoteControlKind.SystemExclusive, c => [c.Tick, c.Bytes.TakeWhile(b => b != 0xF7).Count()]),
     };
 
     private static JsonArray Controls(SmfTrackContents track, NoteControlKind kind, Func<NoteControl, JsonArray> write) =>

@@ -1,0 +1,119 @@
+using CsCheck;
+using Lyrotrans.Audio.Files;
+using Lyrotrans.Audio.Pcm;
+using Lyrotrans.Audio.Sources;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Time;
+
+namespace Lyrotrans.Audio.Tests;
+
+public class PcmTests
+{
+    [Theory]
+    [InlineData(SampleEncoding.Unsigned8)]
+    [InlineData(SampleEncoding.Integer16)]
+    [InlineData(SampleEncoding.Integer24)]
+    [InlineData(SampleEncoding.Integer32)]
+    [InlineData(SampleEncoding.Float64)]
+    public void Every_bit_pattern_goes_through_unchanged(SampleEncoding encoding) => Gen.Byte.Array[1, 200].Sample(raw =>
+    {
+        var channels = 1 + (raw[0] % 3);
+        var frame = encoding.Bytes() * channels;
+        var bytes = raw[..(raw.Length / frame * frame)];
+        if (encoding == SampleEncoding.Float64)
+        {
+            // Patterns that are no number become silence on purpose; keep to finite ones.
+            for (var i = 7; i < bytes.Length; i += 8)
+            {
+                bytes[i] = (byte)(bytes[i] & 0x3F);
+            }
+        }
+
+        var planar = Enumerable.Range(0, channels).Select(_ => new double[bytes.Length / frame]).ToArray();
+        PcmDecoder.Decode(bytes, encoding, false, channels, planar, 0);
+        var back = new byte[bytes.Length];
+        new PcmEncoder(encoding, false).Encode(planar, channels, bytes.Length / frame, back);
+        return back.AsSpan().SequenceEqual(bytes);
+    });
+
+    [Fact]
+    public void Big_and_little_endian_are_the_same_sound()
+    {
+        foreach (var encoding in new[] { SampleEncoding.Integer16, SampleEncoding.Integer24, SampleEncoding.Integer32, SampleEncoding.Float32 })
+        {
+            byte[] little = [.. new byte[] { 1, 2, 3, 60 }.Take(encoding.Bytes())];
+            var (a, b) = (new double[][] { new double[1] }, new double[][] { new double[1] });
+            PcmDecoder.Decode(little, encoding, false, 1, a, 0);
+            PcmDecoder.Decode(little.Reverse().ToArray(), encoding, true, 1, b, 0);
+            Assert.NotEqual(0, a[0][0]);
+            Assert.Equal(a[0][0], b[0][0]);
+        }
+    }
+
+    [Fact]
+    public void Above_full_scale_an_integer_is_held_and_counted()
+    {
+        var encoder = new PcmEncoder(SampleEncoding.Integer16, false);
+        var bytes = new byte[6];
+        encoder.Encode([[1.5, -1.5, 0.5]], 1, 3, bytes);
+        Assert.Equal([0xFF, 0x7F, 0x00, 0x80, 0x00, 0x40], bytes);
+        Assert.Equal(2, encoder.Overs);
+    }
+
+    [Fact]
+    public void Dither_is_triangular_flat_and_repeatable()
+    {
+        const int count = 200_000;
+        double[] Errors(double value)
+        {
+            var bytes = new byte[count * 2];
+            new PcmEncoder(SampleEncoding.Integer16, true).Encode([Enumerable.Repeat(value, count).ToArray()], 1, count, bytes);
+            return Enumerable.Range(0, count).Select(i => BitConverter.ToInt16(bytes, i * 2) - (value * 32768)).ToArray();
+        }
+
+        foreach (var value in new[] { 0, 0.3 / 32768, 0.5 / 32768 })
+        {
+            var errors = Errors(value);
+            Assert.InRange(errors.Average(), -0.01, 0.01);
+
+            // TPDF of ±1 step and rounding: a variance of 1/4 step², whatever the signal.
+            Assert.InRange(errors.Average(e => e * e), 0.245, 0.255);
+            Assert.True(errors.Max(Math.Abs) <= 1.5);
+        }
+
+        Assert.Equal(Errors(0.1), Errors(0.1));
+    }
+
+    [Fact]
+    public void Flac_comes_back_to_the_bit()
+    {
+        var path = Path.Combine(Path.GetTempPath(), $"{Guid.NewGuid():N}.flac");
+        try
+        {
+            var dice = new Random(5);
+            var sound = Enumerable.Range(0, 2).Select(_ => Enumerable.Range(0, 5000).Select(_ => dice.Next(-8_388_608, 8_388_608) / 8_388_608.0).ToArray()).ToArray();
+            using (var writer = new FlacWriter(path, SampleRate.Hz48000, 2, SampleEncoding.Integer24, false, "starts at 10:00:00:00"))
+            {
+                writer.Write(sound, 5000);
+                writer.Finish();
+            }
+
+            using var source = CodedSource.Open(path, "t.flac");
+            Assert.Equal((2, 5000L, SampleEncoding.Integer24), (source.Channels, source.Length, source.Encoding));
+            var back = new double[][] { new double[100], new double[100] };
+            foreach (var start in new long[] { 0, 4000, 123, -50, 4950 })
+            {
+                source.Read(start, 100, back);
+                for (var i = 0; i < 100; i++)
+                {
+                    var at = start + i;
+                    Assert.Equal(at is < 0 or >= 5000 ? 0 : sound[1][at], back[1][i]);
+                }
+            }
+        }
+        finally
+        {
+            File.Delete(path);
+        }
+    }
+}
