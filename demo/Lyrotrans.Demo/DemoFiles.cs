@@ -19,6 +19,9 @@ public static class DemoFiles
         Directory.CreateDirectory(home);
         var session = OrrerySuite.Make(home, scale);
         File.WriteAllBytes(Path.Combine(home, "Orrery_Suite.session.json"), SessionDocumentWriter.Write(session));
+
+        // One file got lost on the way.
+        File.Delete(Path.Combine(home, "media", "choir.wav"));
         WriteStamped(session, home, Path.Combine(folder, "stamped"));
         WriteBells(Path.Combine(folder, "bells"), scale);
         return session;

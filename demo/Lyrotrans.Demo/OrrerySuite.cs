@@ -221,9 +221,10 @@ public sealed class OrrerySuite
     {
         var tone = _media.Add("test-tone.wav", 20, 121, (s, t) => [s.Tone(t, 1000, 0.1)]);
         var scratch = _media.Add("scratch.wav", 12, 131, (s, t) => [s.Voice(t, 140, 0.3)]);
+        var choir = _media.Add("choir.wav", 12, 141, (s, t) => [s.Sustained(t, 261, 0.4, 0.1)]);
         foreach (var (name, media, state, at) in new[]
         {
-            ("Test tone", tone, TrackState.Hidden, 0.0), ("Scratch", scratch, TrackState.Muted, 12.0), ("Old choir", scratch, TrackState.Inactive, 30.0),
+            ("Test tone", tone, TrackState.Hidden, 0.0), ("Scratch", scratch, TrackState.Muted, 12.0), ("Old choir", choir, TrackState.Inactive, 30.0),
         })
         {
             var clips = new ClipMaker(name, _scale);

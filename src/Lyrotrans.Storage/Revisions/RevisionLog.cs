@@ -1,0 +1,80 @@
+using Lyrotrans.Storage.Model;
+using Lyrotrans.Storage.Store;
+using Microsoft.EntityFrameworkCore;
+
+namespace Lyrotrans.Storage.Revisions;
+
+/// <summary>
+/// A transfer's revisions. Every change is made from a known revision; if another one is in force by then, the change is
+/// refused with who made it. Undo goes back to the parent, redo to its newest child; nothing is ever deleted.
+/// </summary>
+public sealed class RevisionLog(LyroContext database, MediaStore store)
+{
+    /// <exception cref="RevisionConflictException">Another revision than <paramref name="from"/> is in force.</exception>
+    public async Task<Revision> CommitAsync(Guid transferId, int from, string words, string by, RevisionDocuments documents, CancellationToken stop)
+    {
+        var revision = new Revision
+        {
+            Id = Guid.NewGuid(),
+            TransferId = transferId,
+            Parent = from,
+            Words = words,
+            By = by,
+            At = DateTimeOffset.UtcNow,
+            IntakeSha = await store.KeepAsync(documents.Intake, stop),
+            SessionSha = await store.KeepAsync(documents.Session, stop),
+            PreparationSha = await store.KeepAsync(documents.Preparation, stop),
+        };
+        await using var transaction = await database.Database.BeginTransactionAsync(stop);
+        var transfer = await LockedAsync(transferId, from, stop);
+        revision.Number = 1 + (await database.Revisions.Where(r => r.TransferId == transferId).MaxAsync(r => (int?)r.Number, stop) ?? 0);
+        database.Revisions.Add(revision);
+        transfer.Current = revision.Number;
+        transfer.ChangedAt = revision.At;
+        await database.SaveChangesAsync(stop);
+        await transaction.CommitAsync(stop);
+        return revision;
+    }
+
+    /// <summary>Goes back to the revision that the one in force was made from; false at the beginning.</summary>
+    public Task<bool> UndoAsync(Guid transferId, int from, CancellationToken stop) => MoveAsync(transferId, from, revisions =>
+        revisions.FirstOrDefault(r => r.Number == from)?.Parent is > 0 and var parent ? parent : null, stop);
+
+    /// <summary>Goes forward to the newest revision made from the one in force; false where there is none.</summary>
+    public Task<bool> RedoAsync(Guid transferId, int from, CancellationToken stop) => MoveAsync(transferId, from, revisions =>
+        revisions.Where(r => r.Parent == from).Select(r => (int?)r.Number).Max(), stop);
+
+    /// <summary>Opens any revision again.</summary>
+    public Task<bool> OpenAsync(Guid transferId, int from, int number, CancellationToken stop) => MoveAsync(transferId, from, revisions =>
+        revisions.Any(r => r.Number == number) ? number : null, stop);
+
+    private async Task<bool> MoveAsync(Guid transferId, int from, Func<List<Revision>, int?> target, CancellationToken stop)
+    {
+        await using var transaction = await database.Database.BeginTransactionAsync(stop);
+        var transfer = await LockedAsync(transferId, from, stop);
+        if (target(await database.Revisions.Where(r => r.TransferId == transferId).ToListAsync(stop)) is not { } number)
+        {
+            return false;
+        }
+
+        transfer.Current = number;
+        transfer.ChangedAt = DateTimeOffset.UtcNow;
+        await database.SaveChangesAsync(stop);
+        await transaction.CommitAsync(stop);
+        return true;
+    }
+
+    // The row lock makes two changes at once take turns; the second then sees the first.
+    private async Task<Transfer> LockedAsync(Guid transferId, int from, CancellationToken stop)
+    {
+        var transfer = await database.Transfers.FromSql($"""SELECT * FROM "Transfers" WHERE "Id" = {transferId} FOR UPDATE""").SingleAsync(stop);
+        await database.Entry(transfer).ReloadAsync(stop);
+        if (transfer.Current != from)
+        {
+            var other = await database.Revisions.AsNoTracking().SingleAsync(r => r.TransferId == transferId && r.Number == transfer.Current, stop);
+            throw new RevisionConflictException(other.By, other.Number, other.Words);
+        }
+
+        return transfer;
+    }
+}

@@ -1,0 +1,65 @@
+using System.Security.Cryptography;
+using Lyrotrans.Core.Storing;
+
+namespace Lyrotrans.Storage.Store;
+
+/// <summary>
+/// Files by the SHA-256 of their bytes, in folders by its first two digits. A file is written to a temporary name, synced and
+/// renamed, so that a name in the store is always whole; it never changes after that.
+/// </summary>
+public sealed class MediaStore : IMediaStore
+{
+    private readonly string _root;
+
+    public MediaStore(string root)
+    {
+        _root = root;
+        Directory.CreateDirectory(Incoming);
+    }
+
+    /// <summary>Where files lie before they are taken; on the same disk, so that taking is a rename.</summary>
+    public string Incoming => Path.Combine(_root, "incoming");
+
+    /// <summary>For files that live only as long as some work.</summary>
+    public string Scratch => Path.Combine(_root, "scratch");
+
+    public bool Has(string sha256) => IsHash(sha256) && File.Exists(PathOf(sha256));
+
+    /// <exception cref="ArgumentException">Not a SHA-256.</exception>
+    public string PathOf(string sha256) => Path.Combine(_root, "media", Checked(sha256)[..2], sha256);
+
+    public string DerivedPathOf(string sha256, string what) => Path.Combine(_root, "derived", Checked(sha256)[..2], $"{sha256}.{what}");
+
+    public async Task<string> TakeAsync(string path, CancellationToken stop)
+    {
+        string sha256;
+        await using (var input = new FileStream(path, FileMode.Open, FileAccess.ReadWrite, FileShare.None, 1 << 20, FileOptions.Asynchronous | FileOptions.SequentialScan))
+        {
+            sha256 = Convert.ToHexStringLower(await SHA256.HashDataAsync(input, stop));
+            input.Flush(flushToDisk: true);
+        }
+
+        var target = PathOf(sha256);
+        if (File.Exists(target))
+        {
+            File.Delete(path);
+            return sha256;
+        }
+
+        Directory.CreateDirectory(Path.GetDirectoryName(target)!);
+        File.Move(path, target, overwrite: true);
+        return sha256;
+    }
+
+    /// <summary>Keeps a small document and gives its SHA-256.</summary>
+    public async Task<string> KeepAsync(byte[] bytes, CancellationToken stop)
+    {
+        var temporary = Path.Combine(Incoming, Guid.NewGuid().ToString("N"));
+        await File.WriteAllBytesAsync(temporary, bytes, stop);
+        return await TakeAsync(temporary, stop);
+    }
+
+    private static string Checked(string sha256) => IsHash(sha256) ? sha256 : throw new ArgumentException("A stored file is named by its SHA-256.");
+
+    private static bool IsHash(string text) => text.Length == 64 && text.All(char.IsAsciiHexDigitLower);
+}

@@ -1,0 +1,79 @@
+using System.Security.Claims;
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Formats.OpenSession;
+using Lyrotrans.Storage;
+using Lyrotrans.Storage.Model;
+using Lyrotrans.Storage.Revisions;
+using Lyrotrans.Storage.Store;
+using Lyrotrans.Workflow.Intake;
+using Lyrotrans.Workflow.Sounds;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+
+namespace Lyrotrans.Web.Desks;
+
+/// <summary>Opens transfers: only those of the engineer's own room.</summary>
+public sealed class DeskLoader(LyroContext database, UserManager<Account> accounts, MediaStore store, DocumentCache cache, RevisionLog revisions)
+{
+    private static readonly Session s_empty = new() { Name = "Session" };
+
+    public async Task<Account> EngineerAsync(ClaimsPrincipal user, CancellationToken stop)
+    {
+        var id = Guid.Parse(accounts.GetUserId(user)!);
+        return await database.Users.Include(u => u.Room).SingleAsync(u => u.Id == id, stop);
+    }
+
+    /// <summary>The desk of a transfer, or null where this room has none of that id.</summary>
+    public async Task<Desk?> OpenAsync(ClaimsPrincipal user, Guid transferId, CancellationToken stop)
+    {
+        var engineer = await EngineerAsync(user, stop);
+        var transfer = await database.Transfers.AsNoTracking().SingleOrDefaultAsync(t => t.Id == transferId && t.RoomId == engineer.RoomId, stop);
+        if (transfer is null)
+        {
+            return null;
+        }
+
+        var revision = await database.Revisions.AsNoTracking().SingleOrDefaultAsync(r => r.TransferId == transferId && r.Number == transfer.Current, stop);
+        return Make(transfer, engineer.Room!, engineer, revision);
+    }
+
+    /// <summary>The desk as it was at a revision.</summary>
+    public Desk Make(Transfer transfer, Room room, Account engineer, Revision? revision) => revision is null
+        ? new Desk(transfer, room, engineer, null, new IntakeState { SessionName = transfer.Name }, s_empty with { Name = transfer.Name }, Preparation.Default(s_empty))
+        : new Desk(transfer, room, engineer, revision, Intake(revision.IntakeSha), SessionOf(revision.SessionSha), PreparationOf(revision.PreparationSha));
+
+    public Session SessionOf(string sha256) => cache.Get(sha256, () =>
+    {
+        using var stream = File.OpenRead(store.PathOf(sha256));
+        return SessionDocumentReader.Read(stream, "the session");
+    });
+
+    public Preparation PreparationOf(string sha256) => cache.Get(sha256, () => PreparationDocument.Read(File.ReadAllBytes(store.PathOf(sha256)), "the preparation"));
+
+    public JoinedSession Join(IntakeState state) => SessionJoin.Join(state, sha256 => File.OpenRead(store.PathOf(sha256)));
+
+    public IReadOnlyDictionary<string, MediaSound> Sounds(Session session) => SoundMeasures.FromStore(session, store);
+
+    public DeliveryPlan Plan(Desk desk) => DeliveryPlan.Make(desk.Session, desk.Preparation, Sounds(desk.Session));
+
+    /// <summary>Keeps a new state of a transfer.</summary>
+    public Task<Revision> CommitAsync(Desk desk, string words, IntakeState? intake = null, Session? session = null, Preparation? preparation = null, CancellationToken stop = default) =>
+        revisions.CommitAsync(
+            desk.Id, desk.Revision?.Number ?? 0, words, desk.Engineer.Name,
+            new RevisionDocuments(
+                (intake ?? desk.Intake).ToJson(), SessionDocumentWriter.Write(session ?? desk.Session), PreparationDocument.Write(preparation ?? desk.Preparation)),
+            stop);
+
+    /// <summary>Joins everything again after the intake changed, and keeps it.</summary>
+    public Task<Revision> CommitIntakeAsync(Desk desk, string words, IntakeState intake, CancellationToken stop)
+    {
+        var session = Join(intake).Session;
+        var preparation = desk.IsEmpty || desk.Session.Tracks.Count == 0 ? Preparation.Default(session) : desk.Preparation.For(session);
+        return CommitAsync(desk, words, intake, session, preparation, stop);
+    }
+
+    private IntakeState Intake(string sha256) => cache.Get(sha256, () => IntakeState.FromJson(File.ReadAllBytes(store.PathOf(sha256))));
+}

@@ -1,0 +1,87 @@
+using System.Runtime.InteropServices;
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using Lyrotrans.Audio.Peaks;
+using Lyrotrans.Core.Storing;
+using Lyrotrans.Core.Time;
+using Lyrotrans.Web.Desks;
+using Lyrotrans.Web.Surveying;
+using Lyrotrans.Workflow.Sounds;
+
+namespace Lyrotrans.Web.Endpoints;
+
+/// <summary>What the timeline draws: the session, peaks and samples, and exact positions.</summary>
+public static class Survey
+{
+    private const int MostSamples = 1 << 17;
+
+    private static readonly JsonSerializerOptions s_json = new(JsonSerializerDefaults.Web) { DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull };
+
+    public static void MapSurvey(this WebApplication app)
+    {
+        app.MapGet("/transfers/{id:guid}/survey.json", async (Guid id, HttpContext context, DeskLoader desks, CancellationToken stop) =>
+            await desks.OpenAsync(context.User, id, stop) is { } desk ? Results.Json(SurveyData.Of(desk, desks.Sounds(desk.Session)), s_json) : Results.NotFound());
+        app.MapGet("/transfers/{id:guid}/peaks/{sha256}/{level:int}", PeaksAsync);
+        app.MapGet("/transfers/{id:guid}/samples/{sha256}", SamplesAsync);
+        app.MapGet("/transfers/{id:guid}/position", PositionAsync);
+    }
+
+    private static async Task<IResult> PeaksAsync(Guid id, string sha256, int level, HttpContext context, DeskLoader desks, IMediaStore store, CancellationToken stop)
+    {
+        if (await desks.OpenAsync(context.User, id, stop) is not { } desk || !desk.Session.Media.Any(m => m.Sha256 == sha256))
+        {
+            return Results.NotFound();
+        }
+
+        var path = store.DerivedPathOf(sha256, SoundMeasures.PeaksName);
+        if (!File.Exists(path))
+        {
+            return Results.NotFound();
+        }
+
+        await using var stream = File.OpenRead(path);
+        var pyramid = PeakPyramid.Read(stream, "peaks");
+        level = Math.Clamp(level, 0, pyramid.Levels - 1);
+        context.Response.Headers.CacheControl = "private, max-age=31536000, immutable";
+        context.Response.Headers["X-Level"] = level.ToString(System.Globalization.CultureInfo.InvariantCulture);
+        return Results.Bytes(MemoryMarshal.AsBytes(pyramid.Level(level)).ToArray(), "application/octet-stream");
+    }
+
+    private static async Task<IResult> SamplesAsync(Guid id, string sha256, long from, int count, HttpContext context, DeskLoader desks, IMediaStore store, CancellationToken stop)
+    {
+        if (await desks.OpenAsync(context.User, id, stop) is not { } desk
+            || desk.Session.Media.FirstOrDefault(m => m.Sha256 == sha256) is not { } media || !store.Has(sha256) || count is < 1 or > MostSamples)
+        {
+            return Results.NotFound();
+        }
+
+        using var file = SoundFile.Open(store.PathOf(sha256), media.FileName);
+        var channels = file.Source.Channels;
+        var planar = Enumerable.Range(0, channels).Select(_ => new double[count]).ToArray();
+        file.Source.Read(from, count, planar);
+        var samples = new float[count * channels];
+        for (var i = 0; i < count; i++)
+        {
+            for (var c = 0; c < channels; c++)
+            {
+                samples[(i * channels) + c] = (float)planar[c][i];
+            }
+        }
+
+        context.Response.Headers.CacheControl = "private, max-age=31536000, immutable";
+        return Results.Bytes(MemoryMarshal.AsBytes<float>(samples).ToArray(), "application/octet-stream");
+    }
+
+    /// <summary>One instant in all four forms, from whichever was typed.</summary>
+    private static async Task<IResult> PositionAsync(Guid id, string kind, string text, HttpContext context, DeskLoader desks, CancellationToken stop)
+    {
+        if (await desks.OpenAsync(context.User, id, stop) is not { } desk)
+        {
+            return Results.NotFound();
+        }
+
+        return PositionText.Parse(desk.Session, kind, text) is { } sample
+            ? Results.Json(PositionText.Of(desk.Session, sample), s_json)
+            : Results.Problem($"\"{text}\" is no place in {kind}.", statusCode: StatusCodes.Status400BadRequest);
+    }
+}

@@ -1,0 +1,247 @@
+using Hangfire;
+using Lyrotrans.Storage;
+using Lyrotrans.Storage.Model;
+using Lyrotrans.Storage.Store;
+using Lyrotrans.Web.Desks;
+using Lyrotrans.Web.Jobs;
+using Lyrotrans.Workflow.Build;
+using Lyrotrans.Workflow.Packing;
+using Microsoft.EntityFrameworkCore;
+
+namespace Lyrotrans.Web.Endpoints;
+
+/// <summary>
+/// Resumable uploads by the open tus 1.0.0 protocol: core, creation, termination. Bytes go straight to a file in the store's
+/// incoming folder; its length is the offset, so a broken connection loses at most what was under way.
+/// </summary>
+public static class Uploads
+{
+    private const string Version = "1.0.0";
+    private const long LargestFile = 1L << 42;
+
+    public static void MapUploads(this WebApplication app)
+    {
+        app.MapPost("/transfers/{id:guid}/batches", BeginBatchAsync).RequireRateLimiting("upload");
+        app.MapPost("/batches/{id:guid}/finish", FinishAsync).RequireRateLimiting("upload");
+        app.MapPost("/batches/{id:guid}/stop", StopAsync);
+        app.MapMethods("/uploads", ["OPTIONS"], (HttpContext context) =>
+        {
+            Mark(context);
+            context.Response.Headers["Tus-Version"] = Version;
+            context.Response.Headers["Tus-Extension"] = "creation,termination";
+            return Results.NoContent();
+        });
+        app.MapPost("/uploads", CreateAsync).RequireRateLimiting("upload");
+        app.MapMethods("/uploads/{id:guid}", ["HEAD"], OffsetAsync);
+        app.MapMethods("/uploads/{id:guid}", ["PATCH"], AppendAsync).RequireRateLimiting("upload");
+        app.MapDelete("/uploads/{id:guid}", RemoveAsync);
+    }
+
+    private static async Task<IResult> BeginBatchAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, CancellationToken stop)
+    {
+        if (await desks.OpenAsync(context.User, id, stop) is not { } desk)
+        {
+            return Results.NotFound();
+        }
+
+        var batch = new IntakeBatch { Id = Guid.NewGuid(), TransferId = id, At = DateTimeOffset.UtcNow, ById = desk.Engineer.Id, State = WorkState.Receiving };
+        database.Batches.Add(batch);
+        await database.SaveChangesAsync(stop);
+        return Results.Json(new { id = batch.Id });
+    }
+
+    private static async Task<IResult> CreateAsync(HttpContext context, DeskLoader desks, LyroContext database, MediaStore store, CancellationToken stop)
+    {
+        Mark(context);
+        var metadata = Metadata(context.Request.Headers["Upload-Metadata"].ToString());
+        if (!long.TryParse(context.Request.Headers["Upload-Length"], out var length) || length is < 0 or > LargestFile)
+        {
+            return Results.Problem("The upload does not say how long it is.", statusCode: StatusCodes.Status400BadRequest);
+        }
+
+        if (!Guid.TryParse(metadata.GetValueOrDefault("batch"), out var batchId) || await BatchAsync(batchId, context, desks, database, stop) is not { State: WorkState.Receiving })
+        {
+            return Results.NotFound();
+        }
+
+        var name = metadata.GetValueOrDefault("name") ?? string.Empty;
+        if (SafePath.Problem(name) is { } problem)
+        {
+            return Results.Problem($"The name \"{name}\" is refused: {problem}. Rename the file.", statusCode: StatusCodes.Status400BadRequest);
+        }
+
+        if (PackageFile.FreeSpace(store.Incoming) is { } free && free < length)
+        {
+            return Results.Problem($"{name} needs {length} bytes, and {free} are free on the server. Make room there first.", statusCode: StatusCodes.Status507InsufficientStorage);
+        }
+
+        var upload = new Upload { Id = Guid.NewGuid(), BatchId = batchId, Name = name.Replace('\\', '/'), Length = length, At = DateTimeOffset.UtcNow };
+        await using (File.Create(PathOf(store, upload.Id)))
+        {
+        }
+
+        database.Uploads.Add(upload);
+        await database.SaveChangesAsync(stop);
+        context.Response.Headers.Location = $"/uploads/{upload.Id}";
+        return Results.StatusCode(StatusCodes.Status201Created);
+    }
+
+    private static async Task<IResult> OffsetAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, MediaStore store, CancellationToken stop)
+    {
+        Mark(context);
+        if (await FindAsync(id, context, desks, database, stop) is not { } upload || !File.Exists(PathOf(store, id)))
+        {
+            return Results.NotFound();
+        }
+
+        context.Response.Headers.CacheControl = "no-store";
+        context.Response.Headers["Upload-Offset"] = new FileInfo(PathOf(store, id)).Length.ToString(System.Globalization.CultureInfo.InvariantCulture);
+        context.Response.Headers["Upload-Length"] = upload.Length.ToString(System.Globalization.CultureInfo.InvariantCulture);
+        return Results.Ok();
+    }
+
+    private static async Task<IResult> AppendAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, MediaStore store, CancellationToken stop)
+    {
+        Mark(context);
+        if (context.Request.ContentType != "application/offset+octet-stream" || !long.TryParse(context.Request.Headers["Upload-Offset"], out var offset))
+        {
+            return Results.StatusCode(StatusCodes.Status415UnsupportedMediaType);
+        }
+
+        if (await FindAsync(id, context, desks, database, stop) is not { } upload || !File.Exists(PathOf(store, id)))
+        {
+            return Results.NotFound();
+        }
+
+        try
+        {
+            await using var file = new FileStream(PathOf(store, id), FileMode.Open, FileAccess.Write, FileShare.Read, 1 << 16, FileOptions.Asynchronous);
+            if (file.Length != offset)
+            {
+                return Results.StatusCode(StatusCodes.Status409Conflict);
+            }
+
+            file.Position = offset;
+            return await CopyAsync(context, file, upload, stop);
+        }
+        catch (IOException problem) when (problem is not Microsoft.AspNetCore.Http.BadHttpRequestException)
+        {
+            return Results.Problem($"{upload.Name} could not be written: {problem.Message} What arrived so far is kept; make room and go on.", statusCode: StatusCodes.Status507InsufficientStorage);
+        }
+    }
+
+    private static async Task<IResult> CopyAsync(HttpContext context, FileStream file, Upload upload, CancellationToken stop)
+    {
+        var buffer = new byte[1 << 17];
+        try
+        {
+            int read;
+            while ((read = await context.Request.Body.ReadAsync(buffer, stop)) > 0)
+            {
+                if (file.Position + read > upload.Length)
+                {
+                    return Results.Problem($"{upload.Name} sends more than the {upload.Length} bytes that it announced.", statusCode: StatusCodes.Status413PayloadTooLarge);
+                }
+
+                await file.WriteAsync(buffer.AsMemory(0, read), CancellationToken.None);
+            }
+        }
+        catch (OperationCanceledException)
+        {
+            // The line broke; what arrived is kept and the client asks for the offset.
+        }
+
+        await file.FlushAsync(CancellationToken.None);
+        context.Response.Headers["Upload-Offset"] = file.Position.ToString(System.Globalization.CultureInfo.InvariantCulture);
+        return Results.NoContent();
+    }
+
+    private static async Task<IResult> RemoveAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, MediaStore store, CancellationToken stop)
+    {
+        Mark(context);
+        if (await FindAsync(id, context, desks, database, stop) is not { } upload)
+        {
+            return Results.NotFound();
+        }
+
+        File.Delete(PathOf(store, id));
+        database.Uploads.Remove(upload);
+        await database.SaveChangesAsync(stop);
+        return Results.NoContent();
+    }
+
+    private static async Task<IResult> FinishAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, MediaStore store, IBackgroundJobClient jobs, CancellationToken stop)
+    {
+        if (await BatchAsync(id, context, desks, database, stop) is not { } batch)
+        {
+            return Results.NotFound();
+        }
+
+        foreach (var upload in await database.Uploads.Where(u => u.BatchId == id).ToListAsync(stop))
+        {
+            var path = PathOf(store, upload.Id);
+            var arrived = File.Exists(path) ? new FileInfo(path).Length : 0;
+            if (arrived != upload.Length)
+            {
+                return Results.Problem($"{upload.Name} is not all here: {arrived} of {upload.Length} bytes. Drop it again to go on.", statusCode: StatusCodes.Status409Conflict);
+            }
+        }
+
+        if (batch.State == WorkState.Receiving)
+        {
+            batch.State = WorkState.Waiting;
+            batch.Doing = "waiting to be read";
+            await database.SaveChangesAsync(stop);
+            jobs.Enqueue<IntakeJob>(job => job.RunAsync(id));
+        }
+
+        return Results.NoContent();
+    }
+
+    private static async Task<IResult> StopAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, CancellationToken stop)
+    {
+        if (await BatchAsync(id, context, desks, database, stop) is not { } batch)
+        {
+            return Results.NotFound();
+        }
+
+        batch.StopAsked = true;
+        batch.State = batch.State == WorkState.Receiving ? WorkState.Stopped : batch.State;
+        await database.SaveChangesAsync(stop);
+        return Results.NoContent();
+    }
+
+    private static async Task<IntakeBatch?> BatchAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, CancellationToken stop)
+    {
+        var batch = await database.Batches.SingleOrDefaultAsync(b => b.Id == id, stop);
+        var engineer = await desks.EngineerAsync(context.User, stop);
+        return batch is not null && await database.Transfers.AnyAsync(t => t.Id == batch.TransferId && t.RoomId == engineer.RoomId, stop) ? batch : null;
+    }
+
+    private static async Task<Upload?> FindAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, CancellationToken stop)
+    {
+        var upload = await database.Uploads.SingleOrDefaultAsync(u => u.Id == id, stop);
+        return upload is not null && await BatchAsync(upload.BatchId, context, desks, database, stop) is not null ? upload : null;
+    }
+
+    private static string PathOf(MediaStore store, Guid id) => Path.Combine(store.Incoming, id.ToString("N"));
+
+    private static void Mark(HttpContext context) => context.Response.Headers["Tus-Resumable"] = Version;
+
+    // "key base64, key base64": tus 1.0.0, Creation.
+    private static Dictionary<string, string> Metadata(string header)
+    {
+        var result = new Dictionary<string, string>();
+        foreach (var pair in header.Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
+        {
+            var parts = pair.Split(' ');
+            var buffer = new byte[parts.Length > 1 ? parts[1].Length : 0];
+            if (parts.Length == 2 && Convert.TryFromBase64String(parts[1], buffer, out var count))
+            {
+                result[parts[0]] = System.Text.Encoding.UTF8.GetString(buffer, 0, count);
+            }
+        }
+
+        return result;
+    }
+}

@@ -1,0 +1,10 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
+
+namespace Lyrotrans.Web.Jobs;
+
+/// <summary>How a proof is kept and sent to the screen: −∞ dBFS as text.</summary>
+public static class ProofJson
+{
+    public static JsonSerializerOptions Options { get; } = new(JsonSerializerDefaults.Web) { NumberHandling = JsonNumberHandling.AllowNamedFloatingPointLiterals };
+}

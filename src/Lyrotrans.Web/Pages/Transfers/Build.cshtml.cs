@@ -1,0 +1,92 @@
+using Hangfire;
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Naming;
+using Lyrotrans.Storage;
+using Lyrotrans.Storage.Model;
+using Lyrotrans.Storage.Revisions;
+using Lyrotrans.Web.Desks;
+using Lyrotrans.Web.Jobs;
+using Lyrotrans.Workflow.Build;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
+
+namespace Lyrotrans.Web.Pages.Transfers;
+
+/// <summary>The list of files first, then the build with its progress.</summary>
+public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionLog revisions, IBackgroundJobClient jobs, Settings settings) : DeskPage(desks, database, revisions)
+{
+    private DeliveryPlan? _plan;
+    private CarryPlan? _carry;
+
+    public override string StageName => "Build";
+
+    public override IReadOnlyList<(string Key, string Does)> Keys => [("b", "build"), ("Enter", "which ones, on a row of the carry plan")];
+
+    public DeliveryPlan Plan => _plan ??= Desks.Plan(Desk);
+
+    public CarryPlan Carry => _carry ??= CarryPlan.Of(Plan);
+
+    public PackageBuild? Latest { get; private set; }
+
+    public string Free => PackageFile.FreeSpace(settings.DataFolder) is { } free ? $"{Digits.Bytes(free)} free" : "free space unknown";
+
+    /// <summary>An estimate from the time taken so far.</summary>
+    public string TimeLeft
+    {
+        get
+        {
+            if (Latest is not { State: WorkState.Working, Fraction: > 0.05 } build)
+            {
+                return string.Empty;
+            }
+
+            var left = (DateTimeOffset.UtcNow - build.At) * ((1 - build.Fraction) / build.Fraction);
+            return $", about {Math.Max(1, (int)left.TotalSeconds)} s to go";
+        }
+    }
+
+    public static string Class(Fate fate) => fate switch { Fate.Carried => "carried", Fate.Converted => "converted", Fate.Printed => "printed", _ => "held" };
+
+    public static string Words(Fate fate) => fate == Fate.HeldBack ? "held back" : Class(fate);
+
+    public Task OnGetAsync(CancellationToken stop) => LoadAsync(stop);
+
+    public async Task<IActionResult> OnGetStateAsync(CancellationToken stop)
+    {
+        await LoadAsync(stop);
+        return Partial("_BuildState", this);
+    }
+
+    /// <summary>The names of the objects in one row of the carry plan.</summary>
+    public IActionResult OnGetWhich(string kind) => Carry.Rows.FirstOrDefault(r => r.Kind == kind) is { } row
+        ? new JsonResult(row.Objects.Take(500).Select(o => new { o.Name, fates = o.Fates.Select(f => f == Fate.None ? "" : Words(f)) }))
+        : NotFound();
+
+    public async Task<IActionResult> OnPostBuildAsync(int from, CancellationToken stop)
+    {
+        if (Desk.Revision is not { } revision || from != revision.Number)
+        {
+            return new ConflictObjectResult("The transfer was changed in the meantime. Load the page again and look at the list before you build.");
+        }
+
+        var going = await Database.Builds.AnyAsync(b => b.TransferId == Desk.Id && (b.State == WorkState.Waiting || b.State == WorkState.Working), stop);
+        if (!going)
+        {
+            var build = new PackageBuild { Id = Guid.NewGuid(), TransferId = Desk.Id, Revision = revision.Number, By = Desk.Engineer.Name, At = DateTimeOffset.UtcNow, State = WorkState.Waiting, Doing = "waiting" };
+            Database.Builds.Add(build);
+            await Database.SaveChangesAsync(stop);
+            jobs.Enqueue<BuildJob>(job => job.RunAsync(build.Id));
+        }
+
+        return await OnGetStateAsync(stop);
+    }
+
+    public async Task<IActionResult> OnPostStopAsync(Guid build, CancellationToken stop)
+    {
+        await Database.Builds.Where(b => b.Id == build && b.TransferId == Desk.Id).ExecuteUpdateAsync(b => b.SetProperty(x => x.StopAsked, true), stop);
+        return await OnGetStateAsync(stop);
+    }
+
+    private async Task LoadAsync(CancellationToken stop) =>
+        Latest = await Database.Builds.AsNoTracking().Where(b => b.TransferId == Desk.Id).OrderByDescending(b => b.At).FirstOrDefaultAsync(stop);
+}

@@ -1,0 +1,18 @@
+using Lyrotrans.Storage;
+using Lyrotrans.Storage.Model;
+using Lyrotrans.Storage.Revisions;
+using Lyrotrans.Web.Desks;
+using Microsoft.EntityFrameworkCore;
+
+namespace Lyrotrans.Web.Pages.Transfers;
+
+/// <summary>The packages that were built, to hand over.</summary>
+public sealed class HandoverModel(DeskLoader desks, LyroContext database, RevisionLog revisions) : DeskPage(desks, database, revisions)
+{
+    public override string StageName => "Handover";
+
+    public IReadOnlyList<PackageBuild> Builds { get; private set; } = [];
+
+    public async Task OnGetAsync(CancellationToken stop) =>
+        Builds = await Database.Builds.AsNoTracking().Where(b => b.TransferId == Desk.Id && b.State == WorkState.Done).OrderByDescending(b => b.At).ToListAsync(stop);
+}

@@ -1,0 +1,103 @@
+using Lyrotrans.Core.Time;
+using Lyrotrans.Formats.Recognition;
+using Lyrotrans.Storage;
+using Lyrotrans.Storage.Model;
+using Lyrotrans.Storage.Revisions;
+using Lyrotrans.Web.Desks;
+using Lyrotrans.Workflow.Intake;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
+
+namespace Lyrotrans.Web.Pages.Transfers;
+
+/// <summary>Brings the pieces in, and says where each came to lie and why.</summary>
+public sealed class IntakeModel(DeskLoader desks, LyroContext database, RevisionLog revisions) : DeskPage(desks, database, revisions)
+{
+    public override string StageName => "Intake";
+
+    public override IReadOnlyList<(string Key, string Does)> Keys => [("a", "add files"), ("m", "next missing or unread")];
+
+    public JoinedSession Joined { get; private set; } = null!;
+
+    public IReadOnlyList<IntakeBatch> Batches { get; private set; } = [];
+
+    public bool IsBusy => Batches.Any(b => b.State is WorkState.Waiting or WorkState.Working);
+
+    public bool HasDocument => DocumentName is not null;
+
+    public string? DocumentName => Desk.Intake.Items.FirstOrDefault(i => i.Kind == ContentKind.OpenSession && i.Error is null)?.Name;
+
+    public string Headline
+    {
+        get
+        {
+            var bad = Desk.Intake.Items.Count(i => i.Error is not null);
+            return Desk.IsEmpty ? "" : $"{Count(Desk.Intake.Items.Count - bad, "source")} make one session{(bad > 0 ? $"; {Count(bad, "file")} could not be read" : "")}";
+        }
+    }
+
+    public Task OnGetAsync(CancellationToken stop) => LoadAsync(stop);
+
+    public async Task<IActionResult> OnGetBatchesAsync(CancellationToken stop)
+    {
+        await LoadAsync(stop);
+        return Partial("_Batches", this);
+    }
+
+    public async Task<IActionResult> OnPostPlaceAsync(int from, string item, PlacementRule rule, string? sample, CancellationToken stop)
+    {
+        var old = Desk.Intake.Items.FirstOrDefault(i => i.Id == item);
+        if (old is null || from != Desk.Revision?.Number)
+        {
+            return new ConflictObjectResult("This list is out of date; somebody changed the intake. It was loaded again.");
+        }
+
+        var digits = new string((sample ?? string.Empty).Where(c => char.IsAsciiDigit(c) || c is '-' or '−').ToArray()).Replace('−', '-');
+        if (rule == PlacementRule.Offset && sample is not null && (!long.TryParse(digits, out _) || digits.Length > 14))
+        {
+            return BadRequest($"\"{sample}\" is no whole number of samples.");
+        }
+
+        var at = sample is null ? Joins(Desk.Intake).Placed[item].Sample ?? 0 : long.TryParse(digits, out var typed) ? typed : 0;
+        var placed = old with { Placement = new Placement(rule, rule == PlacementRule.Offset ? at : 0) };
+        var intake = Desk.Intake with { Items = [.. Desk.Intake.Items.Select(i => i.Id == item ? placed : i)] };
+        var words = rule switch { PlacementRule.Offset => $"at sample {at}", PlacementRule.SessionStart => "at session start", _ => "by its time stamp" };
+        await Desks.CommitIntakeAsync(Desk, $"placed {Path.GetFileName(old.Name)} {words}", intake, stop);
+        Response.Headers["HX-Refresh"] = "true";
+        return new NoContentResult();
+    }
+
+    public async Task<IActionResult> OnPostFactsAsync(int from, string sessionName, string frameRate, string? start, CancellationToken stop)
+    {
+        if (from != Desk.Revision?.Number)
+        {
+            return new ConflictObjectResult("Somebody changed the intake in the meantime. Load the page again.");
+        }
+
+        if (!Core.Time.FrameRate.TryFromName(frameRate, out var rate))
+        {
+            return BadRequest($"There is no frame rate {frameRate}.");
+        }
+
+        if (!string.IsNullOrWhiteSpace(start) && !Timecode.TryParse(start, rate, out _))
+        {
+            return BadRequest($"\"{start}\" is no timecode at {frameRate} frames a second.");
+        }
+
+        var intake = Desk.Intake with
+        {
+            SessionName = string.IsNullOrWhiteSpace(sessionName) ? Desk.Transfer.Name : sessionName.Trim(), FrameRate = frameRate, Start = string.IsNullOrWhiteSpace(start) ? null : start.Trim(),
+        };
+        await Desks.CommitIntakeAsync(Desk, $"session facts: {intake.SessionName}, {frameRate} frames, start {intake.Start ?? "by time stamp"}", intake, stop);
+        Response.Headers["HX-Refresh"] = "true";
+        return new NoContentResult();
+    }
+
+    private async Task LoadAsync(CancellationToken stop)
+    {
+        Joined = Joins(Desk.Intake);
+        Batches = await Database.Batches.AsNoTracking().Where(b => b.TransferId == Desk.Id).OrderByDescending(b => b.At).Take(5).ToListAsync(stop);
+    }
+
+    private JoinedSession Joins(IntakeState state) => Desks.Join(state);
+}

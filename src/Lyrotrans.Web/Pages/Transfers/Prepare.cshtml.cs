@@ -1,0 +1,187 @@
+using System.Globalization;
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Time;
+using Lyrotrans.Storage;
+using Lyrotrans.Storage.Revisions;
+using Lyrotrans.Web.Desks;
+using Lyrotrans.Web.Surveying;
+using Microsoft.AspNetCore.Mvc;
+
+namespace Lyrotrans.Web.Pages.Transfers;
+
+/// <summary>The track sheet: what each track becomes, in which order and under which name. Every change is a revision.</summary>
+public sealed class PrepareModel(DeskLoader desks, LyroContext database, RevisionLog revisions) : DeskPage(desks, database, revisions)
+{
+    private DeliveryPlan? _plan;
+
+    public override string StageName => "Prepare";
+
+    public override IReadOnlyList<(string Key, string Does)> Keys =>
+    [
+        ("↑ ↓", "row"), ("t", "treatment"), ("n", "name"), ("c", "channels"), ("x", "mark the row"), ("Shift ↑ ↓", "move the row"), ("b", "to Build"),
+    ];
+
+    public DeliveryPlan Plan => _plan ??= Desks.Plan(Desk);
+
+    public IReadOnlyDictionary<string, string> Names => DeliveryPlan.DeliveredNames(Desk.Session, Desk.Preparation);
+
+    public string TailSeconds => Desk.Session.Rate.SecondsOf(Desk.Preparation.Tail).ToDouble().ToString("0.000", CultureInfo.InvariantCulture);
+
+    public string Headline
+    {
+        get
+        {
+            var going = Desk.Preparation.Tracks.Count(t => t.Treatment != Treatment.HoldBack);
+            return $"{going} {(going == 1 ? "track goes" : "tracks go")}, {Desk.Preparation.Tracks.Count - going} held back or record only";
+        }
+    }
+
+    /// <summary>Samples of going sound that lie before the chosen start.</summary>
+    public long CutBefore
+    {
+        get
+        {
+            var going = Desk.Preparation.Tracks.Where(c => c.Treatment == Treatment.PrintDry).Select(c => c.TrackId).ToHashSet();
+            var first = Desk.Session.Tracks.Where(t => going.Contains(t.Id)).SelectMany(t => t.Sounding?.Clips ?? []).Where(c => !c.Muted).Select(c => (long?)c.Start).Min();
+            return Math.Max(0, Plan.Range.Start - (first ?? long.MaxValue));
+        }
+    }
+
+    public static string Words(Treatment treatment) => treatment switch { Treatment.PrintDry => "print dry", Treatment.Notes => "notes", _ => "hold back" };
+
+    public static string FateOf(Treatment treatment) => treatment switch { Treatment.PrintDry => "printed", Treatment.Notes => "carried", _ => "held" };
+
+    public static string ChannelWords(int channels) => channels switch { 1 => "mono", 2 => "stereo", _ => $"{channels} channels" };
+
+    public void OnGet()
+    {
+    }
+
+    /// <summary>Changes one field of one row, or of all marked rows.</summary>
+    public async Task<IActionResult> OnPostSetAsync(int from, string[] track, string field, string? value, CancellationToken stop)
+    {
+        if (from != Desk.Revision?.Number)
+        {
+            return Stale();
+        }
+
+        var names = Desk.Session.Tracks.ToDictionary(t => t.Id);
+        var marked = track.Where(names.ContainsKey).ToHashSet();
+        if (marked.Count == 0)
+        {
+            return BadRequest("No such track.");
+        }
+
+        var rows = Desk.Preparation.Tracks.Select(c => marked.Contains(c.TrackId) ? Changed(c, names[c.TrackId], field, value) : c).ToValueArray();
+        var changed = Desk.Preparation with { Tracks = field == "move" ? Moved(marked.First(), value == "up" ? -1 : 1) : rows };
+        if (changed == Desk.Preparation)
+        {
+            return await SheetAsync();
+        }
+
+        var who = marked.Count == 1 ? names[marked.First()].Name : $"{marked.Count} tracks";
+        await Desks.CommitAsync(Desk, $"{who}: {FieldWords(field, value)}", preparation: changed, stop: stop);
+        return await SheetAsync();
+    }
+
+    public async Task<IActionResult> OnPostRangeAsync(
+        int from, string pattern, RangeStart start, string? chosen, string tail, SoundContainer container, SampleEncoding encoding, CancellationToken stop)
+    {
+        if (from != Desk.Revision?.Number)
+        {
+            return Stale();
+        }
+
+        var session = Desk.Session;
+        if (NamePattern.Problem(pattern) is { } problem)
+        {
+            return BadRequest(problem);
+        }
+
+        if (!Rational.TryParse(tail.Trim().TrimEnd('s').Trim(), out var seconds) || seconds.Sign < 0 || seconds > 3600)
+        {
+            return BadRequest($"\"{tail}\" is no tail; it is 0 to 3600 seconds.");
+        }
+
+        var sample = chosen is null ? Desk.Preparation.ChosenStart : PositionText.Parse(session, "timecode", chosen) ?? PositionText.Parse(session, "samples", chosen);
+        if (sample is not { } at)
+        {
+            return BadRequest($"\"{chosen}\" is no timecode and no sample.");
+        }
+
+        if (container == SoundContainer.Flac && encoding == SampleEncoding.Float32)
+        {
+            return BadRequest("FLAC holds no float. Take WAV for 32 bit float, or 24 bit for FLAC.");
+        }
+
+        if (encoding is not (SampleEncoding.Integer16 or SampleEncoding.Integer24 or SampleEncoding.Float32))
+        {
+            return BadRequest("Files are 16 bit, 24 bit or 32 bit float.");
+        }
+
+        var changed = Desk.Preparation with
+        {
+            NamePattern = pattern.Trim(), From = start, ChosenStart = at, Tail = session.Rate.SamplesIn(seconds).RoundToEven(), Container = container, Encoding = encoding,
+        };
+        if (changed != Desk.Preparation)
+        {
+            await Desks.CommitAsync(Desk, RangeWords(Desk.Preparation, changed), preparation: changed, stop: stop);
+        }
+
+        return await SheetAsync();
+    }
+
+    public IActionResult OnGetArrive() => Partial("_Arrive", this);
+
+    private async Task<IActionResult> SheetAsync()
+    {
+        await ReloadAsync();
+        _plan = null;
+        Response.Headers["HX-Trigger"] = "sheet-changed";
+        return Partial("_TrackSheet", this);
+    }
+
+    private ConflictObjectResult Stale() => new("The track sheet was changed in the meantime. It is loaded again; make your change once more.");
+
+    private static TrackChoice Changed(TrackChoice choice, Track track, string field, string? value) => field switch
+    {
+        "treatment" when Enum.TryParse<Treatment>(value, out var treatment) && Preparation.TreatmentsOf(track).Contains(treatment) => choice with { Treatment = treatment },
+        "channels" when Enum.TryParse<DeliveredChannels>(value, out var channels) && Enum.IsDefined(channels) => choice with { Channels = channels },
+        "name" => choice with { Name = string.IsNullOrWhiteSpace(value) ? null : value.Trim() },
+        "go" => choice with { Treatment = Preparation.TreatmentsOf(track)[0] },
+        _ => choice,
+    };
+
+    private ValueArray<TrackChoice> Moved(string track, int by)
+    {
+        var rows = Desk.Preparation.Tracks.ToList();
+        var at = rows.FindIndex(r => r.TrackId == track);
+        var to = Math.Clamp(at + by, 0, rows.Count - 1);
+        (rows[at], rows[to]) = (rows[to], rows[at]);
+        return rows.ToValueArray();
+    }
+
+    private static string FieldWords(string field, string? value) => field switch
+    {
+        "treatment" => Enum.TryParse<Treatment>(value, out var treatment) ? Words(treatment) : "treatment",
+        "channels" => $"channels {value?.ToLowerInvariant()}",
+        "name" => string.IsNullOrWhiteSpace(value) ? "name from the pattern" : $"delivered as {value.Trim()}",
+        "move" => $"moved {value}",
+        _ => "goes",
+    };
+
+    private static string RangeWords(Preparation before, Preparation after) => string.Join(", ", new[]
+    {
+        before.NamePattern != after.NamePattern ? $"names by {after.NamePattern}" : null,
+        before.From != after.From || before.ChosenStart != after.ChosenStart
+            ? after.From switch { RangeStart.Bar1 => "files from bar 1", RangeStart.Chosen => $"files from sample {after.ChosenStart}", _ => "files from session start" } : null,
+        before.Tail != after.Tail ? $"tail {after.Tail} samples" : null,
+        before.Container != after.Container ? $"as {after.Container.ToString().ToUpperInvariant()}" : null,
+        before.Encoding != after.Encoding ? after.Encoding.Words() : null,
+    }.OfType<string>());
+}

@@ -1,0 +1,105 @@
+using System.Threading.RateLimiting;
+using Hangfire;
+using Hangfire.PostgreSql;
+using Lyrotrans.Core.Storing;
+using Lyrotrans.Storage;
+using Lyrotrans.Storage.Model;
+using Lyrotrans.Storage.Revisions;
+using Lyrotrans.Storage.Store;
+using Lyrotrans.Web;
+using Lyrotrans.Web.Desks;
+using Lyrotrans.Web.Endpoints;
+using Lyrotrans.Web.Jobs;
+using Lyrotrans.Web.Seeding;
+using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+using Serilog;
+
+var settings = Settings.FromEnvironment();
+var builder = WebApplication.CreateBuilder(args);
+builder.Host.UseSerilog((_, log) => log.MinimumLevel.Information()
+    .MinimumLevel.Override("Microsoft", Serilog.Events.LogEventLevel.Warning)
+    .MinimumLevel.Override("Hangfire", Serilog.Events.LogEventLevel.Warning)
+    .WriteTo.Console(formatProvider: System.Globalization.CultureInfo.InvariantCulture));
+builder.WebHost.ConfigureKestrel(server => server.Limits.MaxRequestBodySize = null);
+
+builder.Services.AddSingleton(settings);
+builder.Services.AddSingleton(new MediaStore(settings.StoreFolder));
+builder.Services.AddSingleton<IMediaStore>(services => services.GetRequiredService<MediaStore>());
+builder.Services.AddDbContext<LyroContext>(options => options.UseNpgsql(settings.Database));
+builder.Services.AddScoped<RevisionLog>();
+builder.Services.AddScoped<DeskLoader>();
+builder.Services.AddSingleton<DocumentCache>();
+builder.Services.AddScoped<IntakeJob>();
+builder.Services.AddScoped<BuildJob>();
+builder.Services.AddScoped<Seeder>();
+builder.Services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(settings.DataFolder, "keys")));
+builder.Services.AddIdentity<Account, IdentityRole<Guid>>(options =>
+    {
+        options.Password.RequiredLength = 12;
+        options.Password.RequireNonAlphanumeric = false;
+        options.Password.RequireUppercase = false;
+        options.Password.RequireDigit = false;
+        options.User.RequireUniqueEmail = true;
+        options.Lockout.MaxFailedAccessAttempts = 8;
+    })
+    .AddEntityFrameworkStores<LyroContext>();
+builder.Services.ConfigureApplicationCookie(cookie =>
+{
+    cookie.LoginPath = "/sign-in";
+    cookie.AccessDeniedPath = "/sign-in";
+    cookie.Cookie.Name = "lyrotrans";
+    cookie.Cookie.SameSite = SameSiteMode.Lax;
+    cookie.ExpireTimeSpan = TimeSpan.FromDays(14);
+});
+builder.Services.AddAuthorizationBuilder().SetFallbackPolicy(
+    new Microsoft.AspNetCore.Authorization.AuthorizationPolicyBuilder().RequireAuthenticatedUser().Build());
+builder.Services.AddAntiforgery(options => options.HeaderName = "X-Request-Token");
+builder.Services.AddRazorPages();
+builder.Services.AddRateLimiter(options =>
+{
+    options.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
+    options.AddPolicy("sign-in", context => RateLimitPartition.GetFixedWindowLimiter(
+        context.Connection.RemoteIpAddress?.ToString() ?? "unknown",
+        _ => new FixedWindowRateLimiterOptions { PermitLimit = 30, Window = TimeSpan.FromMinutes(1) }));
+    options.AddPolicy("upload", context => RateLimitPartition.GetTokenBucketLimiter(
+        context.User.Identity?.Name ?? "unknown",
+        _ => new TokenBucketRateLimiterOptions { TokenLimit = 4000, TokensPerPeriod = 200, ReplenishmentPeriod = TimeSpan.FromSeconds(1), QueueLimit = 1000 }));
+});
+builder.Services.AddHangfire(hangfire => hangfire
+    .UseSimpleAssemblyNameTypeSerializer().UseRecommendedSerializerSettings()
+    .UsePostgreSqlStorage(storage => storage.UseNpgsqlConnection(settings.Database), new PostgreSqlStorageOptions { QueuePollInterval = TimeSpan.FromMilliseconds(500) }));
+builder.Services.AddHangfireServer(server =>
+{
+    server.WorkerCount = Math.Max(2, Environment.ProcessorCount);
+    server.ShutdownTimeout = TimeSpan.FromSeconds(5);
+});
+
+var app = builder.Build();
+using (var scope = app.Services.CreateScope())
+{
+    await scope.ServiceProvider.GetRequiredService<LyroContext>().Database.MigrateAsync();
+    if (settings.SeedDemo)
+    {
+        await scope.ServiceProvider.GetRequiredService<Seeder>().SeedAsync(CancellationToken.None);
+    }
+}
+
+app.UseMiddleware<SecurityHeaders>();
+app.UseExceptionHandler("/problem");
+app.UseStatusCodePagesWithReExecute("/problem", "?code={0}");
+app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = c => c.Context.Response.Headers.CacheControl = "no-cache" });
+app.UseRouting();
+app.UseRateLimiter();
+app.UseAuthentication();
+app.UseAuthorization();
+app.MapGet("/alive", () => Results.Text("alive")).AllowAnonymous();
+app.MapRazorPages();
+app.MapUploads();
+app.MapSurvey();
+app.MapPackages();
+app.Run();
+
+/// <summary>For tests that start the application.</summary>
+public partial class Program;

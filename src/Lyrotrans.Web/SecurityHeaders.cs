@@ -1,0 +1,15 @@
+namespace Lyrotrans.Web;
+
+/// <summary>Headers of every answer: only own scripts, styles and pictures; no frames; no guessing of types.</summary>
+public sealed class SecurityHeaders(RequestDelegate next)
+{
+    public Task InvokeAsync(HttpContext context)
+    {
+        var headers = context.Response.Headers;
+        headers.ContentSecurityPolicy = "default-src 'self'; img-src 'self' data:; style-src 'self'; script-src 'self'; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'";
+        headers.XContentTypeOptions = "nosniff";
+        headers["Referrer-Policy"] = "same-origin";
+        headers["Cross-Origin-Opener-Policy"] = "same-origin";
+        return next(context);
+    }
+}

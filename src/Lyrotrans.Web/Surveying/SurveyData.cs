@@ -1,0 +1,137 @@
+using Lyrotrans.Core.Flags;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Time;
+using Lyrotrans.Web.Desks;
+
+namespace Lyrotrans.Web.Surveying;
+
+/// <summary>A session as the timeline needs it: short keys, positions in samples.</summary>
+public static class SurveyData
+{
+    private const int MostBars = 4000;
+
+    public static object Of(Desk desk, IReadOnlyDictionary<string, MediaSound> sounds)
+    {
+        var session = desk.Session;
+        var media = session.Media.Select((m, i) => (m, i)).ToDictionary(p => p.m.Id, p => p.i);
+        var choices = desk.Preparation.Tracks.ToDictionary(c => c.TrackId);
+        var end = Math.Max(session.EndSample, session.Rate.HeaderHz);
+        return new
+        {
+            name = session.Name,
+            rate = session.Rate.PerSecond.ToDouble(),
+            frames = new { session.FrameRate.Nominal, perSecond = session.FrameRate.PerSecond.ToDouble(), drop = session.FrameRate.DroppedPerMinute, start = session.Start.Frames, day = session.FrameRate.FramesPerDay },
+            end,
+            bar1 = session.Bar1Sample,
+            tempo = Tempo(session),
+            meters = session.Meters.Changes.Select(m => new { m.Bar, m.Beats, unit = m.BeatUnit, quarter = session.Meters.StartOfBar(m.Bar).ToDouble() }),
+            bars = Bars(session, end),
+            markers = session.Markers.Select(m => new { m.Id, m.Text, at = m.Sample, m.Length }),
+            media = session.Media.Select(m => new
+            {
+                sha = m.Place == MediaPlace.Missing ? null : m.Sha256, name = m.FileName, rate = m.Rate.PerSecond.ToDouble(), m.Channels, m.Length,
+                depth = m.Encoding.Words(), missing = m.Place == MediaPlace.Missing,
+            }),
+            tracks = session.Tracks.Select((t, i) => Track(session, t, i, choices.GetValueOrDefault(t.Id), media)),
+            flags = new FlagFinder(session, sounds).Find().Select(f => new { f.Code, cost = f.Cost.ToString(), f.Title, f.Detail, track = f.TrackId, clip = f.ClipId, at = f.Sample }),
+        };
+    }
+
+    private static IEnumerable<object> Tempo(Session session) => session.Tempo.Points.Select(p => new
+    {
+        at = session.Clock.ExactSampleAt(p.Quarter).ToDouble(),
+        quarter = p.Quarter.ToDouble(),
+        tempo = p.QuartersPerMinute.ToDouble(),
+        p.Ramp,
+    });
+
+    private static List<object[]> Bars(Session session, long end)
+    {
+        var bars = new List<object[]>();
+        var clock = session.Clock;
+        var meters = session.Meters;
+        for (var bar = meters.PositionAt(clock.QuarterAt(0)).Bar; bars.Count < MostBars; bar++)
+        {
+            var at = clock.SampleAt(meters.StartOfBar(bar));
+            if (at > end * 1.1)
+            {
+                break;
+            }
+
+            var meter = meters.MeterOfBar(bar);
+            bars.Add([bar, at, meters.Changes.Any(c => c.Bar == bar) ? meter.ToString() : string.Empty]);
+        }
+
+        return bars;
+    }
+
+    private static object Track(Session session, Track track, int index, TrackChoice? choice, Dictionary<string, int> media)
+    {
+        var (fate, words) = Fate(track, choice);
+        var clips = track.Sounding?.Clips ?? default;
+        var clock = session.Clock;
+        return new
+        {
+            track.Id,
+            track.Name,
+            number = index + 1,
+            kind = track.Kind.ToString().ToLowerInvariant(),
+            track.Channels,
+            state = track.State.ToString().ToLowerInvariant(),
+            fate,
+            words,
+            takes = track.Lanes.Count > 1 ? track.Lanes.Count - 1 : (int?)null,
+            clips = clips.Select(c => Clip(session, c, media)),
+            notes = track.Parts.SelectMany(p => p.Notes.Select(n => Note(clock, p, n))),
+            parts = track.Parts.Select(p => new { p.Id, p.Name, p.Muted, start = clock.SampleAt(p.StartQuarter), end = clock.SampleAt(p.EndQuarter), notes = p.Notes.Count, controls = p.Controls.Count, ticks = p.TicksPerQuarter }),
+            ride = track.FaderAutomation?.Points.Select(p => new double[] { p.Sample, p.Value }),
+            facts = Facts(track),
+        };
+    }
+
+    private static (string Fate, string Words) Fate(Track track, TrackChoice? choice) => choice?.Treatment switch
+    {
+        Treatment.PrintDry => ("printed", "print dry"),
+        Treatment.Notes => ("carried", "notes"),
+        _ when track.Kind is TrackKind.Bus or TrackKind.Return or TrackKind.Master => ("held", $"{track.Kind.ToString().ToLowerInvariant()}, record only"),
+        _ when track.State != TrackState.Active => ("held", track.State.ToString().ToLowerInvariant()),
+        _ => ("held", "hold back"),
+    };
+
+    private static string[][] Facts(Track track)
+    {
+        var facts = new List<string[]>
+        {
+            new[] { "channels", track.Channels == 1 ? "mono" : track.Channels == 2 ? "stereo" : $"{track.Channels}" },
+            new[] { "state", track.State.ToString().ToLowerInvariant() },
+            new[] { "fader", $"{Decibels.Words(track.FaderDb, 2)} dB" },
+            new[] { "pan", track.Pan == 0 ? "centre" : $"{Math.Abs(track.Pan) * 100:0} % {(track.Pan < 0 ? "left" : "right")}" },
+            new[] { "feeds", track.Output ?? "master" },
+        };
+        facts.AddRange(track.Sends.Select(s => new[] { $"sends to {s.Target}", $"{Decibels.Words(s.LevelDb, 1)} dB" }));
+        facts.AddRange(track.Inserts.Select(i => new[] { "effect", i.Latency > 0 ? $"{i.Effect}, {i.Latency} samples late" : i.Effect }));
+        return [.. facts];
+    }
+
+    // id, name, media, start, length, source offset, gain, fade in length and shape, fade out length and shape, muted, handles, first channel, channels.
+    private static object[] Clip(Session session, Clip clip, Dictionary<string, int> media)
+    {
+        var file = session.Media[media[clip.Media]];
+        return
+        [
+            clip.Id, clip.Name, media[clip.Media], clip.Start, clip.Length, clip.SourceOffset, clip.GainDb,
+            clip.FadeIn.Length, clip.FadeIn.Shape.ToString(), clip.FadeOut.Length, clip.FadeOut.Shape.ToString(), clip.Muted,
+            clip.HandleBefore(file, session.Rate), clip.HandleAfter(file, session.Rate), clip.ChannelMap.Count > 0 ? clip.ChannelMap[0] : 0, clip.ChannelMap.Count,
+        ];
+    }
+
+    private static long[] Note(MusicalClock clock, NotePart part, Note note)
+    {
+        var start = part.StartQuarter + new Rational(note.Tick, part.TicksPerQuarter);
+        var end = start + new Rational(note.Length, part.TicksPerQuarter);
+        var cut = end > part.EndQuarter ? part.EndQuarter : end;
+        return [clock.SampleAt(start), clock.SampleAt(cut), note.Key, note.Velocity, part.Muted ? 1 : 0];
+    }
+}

@@ -1,0 +1,122 @@
+// Survey: wires the chart to pointer, keys, the side sheet and the flags.
+import { keys, position, transfer } from "./desk.js";
+import { Chart, C, TOP } from "./chart.js";
+import { Clock } from "./clock.js";
+import { Peaks } from "./peaks.js";
+import { SHAPE_WORDS } from "./fades.js";
+import { decibels, el, grouped } from "./words.js";
+
+const canvas = document.getElementById("chart");
+if (canvas) start();
+
+async function start() {
+  const survey = await (await fetch(`/transfers/${transfer}/survey.json`)).json();
+  const clock = new Clock(survey), peaks = new Peaks(transfer, () => chart.draw());
+  await document.fonts.ready;
+  const chart = new Chart(canvas, survey, clock, peaks);
+  const selected = document.getElementById("selected"), headBox = document.getElementById("heads"), overview = document.querySelector("#overview i");
+  let flagAt = -1, currentTrack = 0;
+  window.chartForTests = chart;
+
+  // heads and flags
+  survey.flags.forEach((flag, i) => { flag.number = i + 1; const track = survey.tracks.find(t => t.id === flag.track); if (track) { flag.at ??= track.clips[0]?.[C.start] ?? 0; (track.flagged ??= []).push(flag); } });
+  const heads = survey.tracks.map((track, i) => {
+    const head = el("button", { class: `head ${track.fate}`, type: "button" }, el("span", { class: "o" }, String(track.number).padStart(2, "0")), el("b", {}, track.name), el("span", { class: `st ${track.fate}` }, el("i"), el("em", {}, track.words + (track.takes ? `, ${track.takes} spare takes` : ""))));
+    head.addEventListener("click", () => select({ track: i, clip: -1 }));
+    headBox.append(head);
+    return head;
+  });
+  const costs = { SoundLost: "sound would be missing or wrong", SentUnmeant: "would go without anyone meaning it", WorkThere: "work for the other side" };
+  const list = document.getElementById("flags");
+  let cost = null;
+  const flagRows = survey.flags.map((flag, i) => {
+    if (flag.cost !== cost) { cost = flag.cost; list.append(el("li", { class: "cost" }, costs[cost])); }
+    const row = el("li", {}, el("button", { type: "button" }, el("i", { class: "pennant" }), `${flag.number}  ${flag.title}`, el("span", {}, flag.detail)));
+    row.firstChild.addEventListener("click", () => toFlag(i));
+    list.append(row);
+    return row;
+  });
+  document.getElementById("flagcount").replaceChildren(...(survey.flags.length ? [el("i", { class: "pennant" }), `${survey.flags.length} flags open`] : ["No flags"]));
+  document.getElementById("headline").textContent = survey.flags.length ? `${survey.flags[0].title}${survey.flags.length > 1 ? `, and ${survey.flags.length - 1} more` : ""}` : "nothing in the way";
+
+  chart.onPaint = () => {
+    const window = canvas.clientHeight - TOP;
+    heads.forEach((head, i) => {
+      const top = i * chart.laneHeight - chart.scroll, shown = top > -chart.laneHeight && top < window;
+      head.hidden = !shown;
+      if (shown) { head.style.top = `${top}px`; head.style.height = `${chart.laneHeight}px`; head.classList.toggle("on", chart.selected?.track === i); }
+    });
+    const span = survey.end * 1.04, low = -survey.end * .02;
+    overview.style.left = `${Math.max(0, (chart.from - low) / span * 100)}%`;
+    overview.style.width = `${Math.min(100, canvas.clientWidth * chart.perPixel / span * 100)}%`;
+  };
+
+  function toFlag(i) {
+    flagAt = (i + survey.flags.length) % survey.flags.length;
+    const flag = survey.flags[flagAt], t = survey.tracks.findIndex(x => x.id === flag.track);
+    flagRows.forEach((row, k) => row.classList.toggle("on", k === flagAt));
+    flagRows[flagAt].scrollIntoView({ block: "nearest" });
+    const clip = t < 0 ? -1 : survey.tracks[t].clips.findIndex(c => c[C.id] === flag.clip);
+    if (t >= 0) { select({ track: t, clip }); chart.showTrack(t); } else fill(flag.title, [["", flag.detail]]);
+    if (flag.at !== undefined) { chart.show(flag.at); position.set(flag.at); }
+  }
+  function select(what) {
+    chart.selected = what;
+    if (!what) fill("Nothing selected", []);
+    else if (what.marker) fill(what.marker.text, [["marker at", grouped(what.marker.at)], ["length", grouped(what.marker.length)], ["timecode", clock.timecode(what.marker.at)], ["bar|beat|tick", clock.bars(what.marker.at)]]);
+    else { currentTrack = what.track; const track = survey.tracks[what.track]; what.clip >= 0 ? clipFacts(track, track.clips[what.clip], what.clip) : trackFacts(track); }
+    chart.draw();
+  }
+  function clipFacts(track, c, index) {
+    const media = survey.media[c[C.media]], fade = (length, shape) => length ? `${grouped(length)} ${SHAPE_WORDS[shape]}` : "none";
+    fill(`${track.name}, clip ${index + 1}`, [["name", c[C.name]], ["start", grouped(c[C.start])], ["timecode", clock.timecode(c[C.start])], ["bar|beat|tick", clock.bars(c[C.start])], ["length", grouped(c[C.length])], ["source from", grouped(c[C.offset])], ["fade in", fade(c[C.inLength], c[C.inShape])], ["fade out", fade(c[C.outLength], c[C.outShape])], ["gain", decibels(c[C.gain])], ["handles", `${grouped(c[C.before])} / ${grouped(c[C.after])}`], ["file", media.name], ["", `${media.missing ? "missing, " : ""}${grouped(media.rate)} Hz, ${media.depth}`], ...(c[C.muted] ? [["muted", "yes"]] : [])]);
+  }
+  function trackFacts(track) {
+    fill(track.name, [...track.facts, ["clips", grouped(track.clips.length)], ...(track.parts.length ? [["parts", track.parts.length], ["notes", grouped(track.notes.length)]] : []), ...track.parts.map(p => [p.name, `${p.notes} notes${p.muted ? ", muted" : ""}`])]);
+  }
+  function fill(title, rows) {
+    selected.replaceChildren(el("h2", {}, title), rows.length ? el("table", {}, el("tbody", {}, ...rows.map(([k, v]) => el("tr", {}, el("td", {}, k), el("td", {}, String(v)))))) : el("p", { class: "soft" }, "Select a clip, a track, a marker or a flag; its numbers stand here."));
+  }
+
+  // pointer
+  let drag = null;
+  canvas.addEventListener("pointerdown", e => { canvas.setPointerCapture(e.pointerId); drag = { x: e.offsetX, y: e.offsetY, from: chart.from, scroll: chart.scroll, moved: false }; });
+  canvas.addEventListener("pointermove", e => {
+    position.hover(Math.round(chart.sampleAt(e.offsetX)), clock);
+    if (!drag) return;
+    if (Math.abs(e.offsetX - drag.x) + Math.abs(e.offsetY - drag.y) > 4) drag.moved = true;
+    if (drag.moved) { chart.from = drag.from - (e.offsetX - drag.x) * chart.perPixel; if (drag.y > TOP) chart.scroll = drag.scroll - (e.offsetY - drag.y); chart.draw(); }
+  });
+  canvas.addEventListener("pointerup", e => { if (drag && !drag.moved) { select(chart.hit(e.offsetX, e.offsetY)); position.set(chart.sampleAt(e.offsetX)); } drag = null; });
+  canvas.addEventListener("pointerleave", () => { if (!drag) position.hover(position.sample, clock); });
+  canvas.addEventListener("wheel", e => {
+    e.preventDefault();
+    if (e.ctrlKey || e.altKey) chart.zoom(Math.pow(1.0015, e.deltaY), e.offsetX);
+    else if (e.shiftKey || Math.abs(e.deltaX) > Math.abs(e.deltaY)) chart.pan(e.deltaX || e.deltaY);
+    else { chart.scroll += e.deltaY; chart.draw(); }
+  }, { passive: false });
+  document.querySelector(".heads").addEventListener("wheel", e => { chart.scroll += e.deltaY; chart.draw(); }, { passive: true });
+  document.getElementById("overview").addEventListener("pointerdown", e => { const move = x => { chart.from = x / canvas.clientWidth * survey.end * 1.04 - survey.end * .02 - canvas.clientWidth * chart.perPixel / 2; chart.draw(); }; move(e.offsetX); });
+
+  position.onSet(sample => { chart.at = sample; chart.show(sample); });
+  chart.at = position.sample;
+  const step = () => Math.max(1, Math.round(chart.perPixel * 8));
+  const clipStep = by => {
+    const clips = survey.tracks[currentTrack].clips; if (!clips.length) return;
+    const at = chart.selected?.track === currentTrack ? chart.selected.clip : -1, next = Math.min(clips.length - 1, Math.max(0, at + by));
+    select({ track: currentTrack, clip: next }); chart.show(clips[next][C.start]); position.set(clips[next][C.start]);
+  };
+  const trackStep = by => { const t = Math.min(survey.tracks.length - 1, Math.max(0, currentTrack + by)); select({ track: t, clip: -1 }); chart.showTrack(t); };
+  keys({
+    ArrowLeft: () => position.set(position.sample - step()), ArrowRight: () => position.set(position.sample + step()),
+    "Shift ArrowLeft": () => chart.pan(-canvas.clientWidth * .8), "Shift ArrowRight": () => chart.pan(canvas.clientWidth * .8),
+    ArrowUp: () => trackStep(-1), ArrowDown: () => trackStep(1), "[": () => clipStep(-1), "]": () => clipStep(1),
+    "+": () => zoomAtPosition(.5), "=": () => zoomAtPosition(.5), "-": () => zoomAtPosition(2), "−": () => zoomAtPosition(2),
+    f: () => survey.flags.length && toFlag(flagAt + 1), h: () => position.set(0), e: () => position.set(survey.end), w: () => chart.whole(), s: () => { chart.perPixel = 1 / 12; chart.from = position.sample - canvas.clientWidth / 2 * chart.perPixel; chart.draw(); },
+  });
+  function zoomAtPosition(factor) { const x = chart.x(chart.at); chart.zoom(factor, x > 0 && x < canvas.clientWidth ? x : undefined); }
+  document.getElementById("whole").addEventListener("click", () => chart.whole());
+  document.getElementById("height").addEventListener("change", e => { chart.laneHeight = Number(e.target.value); chart.draw(); });
+  chart.whole();
+  canvas.dataset.ready = "yes";
+}
