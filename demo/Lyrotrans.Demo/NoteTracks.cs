@@ -20,7 +20,11 @@ internal sealed class NoteTracks(double scale)
         yield return Notes("Bass drum", 10, 0, Part("drum-1", "Bass drum", 0, quarters, 204, 10, 35, 36, 1.9));
         yield return Notes("Glass pad", 3, 92, new NotePart
         {
-            Id = "glass-1", Name = "Glass pad, to come", StartQuarter = 4, LengthQuarters = 16, TicksPerQuarter = Ticks,
+            Id = "glass-1",
+            Name = "Glass pad, to come",
+            StartQuarter = 4,
+            LengthQuarters = 16,
+            TicksPerQuarter = Ticks,
         });
     }
 
@@ -66,8 +70,13 @@ internal sealed class NoteTracks(double scale)
 
         return new NotePart
         {
-            Id = id, Name = name, StartQuarter = new Rational(start, 1), LengthQuarters = length, TicksPerQuarter = Ticks,
-            Notes = clean.ToValueArray(), Controls = controls.ToValueArray(),
+            Id = id,
+            Name = name,
+            StartQuarter = new Rational(start, 1),
+            LengthQuarters = length,
+            TicksPerQuarter = Ticks,
+            Notes = clean.ToValueArray(),
+            Controls = controls.ToValueArray(),
         };
     }
 }

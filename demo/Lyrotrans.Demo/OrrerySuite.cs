@@ -238,17 +238,28 @@ public sealed class OrrerySuite
         _tracks.Add(new Track { Id = "strings", Name = "Strings", Kind = TrackKind.Bus, Channels = 2, Output = "master" });
         _tracks.Add(new Track
         {
-            Id = "long-hall", Name = "Long hall", Kind = TrackKind.Return, Channels = 2, Output = "master",
+            Id = "long-hall",
+            Name = "Long hall",
+            Kind = TrackKind.Return,
+            Channels = 2,
+            Output = "master",
             Inserts = [new Insert("reverb", [new Parameter("time s", 2.8), new Parameter("pre-delay ms", 22)])],
         });
         _tracks.Add(new Track
         {
-            Id = "echo-wall", Name = "Echo wall", Kind = TrackKind.Return, Channels = 2, Output = "master",
+            Id = "echo-wall",
+            Name = "Echo wall",
+            Kind = TrackKind.Return,
+            Channels = 2,
+            Output = "master",
             Inserts = [new Insert("delay", [new Parameter("time ms", 489), new Parameter("feedback", 0.35)])],
         });
         _tracks.Add(new Track
         {
-            Id = "master", Name = "Master", Kind = TrackKind.Master, Channels = 2,
+            Id = "master",
+            Name = "Master",
+            Kind = TrackKind.Master,
+            Channels = 2,
             Inserts = [new Insert("limiter", [new Parameter("ceiling dB", -1), new Parameter("look-ahead ms", 1.5)], false, 72)],
         });
     }
@@ -256,16 +267,16 @@ public sealed class OrrerySuite
     private void Audio(
         string name, Lane lane, string? id = null, string output = "master", double pan = 0, TrackState state = TrackState.Active, (string To, double Db)[]? sends = null,
         (double Seconds, double Db)[]? ride = null, Insert[]? inserts = null, Lane[]? spares = null) => _tracks.Add(new Track
-    {
-        Id = id ?? name.ToLowerInvariant().Replace(' ', '-'),
-        Name = name,
-        Channels = lane.Clips[0].ChannelMap.Count,
-        State = state,
-        Pan = pan,
-        Output = output,
-        Sends = (sends ?? []).Select(s => new Send(s.To, s.Db)).ToValueArray(),
-        Inserts = (inserts ?? []).ToValueArray(),
-        FaderAutomation = ride is null ? null : new Automation(ride.Select(p => new AutomationPoint((long)(p.Seconds * _scale * 48_000), p.Db)).ToValueArray()),
-        Lanes = (spares ?? []).Prepend(lane).ToValueArray(),
-    });
+        {
+            Id = id ?? name.ToLowerInvariant().Replace(' ', '-'),
+            Name = name,
+            Channels = lane.Clips[0].ChannelMap.Count,
+            State = state,
+            Pan = pan,
+            Output = output,
+            Sends = (sends ?? []).Select(s => new Send(s.To, s.Db)).ToValueArray(),
+            Inserts = (inserts ?? []).ToValueArray(),
+            FaderAutomation = ride is null ? null : new Automation(ride.Select(p => new AutomationPoint((long)(p.Seconds * _scale * 48_000), p.Db)).ToValueArray()),
+            Lanes = (spares ?? []).Prepend(lane).ToValueArray(),
+        });
 }

@@ -3,7 +3,7 @@ namespace Lyrotrans.Demo;
 /// <summary>Simple sounds from a fixed seed: additive strings and brass, struck skins and bells, noise, a formant voice.</summary>
 internal sealed class Synth(int rate, uint seed)
 {
-    private uint _state = seed | 1;
+    private uint _state = (seed * 2654435761u) | 1;
 
     /// <summary>0 … 1, the same row for the same seed.</summary>
     public double Next()

@@ -59,7 +59,10 @@ internal static class BuildCommand
         Container = format switch { "flac" => SoundContainer.Flac, "wav" => SoundContainer.Wav, _ => preparation.Container },
         Encoding = depth switch
         {
-            "16" => SampleEncoding.Integer16, "24" => SampleEncoding.Integer24, "float" => SampleEncoding.Float32, _ => preparation.Encoding,
+            "16" => SampleEncoding.Integer16,
+            "24" => SampleEncoding.Integer24,
+            "float" => SampleEncoding.Float32,
+            _ => preparation.Encoding,
         },
         From = from switch { "bar-1" => RangeStart.Bar1, "session-start" => RangeStart.SessionStart, _ => preparation.From },
     };

@@ -70,10 +70,16 @@ public class TrackRenderTests
         Gen.Select(Gen.Long[1, 900], Gen.Long[0, 3900], Gen.Bool), Gen.Select(Gen.Int[0, 2], Gen.Double[-20, 6]),
         Gen.Select(Gen.Int[0, 4], Gen.Int[0, 4], Gen.Double.Unit, Gen.Double.Unit)).Select((place, gain, fades) => new Clip
         {
-            Id = Guid.NewGuid().ToString(), Name = "c", Media = place.Item3 ? "a" : "b", Length = place.Item1, SourceOffset = place.Item2,
-            ChannelMap = [place.Item3 ? 0 : 1], GainDb = gain.Item1 == 0 ? 0 : gain.Item2,
+            Id = Guid.NewGuid().ToString(),
+            Name = "c",
+            Media = place.Item3 ? "a" : "b",
+            Length = place.Item1,
+            SourceOffset = place.Item2,
+            ChannelMap = [place.Item3 ? 0 : 1],
+            GainDb = gain.Item1 == 0 ? 0 : gain.Item2,
             GainCurve = gain.Item1 == 2 ? new Automation([new(0, -6), new(place.Item1, 3)]) : null,
-            FadeIn = new Fade((long)(place.Item1 * fades.Item3 / 2), (FadeShape)fades.Item1), FadeOut = new Fade((long)(place.Item1 * fades.Item4 / 2), (FadeShape)fades.Item2),
+            FadeIn = new Fade((long)(place.Item1 * fades.Item3 / 2), (FadeShape)fades.Item1),
+            FadeOut = new Fade((long)(place.Item1 * fades.Item4 / 2), (FadeShape)fades.Item2),
         });
 
     /// <summary>Clips one after another, each reaching into the one before by as much as both their fades allow.</summary>

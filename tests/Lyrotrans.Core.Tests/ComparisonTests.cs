@@ -10,9 +10,13 @@ public class ComparisonTests
         Track("a", Clip("1", 100, 1000, 5, 10, 10) with { GainDb = -2.5 }),
         new Track
         {
-            Id = "n", Name = "n", Kind = TrackKind.Notes, Channels = 0,
+            Id = "n",
+            Name = "n",
+            Kind = TrackKind.Notes,
+            Channels = 0,
             Parts = [new NotePart { Id = "p", Name = "p", LengthQuarters = 4, Notes = [new Note(0, 10, 1, 60, 64)] }],
-        }) with { Markers = [new Marker("k", "here", 50)] };
+        }) with
+    { Markers = [new Marker("k", "here", 50)] };
 
     private static IEnumerable<ProofRow> Failures(Session found) => SessionComparison.Compare(s_meant, found).Where(r => !r.Passed);
 

@@ -72,7 +72,10 @@ public class DeliveryTests
     {
         var notes = new Track
         {
-            Id = "n", Name = "n", Kind = TrackKind.Notes, Channels = 0,
+            Id = "n",
+            Name = "n",
+            Kind = TrackKind.Notes,
+            Channels = 0,
             Parts = [new NotePart { Id = "p", Name = "p", LengthQuarters = 4, Notes = [new Note(0, 10, 1, 60, 64)] }],
         };
         var session = Of(

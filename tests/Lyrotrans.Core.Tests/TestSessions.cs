@@ -14,8 +14,14 @@ public static class TestSessions
 
     public static Clip Clip(string id, long start, long length, long offset = 0, long fadeIn = 0, long fadeOut = 0) => new()
     {
-        Id = id, Name = id, Media = "m", Start = start, Length = length, SourceOffset = offset,
-        FadeIn = new Fade(fadeIn), FadeOut = new Fade(fadeOut),
+        Id = id,
+        Name = id,
+        Media = "m",
+        Start = start,
+        Length = length,
+        SourceOffset = offset,
+        FadeIn = new Fade(fadeIn),
+        FadeOut = new Fade(fadeOut),
     };
 
     public static Track Track(string name, params Clip[] clips) =>

@@ -22,8 +22,17 @@ public class SessionDocumentTests
 
     private static readonly Gen<Clip> s_clips = Gen.Select(Gen.Select(Gen.Long[0, 1 << 20], s_fades, s_fades, s_curves), Gen.Double[-40, 12], Gen.Bool, s_texts).Select((shape, gain, muted, name) => new Clip
     {
-        Id = Guid.NewGuid().ToString("N"), Name = name, Media = "m", Length = 1000, SourceOffset = shape.Item1, FadeIn = shape.Item2, FadeOut = shape.Item3,
-        GainCurve = shape.Item4, GainDb = gain, Muted = muted, Source = muted ? "AAF, slot 3" : null,
+        Id = Guid.NewGuid().ToString("N"),
+        Name = name,
+        Media = "m",
+        Length = 1000,
+        SourceOffset = shape.Item1,
+        FadeIn = shape.Item2,
+        FadeOut = shape.Item3,
+        GainCurve = shape.Item4,
+        GainDb = gain,
+        Muted = muted,
+        Source = muted ? "AAF, slot 3" : null,
     });
 
     private static readonly Gen<NotePart> s_parts = Gen.Select(
@@ -32,8 +41,14 @@ public class SessionDocumentTests
             (t, k, c, n, v) => new NoteControl(t, (NoteControlKind)k, c, n, v, k == 5 ? [0x7E, 0xF7] : [])).Array[0, 4],
         Gen.Int[-8, 400], Gen.Bool).Select((notes, controls, start, muted) => new NotePart
         {
-            Id = Guid.NewGuid().ToString("N"), Name = "part", StartQuarter = new Rational(start, 3), LengthQuarters = new Rational(17, 2), Muted = muted,
-            Notes = notes.ToValueArray(), Controls = controls.ToValueArray(), TicksPerQuarter = 960,
+            Id = Guid.NewGuid().ToString("N"),
+            Name = "part",
+            StartQuarter = new Rational(start, 3),
+            LengthQuarters = new Rational(17, 2),
+            Muted = muted,
+            Notes = notes.ToValueArray(),
+            Controls = controls.ToValueArray(),
+            TicksPerQuarter = 960,
         });
 
     private static readonly Gen<Session> s_sessions = Gen.Select(
@@ -141,7 +156,11 @@ public class SessionDocumentTests
         SampleEncoding[] encodings = [SampleEncoding.Integer16, SampleEncoding.Integer24, SampleEncoding.Float32];
         var preparation = new Preparation
         {
-            NamePattern = "{track} ü", From = (RangeStart)from, ChosenStart = start, Tail = tail, Encoding = encodings[encoding],
+            NamePattern = "{track} ü",
+            From = (RangeStart)from,
+            ChosenStart = start,
+            Tail = tail,
+            Encoding = encodings[encoding],
             Container = flac ? SoundContainer.Flac : SoundContainer.Wav,
             Tracks = [new TrackChoice("t", Treatment.PrintDry, DeliveredChannels.Mono, "Name"), new TrackChoice("n", Treatment.HoldBack)],
         };

@@ -10,6 +10,7 @@ namespace Lyrotrans.Core.Delivering;
 /// </summary>
 public sealed class CarryPlan
 {
+    private const int MidiTicks = 480;
     private readonly DeliveryPlan _plan;
     private readonly Dictionary<string, Treatment> _treatment;
 
@@ -55,7 +56,7 @@ public sealed class CarryPlan
         yield return Row("Tempo", session.Tempo.Points.Select(p => Whole($"tempo at quarter {p.Quarter}", Fate.Converted)));
         yield return Row("Meters, keys", session.Meters.Changes.Select(m => Whole($"{m} at bar {m.Bar}", Fate.Carried))
             .Concat(session.Keys.Select(k => Whole(k.Name, Fate.Carried))));
-        yield return Row("Markers", session.Markers.Select(m => Whole(m.Text, Fate.Carried)));
+        yield return Row("Markers", session.Markers.Select(m => Whole(m.Text, IsOnTick(m) ? Fate.Carried : Fate.Converted)));
         yield return Row("Notes", Parts((p, t) => p.Notes.Select(n => $"{t.Name}, key {n.Key} at tick {n.Tick}")));
         yield return Row("Controllers", Parts((p, t) => p.Controls.Select(c => $"{t.Name}, {c.Kind} at tick {c.Tick}")));
         yield return Row("Sends", tracks.SelectMany(t => t.Sends.Select(s => Object(t, $"{t.Name} to {s.Target}", Fate.None, Fate.None))));
@@ -65,6 +66,14 @@ public sealed class CarryPlan
         yield return Row("Buses, returns", tracks.Where(t => t.Kind is TrackKind.Bus or TrackKind.Return or TrackKind.Master)
             .Select(t => Object(t, t.Name, Fate.None, Fate.None)));
         yield return Row("Picture", session.Picture is { } picture ? [Whole(picture.FileName, Fate.None)] : []);
+    }
+
+    // MIDI holds a marker on a tick; one that lies between two moves to the nearest there, and keeps its sample in the record.
+    private bool IsOnTick(Marker marker)
+    {
+        var clock = _plan.Session.Clock;
+        var ticks = (clock.QuarterAt(marker.Sample) * MidiTicks).RoundToEven();
+        return clock.SampleAt(new Time.Rational(ticks, MidiTicks)) == marker.Sample;
     }
 
     private static CarryRow Row(string kind, IEnumerable<CarryObject> objects) => new(kind, objects.ToValueArray());

@@ -9,6 +9,7 @@ public sealed class FlagFinder(Session session, IReadOnlyDictionary<string, Medi
 {
     private const int SecondsOfHandle = 1;
     private const int SecondsOfEmptyEnd = 20;
+    private static readonly string[] s_worst = ["missing-media", "past-end", "other-rate", "before-bar-1"];
     private readonly Dictionary<string, Media> _media = session.Media.ToDictionary(m => m.Id);
 
     /// <summary>Flags, dearest first.</summary>
@@ -18,6 +19,7 @@ public sealed class FlagFinder(Session session, IReadOnlyDictionary<string, Medi
         .Concat(NameFlags())
         .Concat(TimelineFlags())
         .OrderBy(f => f.Cost)
+        .ThenBy(f => Array.IndexOf(s_worst, f.Code) is >= 0 and var place ? place : s_worst.Length)
         .ToList();
 
     private IEnumerable<Flag> MediaFlags()
@@ -34,15 +36,15 @@ public sealed class FlagFinder(Session session, IReadOnlyDictionary<string, Medi
             Flag At(string code, FlagCost cost, string title, string detail) => new(code, cost, title, detail, track.Id, clip.Id, clip.Start);
             if (media.Place == MediaPlace.Missing)
             {
-                yield return At("missing-media", FlagCost.SoundLost, $"{media.FileName} is missing",
+                yield return At("missing-media", FlagCost.SoundLost, $"{Leaf(media)} is missing",
                     $"{Count(use.Count, "clip")} on {track.Name} would be silent; bring the file in at Intake");
             }
             else if (media.Rate != session.Rate)
             {
                 var percent = Math.Abs((session.Rate.PerSecond / media.Rate.PerSecond).ToDouble() - 1) * 100;
                 var way = session.Rate.PerSecond > media.Rate.PerSecond ? "fast" : "slow";
-                yield return At("other-rate", FlagCost.SoundLost, $"{media.FileName} is {media.Rate.PerSecond} Hz",
-                    FormattableString.Invariant($"Unconverted it would play {percent:0.0} % {way}; the print converts it to {session.Rate}"));
+                yield return At("other-rate", FlagCost.SoundLost, $"{Leaf(media)} is {Digits.Grouped(media.Rate.HeaderHz)} Hz",
+                    FormattableString.Invariant($"Unconverted it would play {percent:0.0} % {way}; the print converts it to {Digits.Grouped(session.Rate.HeaderHz)} Hz"));
             }
 
             if (!sounds.TryGetValue(media.Id, out var sound))
@@ -52,13 +54,13 @@ public sealed class FlagFinder(Session session, IReadOnlyDictionary<string, Medi
 
             if (sound.ChannelsEqual && media.Channels == 2)
             {
-                yield return At("equal-channels", FlagCost.WorkThere, $"{media.FileName}: both channels are the same",
+                yield return At("equal-channels", FlagCost.WorkThere, $"{Leaf(media)}: both channels are the same",
                     "Difference −∞ dBFS; it can go as mono");
             }
 
             if (sound.ClippedRuns > 0)
             {
-                yield return At("clipped", FlagCost.SoundLost, $"{media.FileName} clips",
+                yield return At("clipped", FlagCost.SoundLost, $"{Leaf(media)} clips",
                     $"{Count(sound.ClippedRuns, "run")} of three or more samples at full scale");
             }
         }
@@ -145,6 +147,8 @@ public sealed class FlagFinder(Session session, IReadOnlyDictionary<string, Medi
                 $"{Samples(lastMarker - lastSound)} of nothing; the range ends at the last sound and its tail", null, null, lastSound);
         }
     }
+
+    private static string Leaf(Media media) => media.FileName[(media.FileName.LastIndexOf('/') + 1)..];
 
     private static string Count(int count, string thing) => count == 1 ? $"1 {thing}" : $"{count} {thing}s";
 

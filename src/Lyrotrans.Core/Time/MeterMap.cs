@@ -75,6 +75,10 @@ public sealed class MeterMap : IEquatable<MeterMap>
         return new MusicalPosition(meter.Bar + (long)bars, beat + 1, tick);
     }
 
+    /// <summary>The musical position whose whole tick is nearest; ties go to even. For showing.</summary>
+    public MusicalPosition NearestTick(Rational quarter) =>
+        PositionAt(new Rational((quarter * MusicalPosition.TicksPerQuarter).RoundToEven(), MusicalPosition.TicksPerQuarter));
+
     /// <summary>The place of a musical position, in quarters from bar 1; beats beyond the bar run on into the next.</summary>
     public Rational QuarterOf(MusicalPosition position) => StartOfBar(position.Bar)
         + ((position.Beat - 1) * MeterOfBar(position.Bar).QuartersPerBeat)

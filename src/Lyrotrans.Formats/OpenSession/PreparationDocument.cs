@@ -9,22 +9,29 @@ public static class PreparationDocument
 {
     private static readonly IReadOnlyDictionary<string, Treatment> s_treatments = new Dictionary<string, Treatment>
     {
-        ["print dry"] = Treatment.PrintDry, ["notes"] = Treatment.Notes, ["hold back"] = Treatment.HoldBack,
+        ["print dry"] = Treatment.PrintDry,
+        ["notes"] = Treatment.Notes,
+        ["hold back"] = Treatment.HoldBack,
     };
 
     private static readonly IReadOnlyDictionary<string, DeliveredChannels> s_channels = new Dictionary<string, DeliveredChannels>
     {
-        ["as track"] = DeliveredChannels.AsTrack, ["mono"] = DeliveredChannels.Mono, ["stereo"] = DeliveredChannels.Stereo,
+        ["as track"] = DeliveredChannels.AsTrack,
+        ["mono"] = DeliveredChannels.Mono,
+        ["stereo"] = DeliveredChannels.Stereo,
     };
 
     private static readonly IReadOnlyDictionary<string, RangeStart> s_starts = new Dictionary<string, RangeStart>
     {
-        ["session start"] = RangeStart.SessionStart, ["bar 1"] = RangeStart.Bar1, ["chosen"] = RangeStart.Chosen,
+        ["session start"] = RangeStart.SessionStart,
+        ["bar 1"] = RangeStart.Bar1,
+        ["chosen"] = RangeStart.Chosen,
     };
 
     private static readonly IReadOnlyDictionary<string, SoundContainer> s_containers = new Dictionary<string, SoundContainer>
     {
-        ["wav"] = SoundContainer.Wav, ["flac"] = SoundContainer.Flac,
+        ["wav"] = SoundContainer.Wav,
+        ["flac"] = SoundContainer.Flac,
     };
 
     public static byte[] Write(Preparation preparation)

@@ -15,7 +15,7 @@ public sealed record PositionText(long Sample, string Samples, string Timecode, 
         var seconds = string.Create(CultureInfo.InvariantCulture, $"{(micros < 0 ? "−" : "")}{Digits.Grouped(whole / 1_000_000)}.{whole / 1000 % 1000:000} {whole % 1000:000}");
         return new PositionText(
             sample, Digits.Grouped(sample), session.TimecodeScale.At(sample).ToString(),
-            session.Meters.PositionAt(session.Clock.QuarterAt(sample)).ToString(), seconds);
+            session.Meters.NearestTick(session.Clock.QuarterAt(sample)).ToString(), seconds);
     }
 
     /// <summary>The nearest sample, or null where the text is no place.</summary>

@@ -31,8 +31,13 @@ public static class SurveyData
             markers = session.Markers.Select(m => new { m.Id, m.Text, at = m.Sample, m.Length }),
             media = session.Media.Select(m => new
             {
-                sha = m.Place == MediaPlace.Missing ? null : m.Sha256, name = m.FileName, rate = m.Rate.PerSecond.ToDouble(), m.Channels, m.Length,
-                depth = m.Encoding.Words(), missing = m.Place == MediaPlace.Missing,
+                sha = m.Place == MediaPlace.Missing ? null : m.Sha256,
+                name = m.FileName,
+                rate = m.Rate.PerSecond.ToDouble(),
+                m.Channels,
+                m.Length,
+                depth = m.Encoding.Words(),
+                missing = m.Place == MediaPlace.Missing,
             }),
             tracks = session.Tracks.Select((t, i) => Track(session, t, i, choices.GetValueOrDefault(t.Id), media)),
             flags = new FlagFinder(session, sounds).Find().Select(f => new { f.Code, cost = f.Cost.ToString(), f.Title, f.Detail, track = f.TrackId, clip = f.ClipId, at = f.Sample }),

@@ -99,7 +99,7 @@ public static class SessionSheet
 
         html.Append("</table>");
         void Row(string what, string value, Core.Time.Rational quarter) => html.Append(
-            $"<tr><td>{what}<td>{E(value)}<td class=n>{session.Meters.PositionAt(quarter)}<td class=n>{Digits.Grouped(clock.SampleAt(quarter))}</tr>");
+            $"<tr><td>{what}<td>{E(value)}<td class=n>{session.Meters.NearestTick(quarter)}<td class=n>{Digits.Grouped(clock.SampleAt(quarter))}</tr>");
     }
 
     private static void HeldBack(StringBuilder html, DeliveryPlan plan)

@@ -71,8 +71,8 @@ public static class Examiner
             Findings = findings,
             Brings =
             [
-                $"{facts.Container}, {facts.Encoding.Words()}",
-                $"{facts.Rate} Hz",
+                facts.Container == "WAVE" ? facts.Encoding.Words() : $"{facts.Container} {facts.Encoding.Words()}",
+                $"{Digits.Grouped(facts.SampleRate.HeaderHz)} Hz",
                 facts.Channels == 1 ? "mono" : facts.Channels == 2 ? "stereo" : $"{facts.Channels} channels",
                 $"{Digits.Grouped(facts.Frames)} samples",
             ],

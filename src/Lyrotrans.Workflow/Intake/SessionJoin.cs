@@ -65,7 +65,9 @@ public sealed class SessionJoin
     /// <summary>Finds a document's media among the sound files: by hash, then by name with the same rate, channels and length.</summary>
     private Media Find(Media media, List<IntakeItem> sounds, IntakeItem document)
     {
-        var byHash = sounds.FirstOrDefault(s => media.Sha256 is not null && s.Sha256 == media.Sha256);
+        // Two files may have the same bytes; the one of the same name is meant.
+        var byHash = sounds.Where(s => media.Sha256 is not null && s.Sha256 == media.Sha256)
+            .OrderByDescending(s => Path.GetFileName(s.Name) == Path.GetFileName(media.FileName)).FirstOrDefault();
         var folder = document.Name.Contains('/', StringComparison.Ordinal) ? document.Name[..document.Name.LastIndexOf('/')] + "/" : string.Empty;
         var found = byHash ?? (media.Sha256 is null ? sounds.FirstOrDefault(s => s.Name == folder + media.FileName) ?? sounds.FirstOrDefault(s => SameFile(s, media)) : null);
         if (found is null)
@@ -74,7 +76,7 @@ public sealed class SessionJoin
         }
 
         _used.Add(found.Id);
-        _placed[found.Id] = new PlacedItem(null, $"media of {document.Name}, found by {(byHash is null ? "name" : "its hash")}");
+        _placed[found.Id] = new PlacedItem(null, $"media, found by {(byHash is null ? "name" : "hash")}");
         var facts = found.Sound!;
         return media with
         {

@@ -20,7 +20,7 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
 
     public override string StageName => "Build";
 
-    public override IReadOnlyList<(string Key, string Does)> Keys => [("b", "build"), ("Enter", "which ones, on a row of the carry plan")];
+    public override IReadOnlyList<(string Key, string Does)> Keys => [("b", "build"), ("Enter", "which ones")];
 
     public DeliveryPlan Plan => _plan ??= Desks.Plan(Desk);
 

@@ -11,6 +11,8 @@ public sealed class HandoverModel(DeskLoader desks, LyroContext database, Revisi
 {
     public override string StageName => "Handover";
 
+    public Core.Delivering.DeliveryPlan Plan => Desks.Plan(Desk);
+
     public IReadOnlyList<PackageBuild> Builds { get; private set; } = [];
 
     public async Task OnGetAsync(CancellationToken stop) =>

@@ -86,7 +86,9 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
 
         var intake = Desk.Intake with
         {
-            SessionName = string.IsNullOrWhiteSpace(sessionName) ? Desk.Transfer.Name : sessionName.Trim(), FrameRate = frameRate, Start = string.IsNullOrWhiteSpace(start) ? null : start.Trim(),
+            SessionName = string.IsNullOrWhiteSpace(sessionName) ? Desk.Transfer.Name : sessionName.Trim(),
+            FrameRate = frameRate,
+            Start = string.IsNullOrWhiteSpace(start) ? null : start.Trim(),
         };
         await Desks.CommitIntakeAsync(Desk, $"session facts: {intake.SessionName}, {frameRate} frames, start {intake.Start ?? "by time stamp"}", intake, stop);
         Response.Headers["HX-Refresh"] = "true";

@@ -126,7 +126,12 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
 
         var changed = Desk.Preparation with
         {
-            NamePattern = pattern.Trim(), From = start, ChosenStart = at, Tail = session.Rate.SamplesIn(seconds).RoundToEven(), Container = container, Encoding = encoding,
+            NamePattern = pattern.Trim(),
+            From = start,
+            ChosenStart = at,
+            Tail = session.Rate.SamplesIn(seconds).RoundToEven(),
+            Container = container,
+            Encoding = encoding,
         };
         if (changed != Desk.Preparation)
         {

@@ -11,7 +11,7 @@ public sealed class ProofPageModel(DeskLoader desks, LyroContext database, Revis
 {
     public override string StageName => "Proof";
 
-    public override IReadOnlyList<(string Key, string Does)> Keys => [("x", "only what differs, or all"), ("/", "find"), ("d", "download the package")];
+    public override IReadOnlyList<(string Key, string Does)> Keys => [("x", "what differs"), ("/", "find"), ("d", "download")];
 
     public PackageBuild? Build { get; private set; }
 

@@ -151,7 +151,7 @@ export class Chart {
     }
     if (track.ride) this.paintRide(track.ride, y, h);
     g.globalAlpha = 1;
-    for (const flag of track.flagged ?? []) this.paintPennant(flag, y, h);
+    for (const [at, numbers] of this.pennants(track)) this.paintPennant(at, numbers, y, h);
     this.hline(y + h, ink["rule-2"]);
   }
   hline(y, colour) { const { g } = this; g.strokeStyle = colour; g.lineWidth = 1; g.beginPath(); g.moveTo(0, Math.round(y) + .5); g.lineTo(this.width, Math.round(y) + .5); g.stroke(); }
@@ -159,7 +159,7 @@ export class Chart {
     const { g, ink } = this, x0 = this.x(clip[C.start]), x1 = this.x(clip[C.start] + clip[C.length]);
     const media = this.survey.media[clip[C.media]], amp = mirror ? h * .42 : h - 14, alpha = g.globalAlpha;
     const handle = Math.min(90, this.survey.rate * 2 / this.perPixel);
-    const before = Math.max(0, Math.min(handle, clip[C.before] / this.perPixel)), after = Math.max(0, Math.min(handle, clip[C.after] / this.perPixel));
+    const room = x1 - x0 < 24 ? 0 : 1, before = room * Math.max(0, Math.min(handle, clip[C.before] / this.perPixel)), after = room * Math.max(0, Math.min(handle, clip[C.after] / this.perPixel));
     if (media.missing) { g.save(); g.setLineDash([3, 3]); g.strokeStyle = ink.flag; g.strokeRect(x0 + 3, y + 10, x1 - x0 - 6, h - 18); g.restore(); }
     else {
       if (before > 2) this.ghost(clip, media, x0 - before, x0, base, amp, mirror);
@@ -167,12 +167,13 @@ export class Chart {
       this.silhouette(clip, media, Math.max(x0, -2), Math.min(x1, this.width + 2), x0, x1, base, amp, mirror, clip[C.muted] ? ink["ink-3"] : colour, true);
     }
     const top = y + 4, bottom = mirror ? y + h - 3 : base;
-    g.strokeStyle = colour; g.lineWidth = 1.3; const foot = Math.min(4, (x1 - x0) / 3);
-    for (const [x, s] of [[x0, 1], [x1, -1]]) { g.beginPath(); g.moveTo(x + foot * s, top); g.lineTo(x, top); g.lineTo(x, bottom); g.lineTo(x + foot * s, bottom); g.stroke(); }
+    const narrow = x1 - x0 < 12;
+    g.strokeStyle = narrow ? ink["ink-3"] : colour; g.lineWidth = narrow ? .7 : 1.3; const foot = narrow ? 0 : 4;
+    for (const [x, s] of narrow ? [[x0, 1]] : [[x0, 1], [x1, -1]]) { g.beginPath(); g.moveTo(x + foot * s, top); g.lineTo(x, top); g.lineTo(x, bottom); g.lineTo(x + foot * s, bottom); g.stroke(); }
     this.wedge(x0, x0 + clip[C.inLength] / this.perPixel, top, bottom, clip[C.inShape], colour, false);
     this.wedge(x1 - clip[C.outLength] / this.perPixel, x1, top, bottom, clip[C.outShape], colour, true);
     if (next && next[C.start] < clip[C.start] + clip[C.length] && !next[C.muted] && !clip[C.muted]) this.hatch(this.x(next[C.start]), top, x1 - this.x(next[C.start]), bottom - top, ink["ink-2"], 4, true);
-    if (x1 - x0 > 46) { g.save(); g.beginPath(); g.rect(x0 + 5, y, x1 - x0 - 8, h); g.clip(); g.font = this.nameFont; g.textAlign = "left"; const place = Math.max(x0, 0) + (track.flagged?.some(f => Math.abs(this.x(f.at) - x0) < 14) && x0 >= 0 ? 22 : 7);
+    if (x1 - x0 > 46) { g.save(); g.beginPath(); g.rect(x0 + 5, y, x1 - x0 - 8, h); g.clip(); g.font = this.nameFont; g.textAlign = "left"; const pennant = [...this.pennants(track)].find(([at]) => Math.abs(this.x(at) - x0) < 14), place = Math.max(x0, 0) + (pennant && x0 >= -10 ? 14 + pennant[1].join(" ").length * 7 : 7);
       const text = clip[C.name] + (clip[C.gain] ? `  ${clip[C.gain] > 0 ? "+" : "−"}${Math.abs(clip[C.gain])} dB` : ""); g.fillStyle = ground; g.globalAlpha = alpha * .82; g.fillRect(place - 2, y + 2, g.measureText(text).width + 4, 11); g.globalAlpha = alpha; g.fillStyle = ink["ink-2"]; g.fillText(text, place, y + 8); g.restore(); }
     if (this.selected && this.selected.track === t && this.selected.clip === index) { g.strokeStyle = ink.ink; g.lineWidth = 2; g.strokeRect(x0 - 3, top - 2.5, x1 - x0 + 6, bottom - top + 5); }
   }
@@ -258,11 +259,17 @@ export class Chart {
     g.strokeStyle = ink.carried; g.lineWidth = 1.5; g.beginPath(); points.forEach(([s, v], i) => i ? g.lineTo(this.x(s), at(v)) : g.moveTo(this.x(s), at(v))); g.stroke();
     for (const [s, v] of points) { g.fillStyle = ink.sheet; g.fillRect(this.x(s) - 2, at(v) - 2, 4, 4); g.strokeRect(this.x(s) - 2, at(v) - 2, 4, 4); }
   }
-  paintPennant(flag, y, h) {
-    const { g } = this, x = Math.max(1, this.x(flag.at));
-    if (x > this.width) return;
+  /** Flags by place: several at one pixel share a pennant. */
+  pennants(track) {
+    const places = new Map();
+    for (const flag of track.flagged ?? []) { const near = [...places.keys()].find(at => Math.abs(at - flag.at) / this.perPixel < 16) ?? flag.at; places.set(near, [...(places.get(near) ?? []), flag.number]); }
+    return places;
+  }
+  paintPennant(at, numbers, y, h) {
+    const { g } = this, x = this.x(at);
+    if (x > this.width || x < -12) return;
     g.fillStyle = this.ink.flag; g.beginPath(); g.moveTo(x, y + 2); g.lineTo(x + 10, y + 6); g.lineTo(x + 1.6, y + 10); g.lineTo(x + 1.6, y + h - 3); g.lineTo(x, y + h - 3); g.fill();
-    g.font = `700 10px ${css("--number")}`; g.textAlign = "left"; g.fillText(flag.number, x + 11, y + 7);
+    g.font = `700 10px ${css("--number")}`; g.textAlign = "left"; g.fillText(numbers.join(" "), x + 11, y + 7);
   }
   paintPosition() {
     const { g, ink } = this, x = Math.round(this.x(this.at)) + .5;

@@ -17,7 +17,7 @@ function start(proof) {
 function dbfs(value) { return typeof value === "string" ? "−∞" : `${value < 0 ? "−" : ""}${Math.abs(value).toFixed(1)}`; }
 
 function dots(clips) {
-  const chart = document.getElementById("dots"), W = chart.clientWidth, H = 112, most = Math.max(5, ...clips.map(c => Math.abs(c.offset))), middle = H / 2, Y = v => middle - v / most * 42;
+  const chart = document.getElementById("dots"), W = chart.clientWidth, H = 112, most = Math.max(6, ...clips.map(c => Math.abs(c.offset))), middle = H / 2, Y = v => middle - v / most * 42;
   chart.setAttribute("viewBox", `0 0 ${W} ${H}`);
   for (const v of [-most, -most / 2, 0, most / 2, most]) {
     chart.append(svg("line", { x1: 44, x2: W, y1: Y(v), y2: Y(v), stroke: `var(--${v ? "rule-2" : "ink"})`, "stroke-width": v ? 1 : 1.2 }));

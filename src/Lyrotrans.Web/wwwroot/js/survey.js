@@ -37,7 +37,7 @@ async function start() {
     return row;
   });
   document.getElementById("flagcount").replaceChildren(...(survey.flags.length ? [el("i", { class: "pennant" }), `${survey.flags.length} flags open`] : ["No flags"]));
-  document.getElementById("headline").textContent = survey.flags.length ? `${survey.flags[0].title}${survey.flags.length > 1 ? `, and ${survey.flags.length - 1} more` : ""}` : "nothing in the way";
+  document.getElementById("headline").textContent = survey.flags.length ? survey.flags[0].title : "nothing in the way";
 
   chart.onPaint = () => {
     const window = canvas.clientHeight - TOP;
@@ -69,7 +69,7 @@ async function start() {
   }
   function clipFacts(track, c, index) {
     const media = survey.media[c[C.media]], fade = (length, shape) => length ? `${grouped(length)} ${SHAPE_WORDS[shape]}` : "none";
-    fill(`${track.name}, clip ${index + 1}`, [["name", c[C.name]], ["start", grouped(c[C.start])], ["timecode", clock.timecode(c[C.start])], ["bar|beat|tick", clock.bars(c[C.start])], ["length", grouped(c[C.length])], ["source from", grouped(c[C.offset])], ["fade in", fade(c[C.inLength], c[C.inShape])], ["fade out", fade(c[C.outLength], c[C.outShape])], ["gain", decibels(c[C.gain])], ["handles", `${grouped(c[C.before])} / ${grouped(c[C.after])}`], ["file", media.name], ["", `${media.missing ? "missing, " : ""}${grouped(media.rate)} Hz, ${media.depth}`], ...(c[C.muted] ? [["muted", "yes"]] : [])]);
+    fill(`${track.name}, clip ${index + 1}`, [["name", c[C.name]], ["start", grouped(c[C.start])], ["timecode", clock.timecode(c[C.start])], ["bar|beat|tick", clock.bars(c[C.start])], ["length", grouped(c[C.length])], ["source from", grouped(c[C.offset])], ["fade in", fade(c[C.inLength], c[C.inShape])], ["fade out", fade(c[C.outLength], c[C.outShape])], ["gain", decibels(c[C.gain])], ["handles", `${grouped(c[C.before])} / ${grouped(c[C.after])}`], ["file", media.name], ["of", `${grouped(media.rate)} Hz, ${media.depth}`], ...(media.missing ? [["it is", "missing"]] : []), ...(c[C.muted] ? [["muted", "yes"]] : [])]);
   }
   function trackFacts(track) {
     fill(track.name, [...track.facts, ["clips", grouped(track.clips.length)], ...(track.parts.length ? [["parts", track.parts.length], ["notes", grouped(track.notes.length)]] : []), ...track.parts.map(p => [p.name, `${p.notes} notes${p.muted ? ", muted" : ""}`])]);

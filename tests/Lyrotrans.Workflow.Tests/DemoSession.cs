@@ -1,0 +1,47 @@
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Demo;
+using Lyrotrans.Workflow.Build;
+using Lyrotrans.Workflow.Intake;
+using Lyrotrans.Workflow.Proving;
+using Lyrotrans.Workflow.Sounds;
+
+namespace Lyrotrans.Workflow.Tests;
+
+/// <summary>A short demo session on disk, made once for all tests.</summary>
+public sealed class DemoSession : IDisposable
+{
+    public static readonly DateTimeOffset Stamp = new(2026, 3, 21, 10, 0, 0, TimeSpan.Zero);
+
+    public DemoSession()
+    {
+        DemoFiles.Write(Folder, 0.1);
+        Loaded = SessionLoader.Load(Path.Combine(Folder, "session"), Path.Combine(Folder, "scratch"));
+        Stamped = SessionLoader.Load(Path.Combine(Folder, "stamped"), Path.Combine(Folder, "scratch"));
+    }
+
+    public string Folder { get; } = Directory.CreateTempSubdirectory("lyro-tests-").FullName;
+
+    public LoadedSession Loaded { get; }
+
+    public LoadedSession Stamped { get; }
+
+    public DeliveryPlan Plan(Func<Preparation, Preparation>? change = null, LoadedSession? loaded = null)
+    {
+        loaded ??= Loaded;
+        var preparation = Preparation.Default(loaded.Session);
+        return DeliveryPlan.Make(loaded.Session, change is null ? preparation : change(preparation), SoundMeasures.FromFiles(loaded.Session, loaded.Media, CancellationToken.None));
+    }
+
+    public string Build(DeliveryPlan plan, LoadedSession? loaded = null)
+    {
+        var path = Path.Combine(Folder, $"{Guid.NewGuid():N}.zip");
+        PackageFile.Build(plan, (loaded ?? Loaded).Media, path, Stamp, _ => { }, CancellationToken.None);
+        return path;
+    }
+
+    public Core.Proof.ProofReport Prove(string zip, DeliveryPlan plan, LoadedSession? loaded = null) =>
+        PackageProof.Prove(zip, "package.zip", plan, (loaded ?? Loaded).Media, _ => { }, CancellationToken.None);
+
+    public void Dispose() => Directory.Delete(Folder, recursive: true);
+}

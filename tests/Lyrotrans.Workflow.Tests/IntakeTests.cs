@@ -1,0 +1,212 @@
+using System.IO.Compression;
+using System.Text;
+using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Flags;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Time;
+using Lyrotrans.Formats.Recognition;
+using Lyrotrans.Formats.Wave;
+using Lyrotrans.Workflow.Intake;
+using Lyrotrans.Workflow.Packing;
+using Lyrotrans.Workflow.Sounds;
+
+namespace Lyrotrans.Workflow.Tests;
+
+public sealed class IntakeTests(DemoSession demo) : IClassFixture<DemoSession>
+{
+    private string Put(string name, byte[] bytes)
+    {
+        var path = Path.Combine(demo.Folder, $"{Guid.NewGuid():N}-{name}");
+        File.WriteAllBytes(path, bytes);
+        return path;
+    }
+
+    private static byte[] Wave(int frames, long? stamp = null, int rate = 48_000)
+    {
+        var layout = new PcmLayout(SampleEncoding.Integer24, false, 1, SampleRate.FromHz(rate), 0, frames);
+        return [.. WaveWriter.Head(layout, stamp is { } s ? new BroadcastExtension("d", "o", s) : null), .. new byte[layout.DataBytes + (layout.DataBytes & 1)]];
+    }
+
+    private IntakeItem Examine(string name, byte[] bytes) => Examiner.Examine(Put(name, bytes), name, new string('a', 64));
+
+    [Fact]
+    public void Files_are_what_they_hold_and_not_what_they_are_called()
+    {
+        Assert.Equal(ContentKind.Wave, Examine("notes.mid", Wave(10)).Kind);
+        Assert.Contains("its content is not that", Examine("tone.wav", "hello, this is text"u8.ToArray()).Error);
+        Assert.Contains("empty", Examine("tone.wav", []).Error);
+        Assert.Contains("AAF", Examine("session.aaf", [0xD0, 0xCF, 0x11, 0xE0, 0xA1, 0xB1, 0x1A, 0xE1, 0, 0, 0, 0]).Error);
+        Assert.Contains("no sound", Assert.Single(Examine("none.wav", Wave(0)).Findings));
+        Assert.NotNull(Examine("cut.wav", Wave(10)[..20]).Error);
+        Assert.NotNull(Examine("cut.mid", "MThd\0\0"u8.ToArray()).Error);
+        Assert.Contains("version", Examine("s.json", "{\"lyrotransSession\": 99}"u8.ToArray()).Error);
+    }
+
+    [Fact]
+    public void A_cut_sound_file_is_taken_with_a_finding()
+    {
+        var item = Examine("short.wav", Wave(1000)[..2000]);
+        Assert.Null(item.Error);
+        Assert.Contains("what is there was taken", Assert.Single(item.Findings));
+    }
+
+    private static IntakeItem Sound(string name, long frames, long? stamp, Placement? placement = null, string rate = "48000") => new()
+    {
+        Id = name,
+        Name = name,
+        Sha256 = name,
+        Kind = ContentKind.Wave,
+        Placement = placement ?? new Placement(),
+        Sound = new SoundFileFacts("WAVE", SampleEncoding.Integer24, 1, rate, frames, stamp, []),
+    };
+
+    private static JoinedSession Join(params IntakeItem[] items) => SessionJoin.Join(new IntakeState { SessionName = "S", Items = items }, _ => throw new InvalidOperationException());
+
+    [Fact]
+    public void Stamped_files_lie_by_their_stamp_others_at_the_start_and_typed_ones_where_typed()
+    {
+        var joined = Join(
+            Sound("a.wav", 100, 1_728_000_000), Sound("b.wav", 100, 1_728_048_001), Sound("c.wav", 100, null),
+            Sound("d.wav", 100, 1_728_000_000, new Placement(PlacementRule.Offset, 777)), Sound("e.wav", 44_100, 1_587_600_000 + 44_100, null, "44100"));
+        Assert.Equal("10:00:00:00", joined.Session.Start.ToString());
+        Assert.Equal([0, 48_001, 0, 777, 48_000], joined.Session.Tracks.Select(t => t.Lanes[0].Clips[0].Start));
+        Assert.Equal(48_000, joined.Session.Tracks[4].Lanes[0].Clips[0].Length);
+        Assert.Contains("no time stamp", joined.Placed["c.wav"].Reason);
+        Assert.Empty(SessionRules.Check(joined.Session));
+    }
+
+    [Fact]
+    public void The_session_starts_on_the_frame_before_the_earliest_stamp_and_nothing_lies_before_it()
+    {
+        var joined = Join(Sound("a.wav", 100, 1_728_000_001));
+        Assert.Equal("10:00:00:00", joined.Session.Start.ToString());
+        Assert.Equal(1, joined.Session.Tracks[0].Lanes[0].Clips[0].Start);
+    }
+
+    [Fact]
+    public void A_document_finds_its_media_and_lists_what_is_missing()
+    {
+        var session = demo.Loaded.Session;
+        Assert.Equal("media/choir.wav", Assert.Single(session.Media, m => m.Place == MediaPlace.Missing).FileName);
+        var document = Path.Combine(demo.Folder, "session", "Orrery_Suite.session.json");
+        var items = Directory.EnumerateFiles(Path.Combine(demo.Folder, "session"), "*", SearchOption.AllDirectories).Select(f => Examiner.Examine(
+            f, "renamed-" + Path.GetFileName(f), Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(File.ReadAllBytes(f))))).ToList();
+        var joined = SessionJoin.Join(new IntakeState { Items = items }, _ => File.OpenRead(document));
+        Assert.Equal("media/choir.wav", Assert.Single(joined.Missing).FileName);
+        Assert.Equal("Old choir", joined.Missing[0].Tracks);
+        Assert.Equal(session.Tracks.Count, joined.Session.Tracks.Count);
+        Assert.All(joined.Session.Media.Where(m => m.Place == MediaPlace.Beside), m => Assert.NotNull(m.Sha256));
+    }
+
+    [Fact]
+    public void The_stamped_folder_brings_tempo_meters_markers_and_pick_up()
+    {
+        var (document, folder) = (demo.Loaded.Session, demo.Stamped.Session);
+        Assert.Equal(document.Start, folder.Start);
+        Assert.Equal(document.Bar1Sample, folder.Bar1Sample);
+        Assert.Equal(document.Meters, folder.Meters);
+        Assert.Equal(document.Markers[0].Sample, folder.Markers[0].Sample);
+
+        // The last marker lies between two ticks of the MIDI file; it comes back on the nearest.
+        var tick = document.Clock.SampleAt(new Rational(1, 480)) - document.Bar1Sample;
+        Assert.InRange(Math.Abs(document.Markers[^1].Sample - folder.Markers[^1].Sample), 1, tick);
+        Assert.Equal(document.Tracks.Where(t => t.Kind == TrackKind.Notes).Sum(t => t.Parts.Where(p => !p.Muted).Sum(p => p.Notes.Count)), folder.Tracks.Sum(t => t.Parts.Sum(p => p.Notes.Count)));
+        foreach (var track in folder.Tracks.Where(t => t.Kind == TrackKind.Audio))
+        {
+            Assert.Equal(document.Tracks.Single(t => t.Id == track.Name).Sounding!.Clips[0].Start, track.Lanes[0].Clips[0].Start);
+        }
+    }
+
+    [Fact]
+    public void The_demo_raises_every_flag_there_is()
+    {
+        var full = demo.Loaded.Session;
+        var found = new FlagFinder(full, SoundMeasures.FromFiles(full, demo.Loaded.Media, CancellationToken.None)).Find().Select(f => f.Code).ToHashSet();
+        foreach (var code in new[]
+        {
+            "missing-media", "other-rate", "equal-channels", "hidden-track", "muted-track", "inactive-track", "empty-part", "past-end", "short-handle", "same-name", "refused-name",
+            "before-bar-1", "empty-end",
+        })
+        {
+            Assert.Contains(code, found);
+        }
+    }
+
+    [Fact]
+    public void State_reads_back()
+    {
+        var state = new IntakeState { SessionName = "S", Start = "10:00:00:00", Items = [Sound("a.wav", 5, 9, new Placement(PlacementRule.Offset, -4))] };
+        var back = IntakeState.FromJson(state.ToJson());
+        Assert.Equal(state.Items[0].Placement, back.Items[0].Placement);
+        Assert.Equal(state.Items[0].Sound!.TimeReference, back.Items[0].Sound!.TimeReference);
+        Assert.Equal(state.ToJson(), back.ToJson());
+    }
+
+    private string Zip(params (string Name, byte[] Bytes)[] entries)
+    {
+        var path = Path.Combine(demo.Folder, $"{Guid.NewGuid():N}.zip");
+        using var archive = ZipFile.Open(path, ZipArchiveMode.Create);
+        foreach (var (name, bytes) in entries)
+        {
+            using var stream = archive.CreateEntry(name).Open();
+            stream.Write(bytes);
+        }
+
+        return path;
+    }
+
+    private IReadOnlyList<(string Name, string Path)> Unpack(string zip, long room = 1 << 30)
+    {
+        var folder = Directory.CreateDirectory(Path.Combine(demo.Folder, Guid.NewGuid().ToString("N"))).FullName;
+        return SafeUnzip.Unpack(zip, "a.zip", folder, room, CancellationToken.None);
+    }
+
+    [Fact]
+    public void A_good_archive_gives_its_files_without_side_files()
+    {
+        var files = Unpack(Zip(("in/a.wav", Wave(10)), ("__MACOSX/in/._a.wav", [1]), (".DS_Store", [1]), ("b.mid", [2])));
+        Assert.Equal(["in/a.wav", "b.mid"], files.Select(f => f.Name));
+        Assert.Equal(Wave(10), File.ReadAllBytes(files[0].Path));
+    }
+
+    [Theory]
+    [InlineData("../evil.wav", "climbs out")]
+    [InlineData("in/../../evil.wav", "climbs out")]
+    [InlineData("..\\evil.wav", "climbs out")]
+    [InlineData("/etc/evil.wav", "absolute")]
+    [InlineData("C:\\evil.wav", "absolute")]
+    public void Names_that_leave_the_folder_are_refused(string name, string words)
+    {
+        var problem = Assert.Throws<BadInputException>(() => Unpack(Zip(("good.wav", [1]), (name, [1]))));
+        Assert.Contains(words, problem.Message);
+        Assert.Contains(name, problem.Message);
+    }
+
+    [Fact]
+    public void Double_names_bombs_links_and_damage_are_refused()
+    {
+        Assert.Contains("Two entries", Assert.Throws<BadInputException>(() => Unpack(Zip(("a.wav", [1]), ("A.wav", [2])))).Message);
+        Assert.Contains("grows", Assert.Throws<BadInputException>(() => Unpack(Zip(("a.wav", new byte[60 << 20])))).Message);
+        Assert.Contains("Make room", Assert.Throws<BadInputException>(() => Unpack(Zip(("a.wav", new byte[2000])), 1000)).Message);
+        var link = Zip(("a.wav", [1]));
+        using (var archive = ZipFile.Open(link, ZipArchiveMode.Update))
+        {
+            archive.Entries[0].ExternalAttributes = unchecked((int)0xA1FF0000);
+        }
+
+        Assert.Contains("link", Assert.Throws<BadInputException>(() => Unpack(link)).Message);
+        var cut = Zip(("a.wav", new byte[5000]), ("b.wav", new byte[5000]));
+        File.WriteAllBytes(cut, File.ReadAllBytes(cut)[..^40]);
+        Assert.Contains("damaged", Assert.Throws<BadInputException>(() => Unpack(cut)).Message);
+    }
+
+    [Fact]
+    public void A_folder_with_nothing_to_read_is_a_clear_error()
+    {
+        var folder = Directory.CreateDirectory(Path.Combine(demo.Folder, "nothing")).FullName;
+        File.WriteAllText(Path.Combine(folder, "readme.txt"), "x");
+        Assert.Contains("nothing in it", Assert.Throws<BadInputException>(() => SessionLoader.Load(folder, folder)).Message);
+        Assert.Contains("no such file", Assert.Throws<BadInputException>(() => SessionLoader.Load(Path.Combine(folder, "zzz"), folder)).Message);
+    }
+}

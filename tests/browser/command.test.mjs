@@ -1,0 +1,44 @@
+// The command line as a user meets it: exit codes, errors on stderr, quick to start, the same job as the screen.
+import { test } from "node:test";
+import assert from "node:assert/strict";
+import { spawnSync } from "node:child_process";
+import { mkdirSync, readFileSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+
+const root = process.env.LYRO_ROOT ?? new URL("../..", import.meta.url).pathname, work = process.env.LYRO_WORK ?? "/tmp/lyro-work";
+const demo = join(work, "demo-files");
+const lyro = (...args) => spawnSync(join(root, "lyro"), args, { encoding: "utf8", maxBuffer: 1 << 28 });
+
+test("demo, build and proof do the whole job", () => {
+  assert.equal(lyro("demo", demo, "--scale", "0.12").status, 0);
+  const built = lyro("build", join(demo, "session"), "--out", join(work, "cli"), "--format", "flac", "--depth", "16");
+  assert.equal(built.status, 0, built.stderr);
+  assert.match(built.stderr, /choir\.wav is missing/);
+  const proof = lyro("proof", join(work, "cli", "Orrery_Suite.zip"), "--against", join(demo, "session"));
+  assert.equal(proof.status, 0, proof.stdout);
+});
+
+test("a package that differs ends with 1, bad input with 2, a wrong line with 3, a full disk with 4", () => {
+  const text = readFileSync(join(demo, "session", "Orrery_Suite.session.json"), "utf8");
+  mkdirSync(join(demo, "session"), { recursive: true });
+  const moved = join(demo, "session", "moved.json");
+  writeFileSync(moved, text.replace(/"start": 2(\d+)/, '"start": 3$1'));
+  const differs = lyro("proof", join(work, "cli", "Orrery_Suite.zip"), "--against", moved);
+  assert.equal(differs.status, 1, differs.stderr);
+  assert.match(differs.stdout, /not/);
+  const bad = lyro("inspect", join(root, "README.md"));
+  assert.equal(bad.status, 2);
+  assert.equal(bad.stdout, "");
+  assert.match(bad.stderr, /README\.md/);
+  assert.equal(lyro("build").status, 3);
+  assert.equal(lyro("nonsense").status, 3);
+  assert.equal(lyro("build", join(demo, "bells"), "--out", "/dev/full/x").status, 4);
+});
+
+test("inspect tells a session in samples", () => {
+  const told = JSON.parse(lyro("inspect", join(demo, "session", "Orrery_Suite.session.json"), "--json").stdout);
+  const session = JSON.parse(readFileSync(join(demo, "session", "Orrery_Suite.session.json")));
+  assert.equal(told.startFrames, 900000);
+  assert.equal(told.tracks[0].clips[0].start, session.tracks[0].lanes[0].clips[0].start);
+  assert.equal(told.tracks.length, session.tracks.length);
+});

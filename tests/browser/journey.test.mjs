@@ -1,0 +1,246 @@
+// The whole job in the browser: sign in, begin a transfer, drop the demo's files, survey, prepare, build, proof, download.
+import { test, before, after } from "node:test";
+import assert from "node:assert/strict";
+import { createHash } from "node:crypto";
+import { execFileSync } from "node:child_process";
+import { mkdirSync, readFileSync, readdirSync, statSync, writeFileSync, existsSync } from "node:fs";
+import { join, relative } from "node:path";
+import { address, open, signIn } from "./desk.mjs";
+
+const root = process.env.LYRO_ROOT ?? new URL("../..", import.meta.url).pathname, work = process.env.LYRO_WORK ?? "/tmp/lyro-work";
+const demo = join(work, "demo-files");
+let context, page, problems, transfer;
+
+before(async () => {
+  mkdirSync(work, { recursive: true });
+  if (!existsSync(demo)) execFileSync(join(root, "lyro"), ["demo", demo, "--scale", "0.12"]);
+  ({ context, page, problems } = await open());
+});
+after(async () => { await context.close(); });
+
+const files = folder => readdirSync(folder, { recursive: true }).map(f => join(folder, f)).filter(f => statSync(f).isFile());
+/** Drops files on the page as the file manager does, by name and bytes. */
+async function drop(list, base) {
+  const payload = list.map(f => ({ name: relative(base, f), body: readFileSync(f).toString("base64") }));
+  await page.evaluate(async payload => {
+    const transfer = new DataTransfer();
+    for (const p of payload) transfer.items.add(new File([Uint8Array.from(atob(p.body), c => c.charCodeAt(0))], p.name));
+    window.dispatchEvent(Object.assign(new DragEvent("drop", { dataTransfer: transfer, bubbles: true, cancelable: true })));
+  }, payload);
+}
+const revision = () => page.locator("#revision").innerText().then(Number);
+async function waitForRevision(number) { await page.waitForFunction(n => Number(document.getElementById("revision")?.textContent) >= n, number, { timeout: 60000 }); }
+
+test("nothing is seen without signing in", async () => {
+  for (const path of ["/", "/transfers/00000000-0000-0000-0000-000000000000/survey", "/builds/00000000-0000-0000-0000-000000000000/package"]) {
+    await page.goto(address + path);
+    assert.match(page.url(), /\/sign-in/);
+  }
+  const answer = await page.request.post(`${address}/uploads`, { maxRedirects: 0 });
+  assert.ok([302, 401].includes(answer.status()));
+  await page.goto(`${address}/sign-in`);
+  await page.fill("input[name=Email]", "engineer@quillfeather.example");
+  await page.fill("input[name=Password]", "not the password");
+  await page.click("button.main");
+  assert.match(await page.locator("#wrong").innerText(), /wrong/);
+});
+
+test("a transfer is begun and the demo's files are dropped", async () => {
+  await signIn(page);
+  await page.fill("input[name=Name]", "Journey");
+  await page.fill("input[name=Receiver]", "Tarn Lane mixing room");
+  await page.click("button.main");
+  await page.waitForURL(/\/intake$/);
+  transfer = page.url().replace(/\/intake$/, "");
+  await drop(files(join(demo, "session")), join(demo, "session"));
+  await waitForRevision(1);
+  const missing = await page.locator("#missing").innerText();
+  assert.match(missing, /choir\.wav/);
+  assert.match(await page.locator(".facts").innerText(), /48\s000 Hz[\s\S]*26/);
+});
+
+test("bad files are named and what was good stays", async () => {
+  const bad = join(work, "bad");
+  mkdirSync(bad, { recursive: true });
+  writeFileSync(join(bad, "empty.wav"), "");
+  writeFileSync(join(bad, "text.wav"), "this is only text");
+  writeFileSync(join(bad, "broken.zip"), "PK\x03\x04 and then nothing");
+  await drop(files(bad), bad);
+  await waitForRevision(2);
+  const table = await page.locator("#items").innerText();
+  assert.match(table, /empty\.wav[\s\S]*0 bytes/);
+  assert.match(table, /its content is not that/);
+  assert.match(table, /archive is damaged/);
+  assert.match(await page.locator(".facts").innerText(), /26/);
+  // Undo takes them out again.
+  await page.keyboard.press("u");
+  await waitForRevision(1);
+  assert.equal(await revision(), 1);
+  assert.doesNotMatch(await page.locator("#items").innerText(), /text\.wav/);
+});
+
+test("survey shows clips and flags, goes where one types, and keeps the exact numbers", async () => {
+  await page.goto(`${transfer}/survey`);
+  await page.waitForSelector("#chart[data-ready]");
+  assert.ok(await page.locator("#flags button").count() > 10);
+  await page.fill("#position input[name=bars]", "1|1|0");
+  await page.press("#position input[name=bars]", "Enter");
+  await page.waitForFunction(() => document.querySelector("#position input[name=samples]").value.replace(/\s/g, "") === "31304");
+  assert.equal(await page.inputValue("#position input[name=timecode]"), "10:00:00:16 +584");
+  await page.press("#position input[name=bars]", "Escape");
+  await page.locator("#chart").focus();
+  await page.keyboard.press("]");
+  await page.waitForFunction(() => document.querySelector("#selected h2").textContent.includes("clip 1"));
+  const shown = await page.locator("#selected").innerText();
+  const session = JSON.parse(readFileSync(join(demo, "session", "Orrery_Suite.session.json")));
+  const clip = session.tracks[0].lanes[0].clips[0];
+  assert.ok(shown.replace(/\s/g, "").includes(`start${clip.start}`), shown);
+  assert.ok(shown.replace(/\s/g, "").includes(`length${clip.length}`), shown);
+  await page.keyboard.press("f");
+  await page.waitForSelector("#flags li.on");
+  for (let i = 0; i < 30; i++) await page.keyboard.press("+");
+  const drawn = await page.evaluate(() => { const c = document.getElementById("chart"); return new Set(c.getContext("2d").getImageData(0, 0, c.width, c.height).data).size; });
+  assert.ok(drawn > 20);
+});
+
+test("prepare: names, treatment, range and format are revisions, and undo takes one back", async () => {
+  await page.goto(`${transfer}/prepare`);
+  const start = await revision();
+  const row = name => page.locator(`#rows tr[data-name="${name}"]`);
+  await row("Guide piano").locator("select[name=channels]").selectOption("Mono");
+  await waitForRevision(start + 1);
+  await row("Cello").locator("input[name=name]").fill("Cello: solo");
+  await row("Cello").locator("input[name=name]").press("Tab");
+  await page.waitForFunction(() => document.querySelector('#rows tr[data-name="Cello"] input[name=name]').value === "03_Cello-_solo");
+  await page.locator("select[name=start]").selectOption("Bar1");
+  await page.waitForSelector("#cut");
+  assert.match(await page.locator("#cut").innerText(), /cuts 31\s304 samples/);
+  await page.keyboard.press("u");
+  await page.waitForFunction(() => !document.querySelector("#cut"));
+  assert.equal(await page.locator("select[name=start]").inputValue(), "SessionStart");
+  await row("Harp").click();
+  await page.keyboard.press("t");
+  await page.waitForFunction(() => document.querySelector('#rows tr[data-name="Harp"]').classList.contains("heldrow"));
+  await page.keyboard.press("t");
+  await page.waitForFunction(() => !document.querySelector('#rows tr[data-name="Harp"]').classList.contains("heldrow"));
+  await page.locator("select[name=container]").selectOption("Flac");
+  await page.waitForFunction(() => document.querySelector("select[name=container]").value === "Flac");
+  const now = await revision();
+  await page.locator("select[name=encoding]").selectOption("Float32");
+  await page.waitForFunction(() => !document.getElementById("notice").hidden);
+  assert.match(await page.locator("#notice").innerText(), /FLAC holds no float/);
+  assert.equal(await revision(), now);
+  await page.goto(`${transfer}/prepare`);
+  await page.locator("select[name=container]").selectOption("Wav");
+  await waitForRevision(now + 1);
+});
+
+test("a second editor is told, and nothing is overwritten", async () => {
+  await page.goto(`${transfer}/prepare`);
+  const other = await context.newPage();
+  await other.goto(`${transfer}/prepare`);
+  await other.locator('#rows tr[data-name="Bell"] select[name=treatment]').selectOption("HoldBack");
+  await other.waitForFunction(() => document.querySelector('#rows tr[data-name="Bell"]').classList.contains("heldrow"));
+  await page.locator('#rows tr[data-name="Bell"] select[name=channels]').selectOption("Stereo");
+  await page.waitForFunction(() => !document.getElementById("notice").hidden);
+  assert.match(await page.locator("#notice").innerText(), /changed in the meantime/);
+  await page.goto(`${transfer}/prepare`);
+  assert.ok(await page.locator('#rows tr[data-name="Bell"].heldrow').count());
+  await page.keyboard.press("u");
+  await page.waitForFunction(() => !document.querySelector('#rows tr[data-name="Bell"]').classList.contains("heldrow"));
+  await other.close();
+});
+
+test("build lists the files first, the proof passes, and the zip's hashes match", async () => {
+  await page.goto(`${transfer}/build`);
+  const planned = await page.locator("#planned td.n").allInnerTexts();
+  assert.ok(planned.some(t => t.includes("03_Cello-_solo.wav")));
+  await page.locator('#carry tr[data-kind="Crossfades"]').click();
+  await page.waitForSelector("#which table tr");
+  await page.click("#build");
+  await page.waitForSelector('#state[data-state="Done"]', { timeout: 120000 });
+  await page.goto(`${transfer}/proof`);
+  assert.equal(await page.locator("#verdict").getAttribute("data-passed"), "yes");
+  assert.match(await page.locator("#verdict").innerText(), /All \d+ clips arrive on their sample/);
+  await page.waitForSelector("#rows .row:not(.headrow)");
+  const download = page.waitForEvent("download");
+  await page.click("#download");
+  const zip = join(work, "journey.zip");
+  await (await download).saveAs(zip);
+  const out = join(work, "journey");
+  mkdirSync(out, { recursive: true });
+  execFileSync("python3", ["-c", "import sys,zipfile; zipfile.ZipFile(sys.argv[1]).extractall(sys.argv[2])", zip, out]);
+  const home = join(out, "Orrery_Suite"), manifest = JSON.parse(readFileSync(join(home, "manifest.json")));
+  assert.ok(manifest.files.length > 15);
+  for (const file of manifest.files) {
+    const bytes = readFileSync(join(out, file.path));
+    assert.equal(createHash("sha256").update(bytes).digest("hex"), file.sha256);
+    assert.equal(bytes.length, file.bytes);
+  }
+  execFileSync("sha256sum", ["--check", "--quiet", "SHA256SUMS"], { cwd: home });
+  assert.equal(manifest.preparation.tracks.find(t => t.track === "guide-piano").channels, "mono");
+  await page.goto(`${transfer}/handover`);
+  const sha = createHash("sha256").update(readFileSync(zip)).digest("hex");
+  assert.match(await page.locator("#packages").innerText(), new RegExp(sha));
+});
+
+test("the proof that the screen showed is what the command line finds in the package", () => {
+  const said = execFileSync(join(root, "lyro"), ["proof", join(work, "journey.zip"), "--against", join(demo, "session")], { encoding: "utf8" });
+  assert.match(said, /All \d+ clips arrive on their sample/);
+});
+
+test("time-stamped files and MIDI make a session too, and a placement can be changed", async () => {
+  await page.goto(address);
+  await page.fill("input[name=Name]", "Stamped");
+  await page.click("button.main");
+  await page.waitForURL(/\/intake$/);
+  const here = page.url();
+  await drop(files(join(demo, "stamped")), join(demo, "stamped"));
+  await waitForRevision(1);
+  assert.match(await page.locator(".facts").innerText(), /10:00:00:00/);
+  const bell = page.locator("#items tr", { hasText: "bell.wav" });
+  assert.match(await bell.innerText(), /by its time stamp/);
+  await bell.locator("select").selectOption("SessionStart");
+  await waitForRevision(2);
+  assert.match(await page.locator("#items tr", { hasText: "bell.wav" }).innerText(), /at session start/);
+  await page.goto(here.replace(/intake$/, "survey"));
+  await page.waitForSelector("#chart[data-ready]");
+  assert.ok(await page.evaluate(() => window.chartForTests.survey.tracks.some(t => t.notes.length > 10)));
+});
+
+test("a zip is unpacked, and one that climbs out is refused whole", async () => {
+  const zips = join(work, "zips");
+  mkdirSync(zips, { recursive: true });
+  execFileSync("python3", ["-c", `
+import sys,zipfile
+z=zipfile.ZipFile(sys.argv[1]+"/good.zip","w"); z.write(sys.argv[2],"inside/bells.wav"); z.close()
+z=zipfile.ZipFile(sys.argv[1]+"/evil.zip","w"); z.writestr("../evil.wav","x"); z.close()`, zips, join(demo, "bells", "media", "three-bells.wav")]);
+  await page.goto(address);
+  await page.fill("input[name=Name]", "Zips");
+  await page.click("button.main");
+  await page.waitForURL(/\/intake$/);
+  await drop(files(zips), zips);
+  await waitForRevision(1);
+  const table = await page.locator("#items").innerText();
+  assert.match(table, /bells\.wav/);
+  assert.match(table, /evil\.zip[\s\S]*climbs out/);
+});
+
+test("another room sees nothing of it", async () => {
+  const stranger = await open();
+  await stranger.page.goto(`${address}/open-a-room`);
+  await stranger.page.fill("input[name=Room]", "Tarn Lane mixing room");
+  await stranger.page.fill("input[name=EngineerName]", "Receiving engineer");
+  await stranger.page.fill("input[name=Email]", `engineer-${Date.now()}@tarnlane.example`);
+  await stranger.page.fill("input[name=Password]", "a long enough password");
+  await stranger.page.click("button.main");
+  await stranger.page.waitForURL(`${address}/`);
+  assert.equal(await stranger.page.locator("#transfers tbody tr").count(), 0);
+  for (const path of ["survey", "prepare", "survey.json", "position?kind=samples&text=0"]) assert.equal((await stranger.page.request.get(`${transfer}/${path}`)).status(), 404);
+  await stranger.context.close();
+});
+
+test("no script broke and nothing was blocked on the way", () => {
+  // Refusals that the tests provoked on purpose answer with an error status, which the browser notes too.
+  assert.deepEqual(problems.filter(p => !/status of 4\d\d/.test(p)), []);
+});

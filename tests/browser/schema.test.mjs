@@ -1,0 +1,39 @@
+// The published JSON Schema (2020-12) and the documents that the program writes, judged by a schema checker of another family.
+import { test } from "node:test";
+import assert from "node:assert/strict";
+import { execFileSync } from "node:child_process";
+import { readFileSync } from "node:fs";
+import { join } from "node:path";
+import Ajv from "ajv/dist/2020.js";
+
+const root = process.env.LYRO_ROOT ?? new URL("../..", import.meta.url).pathname, work = process.env.LYRO_WORK ?? "/tmp/lyro-work";
+const schema = JSON.parse(readFileSync(join(root, "docs/open-session.schema.json")));
+const valid = new Ajv({ strict: true, strictTypes: false, allErrors: true }).compile(schema);
+const demo = join(work, "demo-files");
+const document = () => JSON.parse(readFileSync(join(demo, "session", "Orrery_Suite.session.json")));
+
+test("the demo's document is valid", () => {
+  execFileSync(join(root, "lyro"), ["demo", demo, "--scale", "0.12"]);
+  assert.ok(valid(document()), JSON.stringify(valid.errors?.slice(0, 3)));
+});
+
+test("a built package's document is valid", () => {
+  execFileSync(join(root, "lyro"), ["build", join(demo, "session"), "--out", join(work, "schema")]);
+  const text = execFileSync("python3", ["-c", "import sys,zipfile; z=zipfile.ZipFile(sys.argv[1]); print(z.read([n for n in z.namelist() if n.endswith('.session.json')][0]).decode())", join(work, "schema", "Orrery_Suite.zip")], { encoding: "utf8", maxBuffer: 1 << 28 });
+  assert.ok(valid(JSON.parse(text)), JSON.stringify(valid.errors?.slice(0, 3)));
+});
+
+for (const [what, spoil] of [
+  ["another version", d => { d.lyrotransSession = 2; }],
+  ["a property that is not there", d => { d.tracks[0].colour = "red"; }],
+  ["a clip of no length", d => { d.tracks[0].lanes[0].clips[0].length = 0; }],
+  ["half a sample", d => { d.tracks[0].lanes[0].clips[0].start = 0.5; }],
+  ["no tempo", d => { d.tempo = []; }],
+]) test(`the schema refuses ${what}, and so does the program`, () => {
+  const spoiled = document();
+  spoil(spoiled);
+  assert.ok(!valid(spoiled));
+  const path = join(work, "spoiled.session.json");
+  execFileSync("python3", ["-c", "import sys; open(sys.argv[1],'w').write(sys.stdin.read())", path], { input: JSON.stringify(spoiled) });
+  assert.throws(() => execFileSync(join(root, "lyro"), ["inspect", path], { stdio: "pipe" }), e => e.status === 2 && /\$/.test(e.stderr.toString()));
+});
