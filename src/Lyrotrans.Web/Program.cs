@@ -69,7 +69,14 @@ builder.Services.AddRateLimiter(options =>
 });
 builder.Services.AddHangfire(hangfire => hangfire
     .UseSimpleAssemblyNameTypeSerializer().UseRecommendedSerializerSettings()
-    .UsePostgreSqlStorage(storage => storage.UseNpgsqlConnection(settings.Database), new PostgreSqlStorageOptions { QueuePollInterval = TimeSpan.FromMilliseconds(500) }));
+    .UsePostgreSqlStorage(storage => storage.UseNpgsqlConnection(settings.Database), new PostgreSqlStorageOptions
+    {
+        QueuePollInterval = TimeSpan.FromMilliseconds(500),
+
+        // A worker says that it lives while it works; the work of one that was killed is taken up again after this.
+        InvisibilityTimeout = TimeSpan.FromSeconds(20),
+        UseSlidingInvisibilityTimeout = true,
+    }));
 builder.Services.AddHangfireServer(server =>
 {
     server.WorkerCount = Math.Max(2, Environment.ProcessorCount);
@@ -80,6 +87,7 @@ var app = builder.Build();
 using (var scope = app.Services.CreateScope())
 {
     await scope.ServiceProvider.GetRequiredService<LyroContext>().Database.MigrateAsync();
+    Housekeeping.RemoveLeftovers(settings);
     if (settings.SeedDemo)
     {
         await scope.ServiceProvider.GetRequiredService<Seeder>().SeedAsync(CancellationToken.None);

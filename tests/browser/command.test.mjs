@@ -2,7 +2,7 @@
 import { test } from "node:test";
 import assert from "node:assert/strict";
 import { spawnSync } from "node:child_process";
-import { mkdirSync, readFileSync, writeFileSync } from "node:fs";
+import { readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 
 const root = process.env.LYRO_ROOT ?? new URL("../..", import.meta.url).pathname, work = process.env.LYRO_WORK ?? "/tmp/lyro-work";
@@ -19,13 +19,14 @@ test("demo, build and proof do the whole job", () => {
 });
 
 test("a package that differs ends with 1, bad input with 2, a wrong line with 3, a full disk with 4", () => {
-  const text = readFileSync(join(demo, "session", "Orrery_Suite.session.json"), "utf8");
-  mkdirSync(join(demo, "session"), { recursive: true });
+  const session = JSON.parse(readFileSync(join(demo, "session", "Orrery_Suite.session.json")));
+  session.tracks[0].lanes[0].clips[0].sourceOffset += 1;
   const moved = join(demo, "session", "moved.json");
-  writeFileSync(moved, text.replace(/"start": 2(\d+)/, '"start": 3$1'));
+  writeFileSync(moved, JSON.stringify(session));
   const differs = lyro("proof", join(work, "cli", "Orrery_Suite.zip"), "--against", moved);
   assert.equal(differs.status, 1, differs.stderr);
-  assert.match(differs.stdout, /not/);
+  assert.match(differs.stdout, /1 does not\./);
+  assert.match(differs.stdout, /source from/);
   const bad = lyro("inspect", join(root, "README.md"));
   assert.equal(bad.status, 2);
   assert.equal(bad.stdout, "");

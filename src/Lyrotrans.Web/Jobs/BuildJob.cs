@@ -26,6 +26,13 @@ public sealed class BuildJob(LyroContext database, MediaStore store, DeskLoader 
             return;
         }
 
+        if (build.StopAsked)
+        {
+            build.State = WorkState.Stopped;
+            await database.SaveChangesAsync();
+            return;
+        }
+
         build.State = WorkState.Working;
         await database.SaveChangesAsync();
         using var pulse = new JobPulse(progress => Beat(buildId, progress));

@@ -143,6 +143,8 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
 
     public IActionResult OnGetArrive() => Partial("_Arrive", this);
 
+    public IActionResult OnGetSheet() => Partial("_TrackSheet", this);
+
     private async Task<IActionResult> SheetAsync()
     {
         await ReloadAsync();

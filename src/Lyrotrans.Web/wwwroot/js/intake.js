@@ -82,6 +82,7 @@ function wireStops() { for (const b of document.querySelectorAll("[data-stop]"))
 wireStops();
 if (document.getElementById("batches").dataset.busy === "yes") watch();
 
+document.addEventListener("htmx:responseError", () => setTimeout(() => location.reload(), 5000));
 let seen = -1;
 keys({
   a: () => files.click(),

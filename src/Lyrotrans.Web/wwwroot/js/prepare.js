@@ -18,6 +18,8 @@ function start() {
     if (row) { current = rows().indexOf(row); show(); }
     if (e.target.id === "all-go") send(rows().map(r => r.dataset.track), "go", "");
   });
+  // A refused change must not go on standing in its field.
+  document.addEventListener("htmx:responseError", e => { if (e.detail.xhr.status === 400) window.htmx.ajax("GET", "?handler=Sheet", { target: "#sheet", swap: "outerHTML" }); });
   document.addEventListener("htmx:afterSettle", show);
   document.addEventListener("sheet-changed", async () => {
     document.getElementById("arrive").innerHTML = await (await fetch("?handler=Arrive")).text();

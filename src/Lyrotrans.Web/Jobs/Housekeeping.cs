@@ -1,0 +1,20 @@
+namespace Lyrotrans.Web.Jobs;
+
+/// <summary>Removes what a killed process left half done; finished files are never touched.</summary>
+public static class Housekeeping
+{
+    // Long enough that no other process on the same folders can still be at work on it.
+    private static readonly TimeSpan s_old = TimeSpan.FromDays(1);
+
+    public static void RemoveLeftovers(Settings settings)
+    {
+        Directory.CreateDirectory(settings.PackageFolder);
+        var scratch = Path.Combine(settings.StoreFolder, "scratch");
+        Directory.CreateDirectory(scratch);
+        var leftovers = Directory.EnumerateFiles(settings.PackageFolder, "*.part").Concat(Directory.EnumerateFiles(scratch));
+        foreach (var file in leftovers.Where(f => DateTime.UtcNow - File.GetLastWriteTimeUtc(f) > s_old))
+        {
+            File.Delete(file);
+        }
+    }
+}

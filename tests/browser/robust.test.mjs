@@ -1,0 +1,91 @@
+// Broken lines, stops and kills: nothing finished is lost, no half file is offered, and work goes on.
+import { test, before, after } from "node:test";
+import assert from "node:assert/strict";
+import { createHash } from "node:crypto";
+import { execFileSync } from "node:child_process";
+import { existsSync, readFileSync, readdirSync } from "node:fs";
+import { join } from "node:path";
+import { address, open, signIn, stage } from "./desk.mjs";
+
+const root = process.env.LYRO_ROOT, data = process.env.LYRO_DATA, work = process.env.LYRO_WORK;
+let context, page, transfer;
+before(async () => { ({ context, page } = await open()); await signIn(page); });
+after(async () => { await context.close(); });
+
+const encode = text => Buffer.from(text).toString("base64");
+const tus = { "Tus-Resumable": "1.0.0" };
+async function begin(name, length, batch) {
+  return page.request.post(`${address}/uploads`, { headers: { ...tus, "Upload-Length": String(length), "Upload-Metadata": `name ${encode(name)},batch ${encode(batch)}` } });
+}
+const append = (url, offset, body) => page.request.fetch(`${address}${url}`, { method: "PATCH", headers: { ...tus, "Upload-Offset": String(offset), "Content-Type": "application/offset+octet-stream" }, data: body });
+const offset = async url => Number((await page.request.fetch(`${address}${url}`, { method: "HEAD", headers: tus })).headers()["upload-offset"]);
+
+test("an upload that broke off is resumed where it stopped", async () => {
+  await page.goto(address);
+  await page.fill("input[name=Name]", "Resumed");
+  await page.click("button.main");
+  await page.waitForURL(/\/intake$/);
+  transfer = page.url().replace(/\/intake$/, "");
+  const bells = readFileSync(join(work, "demo-files", "bells", "media", "three-bells.wav"));
+  const batch = (await (await page.request.post(`${transfer}/batches`)).json()).id;
+  const created = await begin("three-bells.wav", bells.length, batch), url = created.headers().location;
+  assert.equal(created.status(), 201);
+  assert.equal((await append(url, 0, bells.subarray(0, 30001))).status(), 204);
+  const early = await page.request.post(`${address}/batches/${batch}/finish`);
+  assert.equal(early.status(), 409);
+  assert.match(await early.text(), /30001 of \d+ bytes/);
+  assert.equal((await append(url, 7, bells.subarray(7))).status(), 409);
+  assert.equal(await offset(url), 30001);
+  assert.equal((await append(url, 30001, bells.subarray(30001))).status(), 204);
+  assert.equal((await page.request.post(`${address}/batches/${batch}/finish`)).status(), 204);
+  await page.waitForFunction(async () => { const t = await (await fetch(location.href)).text(); return t.includes("three-bells"); });
+  await page.goto(`${transfer}/intake`);
+  assert.match(await page.locator("#items").innerText(), /three-bells\.wav/);
+});
+
+test("an upload is refused by a bad name, a lie about its length, or a batch that is not there", async () => {
+  const batch = (await (await page.request.post(`${transfer}/batches`)).json()).id;
+  const evil = await begin("../../evil.wav", 10, batch);
+  assert.equal(evil.status(), 400);
+  assert.match(await evil.text(), /climbs out/);
+  assert.equal((await begin("a.wav", 10, "00000000-0000-0000-0000-000000000000")).status(), 404);
+  const url = (await begin("a.wav", 10, batch)).headers().location;
+  assert.equal((await append(url, 0, Buffer.alloc(11))).status(), 413);
+  assert.equal((await page.request.fetch(`${address}${url}`, { method: "DELETE", headers: tus })).status(), 204);
+  assert.equal((await page.request.fetch(`${address}${url}`, { method: "HEAD", headers: tus })).status(), 404);
+});
+
+test("a build can be stopped, and leaves no package", async () => {
+  const build = await stage(page, "Orrery Suite", "build");
+  await page.goto(build);
+  const before = readdirSync(join(data, "packages")).filter(f => f.endsWith(".zip")).length;
+  await page.click("#build");
+  await page.click("#stop");
+  await page.waitForSelector('#state[data-state="Stopped"]');
+  assert.equal(readdirSync(join(data, "packages")).filter(f => f.endsWith(".zip")).length, before);
+  assert.ok(!readdirSync(join(data, "packages")).some(f => f.endsWith(".part")));
+});
+
+test("a build whose process is killed goes on after the next start, and no half file is offered", async () => {
+  const build = await stage(page, "Orrery Suite", "build");
+  await page.goto(build);
+  await page.click("#build");
+  await page.waitForSelector('#state[data-state="Working"]');
+  process.kill(Number(readFileSync(join(data, "web.pid"), "utf8")), "SIGKILL");
+  await new Promise(done => setTimeout(done, 300));
+  execFileSync(join(root, "lyrotrans"), ["start"], { stdio: "ignore" });
+  await page.goto(build);
+  await page.waitForSelector('#state[data-state="Done"]', { timeout: 120000 });
+  await page.goto(build.replace(/build$/, "proof"));
+  assert.equal(await page.locator("#verdict").getAttribute("data-passed"), "yes");
+  const href = await page.locator("#download").getAttribute("href");
+  const zip = await (await page.request.get(address + href)).body();
+  await page.goto(build.replace(/build$/, "handover"));
+  assert.ok((await page.locator("#packages").innerText()).includes(createHash("sha256").update(zip).digest("hex")));
+});
+
+test("a taken port is said, and the data folder is what it was", () => {
+  const port = new URL(address).port;
+  assert.throws(() => execFileSync(join(root, "lyrotrans"), ["start"], { env: { ...process.env, LYRO_DATA: join(work, "second"), LYRO_PORT: port }, stdio: "pipe" }), e => /Port \d+ is taken/.test(e.stderr.toString()));
+  assert.ok(!existsSync(join(work, "second", "web.pid")));
+});
