@@ -2,7 +2,7 @@
 import { test } from "node:test";
 import assert from "node:assert/strict";
 import { spawnSync } from "node:child_process";
-import { readFileSync, writeFileSync } from "node:fs";
+import { readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 
 const root = process.env.LYRO_ROOT ?? new URL("../..", import.meta.url).pathname, work = process.env.LYRO_WORK ?? "/tmp/lyro-work";
@@ -27,6 +27,7 @@ test("a package that differs ends with 1, bad input with 2, a wrong line with 3,
   assert.equal(differs.status, 1, differs.stderr);
   assert.match(differs.stdout, /1 does not\./);
   assert.match(differs.stdout, /source from/);
+  rmSync(moved);
   const bad = lyro("inspect", join(root, "README.md"));
   assert.equal(bad.status, 2);
   assert.equal(bad.stdout, "");

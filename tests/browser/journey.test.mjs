@@ -29,6 +29,12 @@ async function drop(list, base) {
   }, payload);
 }
 const revision = () => page.locator("#revision").innerText().then(Number);
+/** Does something and waits until another revision is in force. */
+async function makesRevision(action) {
+  const before = await revision();
+  await action();
+  await page.waitForFunction(n => { const shown = document.getElementById("revision"); return shown && Number(shown.textContent) !== n; }, before);
+}
 async function waitForRevision(number) { await page.waitForFunction(n => Number(document.getElementById("revision")?.textContent) >= n, number, { timeout: 60000 }); }
 
 test("nothing is seen without signing in", async () => {
@@ -105,37 +111,31 @@ test("survey shows clips and flags, goes where one types, and keeps the exact nu
 
 test("prepare: names, treatment, range and format are revisions, and undo takes one back", async () => {
   await page.goto(`${transfer}/prepare`);
-  const start = await revision();
   const row = name => page.locator(`#rows tr[data-name="${name}"]`);
-  await row("Guide piano").locator("select[name=channels]").selectOption("Mono");
-  await waitForRevision(start + 1);
-  await row("Cello").locator("input[name=name]").fill("Cello: solo");
-  await row("Cello").locator("input[name=name]").press("Tab");
-  await page.waitForFunction(() => document.querySelector('#rows tr[data-name="Cello"] input[name=name]').value === "03_Cello-_solo");
-  await waitForRevision(start + 2);
-  await page.locator("select[name=start]").selectOption("Bar1");
-  await page.waitForSelector("#cut");
+  await makesRevision(() => row("Guide piano").locator("select[name=channels]").selectOption("Mono"));
+  await makesRevision(async () => {
+    await row("Cello").locator("input[name=name]").fill("Cello: solo");
+    await row("Cello").locator("input[name=name]").press("Tab");
+  });
+  assert.equal(await row("Cello").locator("input[name=name]").inputValue(), "03_Cello-_solo");
+  await makesRevision(() => page.locator("select[name=start]").selectOption("Bar1"));
   assert.match(await page.locator("#cut").innerText(), /cuts 31\s304 samples/);
-  await page.keyboard.press("u");
-  await page.waitForFunction(() => !document.querySelector("#cut"));
+  await makesRevision(() => page.keyboard.press("u"));
+  assert.equal(await page.locator("#cut").count(), 0);
   assert.equal(await page.locator("select[name=start]").inputValue(), "SessionStart");
-  await row("Harp").click();
-  await page.keyboard.press("t");
-  await page.waitForFunction(() => document.querySelector('#rows tr[data-name="Harp"]').classList.contains("heldrow"));
-  await page.keyboard.press("t");
-  await page.waitForFunction(() => !document.querySelector('#rows tr[data-name="Harp"]').classList.contains("heldrow"));
-  await waitForRevision(start + 5);
-  await page.locator("select[name=container]").selectOption("Flac");
-  await waitForRevision(start + 6);
+  await row("Harp").locator(".here").click();
+  await makesRevision(() => page.keyboard.press("t"));
+  assert.ok(await row("Harp").evaluate(r => r.classList.contains("heldrow")));
+  await makesRevision(() => page.keyboard.press("t"));
+  assert.ok(await row("Harp").evaluate(r => !r.classList.contains("heldrow")));
+  await makesRevision(() => page.locator("select[name=container]").selectOption("Flac"));
   const now = await revision();
   await page.locator("select[name=encoding]").selectOption("Float32");
   await page.waitForFunction(() => !document.getElementById("notice").hidden);
   assert.match(await page.locator("#notice").innerText(), /FLAC holds no float/);
-  assert.equal(await revision(), now);
   await page.waitForFunction(() => document.querySelector("select[name=encoding]").value === "Integer24");
-  await page.goto(`${transfer}/prepare`);
-  await page.locator("select[name=container]").selectOption("Wav");
-  await waitForRevision(now + 1);
+  assert.equal(await revision(), now);
+  await makesRevision(() => page.locator("select[name=container]").selectOption("Wav"));
 });
 
 test("a second editor is told, and nothing is overwritten", async () => {
