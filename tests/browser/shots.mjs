@@ -15,8 +15,8 @@ for (const name of ["intake", "survey", "prepare", "build", "proof", "handover"]
   if (name === "survey") {
     await page.waitForSelector("#chart[data-ready]");
     await page.waitForTimeout(1500);
-    await page.keyboard.press("f");
-    await page.waitForTimeout(400);
+    for (let i = 0; i < 3; i++) { await page.keyboard.press("f"); await page.waitForTimeout(300); }
+    await page.evaluate(() => { window.chartForTests.scroll = 0; window.chartForTests.draw(); });
     await shoot("survey");
     await page.evaluate(() => { const c = window.chartForTests; c.from = 180_000; c.perPixel = 420; c.draw(); });
     await page.waitForTimeout(1200);

@@ -1,5 +1,6 @@
 using System.Security.Claims;
 using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Flags;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
@@ -54,6 +55,14 @@ public sealed class DeskLoader(LyroContext database, UserManager<Account> accoun
     public Preparation PreparationOf(string sha256) => cache.Get(sha256, () => PreparationDocument.Read(File.ReadAllBytes(store.PathOf(sha256)), "the preparation"));
 
     public JoinedSession Join(IntakeState state) => SessionJoin.Join(state, sha256 => File.OpenRead(store.PathOf(sha256)));
+
+    /// <summary>How a desk's sources were joined.</summary>
+    public JoinedSession Joined(Desk desk) => desk.Revision is { } revision ? cache.Get(revision.IntakeSha, () => Join(desk.Intake)) : Join(desk.Intake);
+
+    /// <summary>What would go wrong with a desk's session; none for an empty one.</summary>
+    public IReadOnlyList<Flag> Flags(Desk desk) => desk.Revision is { } revision
+        ? cache.Get<IReadOnlyList<Flag>>(revision.SessionSha, () => new FlagFinder(desk.Session, Sounds(desk.Session)).Find())
+        : [];
 
     public IReadOnlyDictionary<string, MediaSound> Sounds(Session session) => SoundMeasures.FromStore(session, store);
 

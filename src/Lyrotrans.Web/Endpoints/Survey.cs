@@ -20,7 +20,7 @@ public static class Survey
     public static void MapSurvey(this WebApplication app)
     {
         app.MapGet("/transfers/{id:guid}/survey.json", async (Guid id, HttpContext context, DeskLoader desks, CancellationToken stop) =>
-            await desks.OpenAsync(context.User, id, stop) is { } desk ? Results.Json(SurveyData.Of(desk, desks.Sounds(desk.Session)), s_json) : Results.NotFound());
+            await desks.OpenAsync(context.User, id, stop) is { } desk ? Results.Json(SurveyData.Of(desk, desks.Flags(desk)), s_json) : Results.NotFound());
         app.MapGet("/transfers/{id:guid}/peaks/{sha256}/{level:int}", PeaksAsync);
         app.MapGet("/transfers/{id:guid}/samples/{sha256}", SamplesAsync);
         app.MapGet("/transfers/{id:guid}/position", PositionAsync);

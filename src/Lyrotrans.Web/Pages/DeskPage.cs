@@ -1,5 +1,3 @@
-using Lyrotrans.Core.Delivering;
-using Lyrotrans.Core.Flags;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
@@ -86,10 +84,9 @@ public abstract class DeskPage(DeskLoader desks, LyroContext database, RevisionL
     private List<Stage> MakeStages(PackageBuild? build)
     {
         var bad = Desk.Intake.Items.Count(i => i.Error is not null) + Desk.Session.Media.Count(m => m.Place == Core.Sessions.MediaPlace.Missing);
-        var sounds = Desks.Sounds(Desk.Session);
-        var flags = Desk.IsEmpty ? 0 : new FlagFinder(Desk.Session, sounds).Find().Count;
+        var flags = Desks.Flags(Desk).Count;
         var going = Desk.Preparation.Tracks.Count(t => t.Treatment != Treatment.HoldBack);
-        var files = Desk.IsEmpty ? 0 : DeliveryPlan.Make(Desk.Session, Desk.Preparation, sounds).Files.Count;
+        var files = Desk.IsEmpty ? 0 : Desks.Plan(Desk).Files.Count;
         var at = $"/transfers/{Desk.Id}";
         return
         [

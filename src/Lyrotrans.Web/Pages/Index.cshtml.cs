@@ -1,5 +1,4 @@
 using System.ComponentModel.DataAnnotations;
-using Lyrotrans.Core.Flags;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Web.Desks;
@@ -53,7 +52,7 @@ public sealed class IndexModel(LyroContext database, DeskLoader desks) : PageMod
             var revision = await database.Revisions.AsNoTracking().SingleOrDefaultAsync(r => r.TransferId == transfer.Id && r.Number == transfer.Current, stop);
             var build = await database.Builds.AsNoTracking().Where(b => b.TransferId == transfer.Id).OrderByDescending(b => b.At).FirstOrDefaultAsync(stop);
             var desk = desks.Make(transfer, Engineer.Room!, Engineer, revision);
-            var flags = revision is null ? 0 : new FlagFinder(desk.Session, desks.Sounds(desk.Session)).Find().Count;
+            var flags = desks.Flags(desk).Count;
             var proof = build?.Verdict is null ? "none" : $"{(build.Passed ? "passed" : "failed")}, revision {build.Revision}";
             rows.Add(new Row(transfer.Id, transfer.Name, transfer.Receiver, StageOf(revision, build), flags, desk.Session.Tracks.Count, transfer.Current, proof, transfer.ChangedAt));
         }

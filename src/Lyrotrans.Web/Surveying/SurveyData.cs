@@ -12,7 +12,7 @@ public static class SurveyData
 {
     private const int MostBars = 4000;
 
-    public static object Of(Desk desk, IReadOnlyDictionary<string, MediaSound> sounds)
+    public static object Of(Desk desk, IReadOnlyList<Flag> flags)
     {
         var session = desk.Session;
         var media = session.Media.Select((m, i) => (m, i)).ToDictionary(p => p.m.Id, p => p.i);
@@ -40,7 +40,7 @@ public static class SurveyData
                 missing = m.Place == MediaPlace.Missing,
             }),
             tracks = session.Tracks.Select((t, i) => Track(session, t, i, choices.GetValueOrDefault(t.Id), media)),
-            flags = new FlagFinder(session, sounds).Find().Select(f => new { f.Code, cost = f.Cost.ToString(), f.Title, f.Detail, track = f.TrackId, clip = f.ClipId, at = f.Sample }),
+            flags = flags.Select(f => new { f.Code, cost = f.Cost.ToString(), f.Title, f.Detail, track = f.TrackId, clip = f.ClipId, at = f.Sample }),
         };
     }
 

@@ -58,7 +58,7 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
             return BadRequest($"\"{sample}\" is no whole number of samples.");
         }
 
-        var at = sample is null ? Joins(Desk.Intake).Placed[item].Sample ?? 0 : long.TryParse(digits, out var typed) ? typed : 0;
+        var at = sample is null ? Desks.Joined(Desk).Placed[item].Sample ?? 0 : long.TryParse(digits, out var typed) ? typed : 0;
         var placed = old with { Placement = new Placement(rule, rule == PlacementRule.Offset ? at : 0) };
         var intake = Desk.Intake with { Items = [.. Desk.Intake.Items.Select(i => i.Id == item ? placed : i)] };
         var words = rule switch { PlacementRule.Offset => $"at sample {at}", PlacementRule.SessionStart => "at session start", _ => "by its time stamp" };
@@ -97,9 +97,7 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
 
     private async Task LoadAsync(CancellationToken stop)
     {
-        Joined = Joins(Desk.Intake);
+        Joined = Desks.Joined(Desk);
         Batches = await Database.Batches.AsNoTracking().Where(b => b.TransferId == Desk.Id).OrderByDescending(b => b.At).Take(5).ToListAsync(stop);
     }
-
-    private JoinedSession Joins(IntakeState state) => Desks.Join(state);
 }

@@ -245,7 +245,7 @@ export class Chart {
   paintNotes(track, y, h, colour) {
     const { g, ink } = this; let low = 127, high = 0;
     for (const p of track.parts) { const x0 = this.x(p.start), x1 = this.x(p.end); g.strokeStyle = p.muted ? ink.rule : ink["ink-3"]; g.lineWidth = 1; g.setLineDash(p.muted ? [2, 3] : []); for (const [x, s] of [[x0, 1], [x1, -1]]) { g.beginPath(); g.moveTo(x + 4 * s, y + 4); g.lineTo(x, y + 4); g.lineTo(x, y + h - 4); g.lineTo(x + 4 * s, y + h - 4); g.stroke(); } g.setLineDash([]);
-      if (!p.notes) { g.font = this.nameFont; g.fillStyle = ink["ink-3"]; g.textAlign = "left"; g.fillText(`${p.name}: empty`, Math.max(2, x0 + 7), y + 9); } }
+      if (!p.notes) { g.font = this.nameFont; g.fillStyle = ink["ink-3"]; g.textAlign = "left"; g.fillText(`${p.name}: empty`, Math.max(2, x0 + (track.flagged ? 28 : 7)), y + 9); } }
     for (const n of track.notes) { low = Math.min(low, n[2]); high = Math.max(high, n[2]); }
     const end = this.from + this.width * this.perPixel, span = Math.max(6, high - low);
     for (const n of track.notes) {
@@ -269,7 +269,8 @@ export class Chart {
     const { g } = this, x = this.x(at);
     if (x > this.width || x < -12) return;
     g.fillStyle = this.ink.flag; g.beginPath(); g.moveTo(x, y + 2); g.lineTo(x + 10, y + 6); g.lineTo(x + 1.6, y + 10); g.lineTo(x + 1.6, y + h - 3); g.lineTo(x, y + h - 3); g.fill();
-    g.font = `700 10px ${css("--number")}`; g.textAlign = "left"; g.fillText(numbers.join(" "), x + 11, y + 7);
+    g.font = `700 10px ${css("--number")}`; g.textAlign = "left"; const text = numbers.join(" ");
+    g.fillStyle = this.ink.sheet; g.fillRect(x + 10.5, y + 2, g.measureText(text).width + 2, 10); g.fillStyle = this.ink.flag; g.fillText(text, x + 11, y + 7);
   }
   paintPosition() {
     const { g, ink } = this, x = Math.round(this.x(this.at)) + .5;
