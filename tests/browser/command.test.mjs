@@ -4,13 +4,14 @@ import assert from "node:assert/strict";
 import { spawnSync } from "node:child_process";
 import { readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
+import { demoFiles, root, work } from "./desk.mjs";
 
-const root = process.env.LYRO_ROOT ?? new URL("../..", import.meta.url).pathname, work = process.env.LYRO_WORK ?? "/tmp/lyro-work";
-const demo = join(work, "demo-files");
+const demo = demoFiles();
 const lyro = (...args) => spawnSync(join(root, "lyro"), args, { encoding: "utf8", maxBuffer: 1 << 28 });
 
 test("demo, build and proof do the whole job", () => {
-  assert.equal(lyro("demo", demo, "--scale", "0.12").status, 0);
+  assert.equal(lyro("demo", join(work, "another"), "--scale", "0.05").status, 0);
+  assert.ok(readFileSync(join(work, "another", "session", "Orrery_Suite.session.json")).length > 1000);
   const built = lyro("build", join(demo, "session"), "--out", join(work, "cli"), "--format", "flac", "--depth", "16");
   assert.equal(built.status, 0, built.stderr);
   assert.match(built.stderr, /choir\.wav is missing/);
@@ -35,6 +36,12 @@ test("a package that differs ends with 1, bad input with 2, a wrong line with 3,
   assert.equal(lyro("build").status, 3);
   assert.equal(lyro("nonsense").status, 3);
   assert.equal(lyro("build", join(demo, "bells"), "--out", "/dev/full/x").status, 4);
+});
+
+test("inspect tells a package by its manifest", () => {
+  const told = JSON.parse(lyro("inspect", join(work, "cli", "Orrery_Suite.zip"), "--json").stdout);
+  assert.equal(told.startTimecode, "10:00:00:00");
+  assert.ok(told.files.every(f => f.sha256.length === 64));
 });
 
 test("inspect tells a session in samples", () => {

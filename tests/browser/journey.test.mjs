@@ -3,17 +3,14 @@ import { test, before, after } from "node:test";
 import assert from "node:assert/strict";
 import { createHash } from "node:crypto";
 import { execFileSync } from "node:child_process";
-import { mkdirSync, readFileSync, readdirSync, statSync, writeFileSync, existsSync } from "node:fs";
+import { mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from "node:fs";
 import { join, relative } from "node:path";
-import { address, open, signIn } from "./desk.mjs";
+import { address, demoFiles, open, root, signIn, work } from "./desk.mjs";
 
-const root = process.env.LYRO_ROOT ?? new URL("../..", import.meta.url).pathname, work = process.env.LYRO_WORK ?? "/tmp/lyro-work";
-const demo = join(work, "demo-files");
+const demo = demoFiles();
 let context, page, problems, transfer;
 
 before(async () => {
-  mkdirSync(work, { recursive: true });
-  if (!existsSync(demo)) execFileSync(join(root, "lyro"), ["demo", demo, "--scale", "0.12"]);
   ({ context, page, problems } = await open());
 });
 after(async () => { await context.close(); });
@@ -118,6 +115,13 @@ test("prepare: names, treatment, range and format are revisions, and undo takes 
     await row("Cello").locator("input[name=name]").press("Tab");
   });
   assert.equal(await row("Cello").locator("input[name=name]").inputValue(), "03_Cello-_solo");
+  // Edited as it stands, the number is not taken for a part of the name.
+  await makesRevision(async () => {
+    await row("Cello").locator("input[name=name]").fill("03_Cello-_solo B");
+    await row("Cello").locator("input[name=name]").press("Tab");
+  });
+  assert.equal(await row("Cello").locator("input[name=name]").inputValue(), "03_Cello-_solo_B");
+  await makesRevision(() => page.keyboard.press("u"));
   await makesRevision(() => page.locator("select[name=start]").selectOption("Bar1"));
   assert.match(await page.locator("#cut").innerText(), /cuts 31\s304 samples/);
   await makesRevision(() => page.keyboard.press("u"));

@@ -5,9 +5,9 @@ import { createHash } from "node:crypto";
 import { execFileSync } from "node:child_process";
 import { existsSync, readFileSync, readdirSync } from "node:fs";
 import { join } from "node:path";
-import { address, open, signIn, stage } from "./desk.mjs";
+import { address, demoFiles, open, root, signIn, stage, work } from "./desk.mjs";
 
-const root = process.env.LYRO_ROOT, data = process.env.LYRO_DATA, work = process.env.LYRO_WORK;
+const demo = demoFiles(), data = process.env.LYRO_DATA;
 let context, page, transfer;
 before(async () => { ({ context, page } = await open()); await signIn(page); });
 after(async () => { await context.close(); });
@@ -26,7 +26,7 @@ test("an upload that broke off is resumed where it stopped", async () => {
   await page.click("button.main");
   await page.waitForURL(/\/intake$/);
   transfer = page.url().replace(/\/intake$/, "");
-  const bells = readFileSync(join(work, "demo-files", "bells", "media", "three-bells.wav"));
+  const bells = readFileSync(join(demo, "bells", "media", "three-bells.wav"));
   const batch = (await (await page.request.post(`${transfer}/batches`)).json()).id;
   const created = await begin("three-bells.wav", bells.length, batch), url = created.headers().location;
   assert.equal(created.status(), 201);
@@ -41,6 +41,30 @@ test("an upload that broke off is resumed where it stopped", async () => {
   await page.waitForFunction(async () => { const t = await (await fetch(location.href)).text(); return t.includes("three-bells"); });
   await page.goto(`${transfer}/intake`);
   assert.match(await page.locator("#items").innerText(), /three-bells\.wav/);
+});
+
+test("a file that broke off goes on when it is dropped again", async () => {
+  await page.goto(`${transfer}/intake`);
+  const bytes = readFileSync(join(demo, "bells", "media", "three-bells.wav")), body = bytes.toString("base64");
+  const drop = () => page.evaluate(body => {
+    const transfer = new DataTransfer();
+    transfer.items.add(new File([Uint8Array.from(atob(body), c => c.charCodeAt(0))], "again.wav", { lastModified: 1 }));
+    window.dispatchEvent(new DragEvent("drop", { dataTransfer: transfer, bubbles: true, cancelable: true }));
+  }, body);
+  let url = null;
+  await page.route("**/uploads/*", route => { if (route.request().method() === "PATCH") { url = new URL(route.request().url()).pathname; return route.abort(); } return route.continue(); });
+  await drop();
+  await page.waitForSelector("#under-way .flag", { timeout: 60000 });
+  await page.unroute("**/uploads/*");
+  assert.equal((await append(url, 0, bytes.subarray(0, 12345))).status(), 204);
+  await page.goto(`${transfer}/intake`);
+  assert.match(await page.locator("#broken").innerText(), /again\.wav \(12\.3 kB of/);
+  const patched = page.waitForRequest(r => r.method() === "PATCH");
+  await drop();
+  const request = await patched;
+  assert.equal(new URL(request.url()).pathname, url);
+  assert.equal(request.headers()["upload-offset"], "12345");
+  await page.waitForFunction(() => document.getElementById("items")?.innerText.includes("again.wav"), null, { timeout: 30000 });
 });
 
 test("an upload is refused by a bad name, a lie about its length, or a batch that is not there", async () => {

@@ -44,11 +44,20 @@ public static class Uploads
             return Results.NotFound();
         }
 
-        var batch = new IntakeBatch { Id = Guid.NewGuid(), TransferId = id, At = DateTimeOffset.UtcNow, ById = desk.Engineer.Id, State = WorkState.Receiving };
-        database.Batches.Add(batch);
-        await database.SaveChangesAsync(stop);
+        // Files that broke off earlier wait in a batch that is still open; dropped again, they go on there.
+        var batch = await database.Batches.FirstOrDefaultAsync(b => b.TransferId == id && b.ById == desk.Engineer.Id && b.State == WorkState.Receiving, stop);
+        if (batch is null)
+        {
+            batch = NewBatch(id, desk.Engineer.Id);
+            database.Batches.Add(batch);
+            await database.SaveChangesAsync(stop);
+        }
+
         return Results.Json(new { id = batch.Id });
     }
+
+    private static IntakeBatch NewBatch(Guid transfer, Guid engineer) =>
+        new() { Id = Guid.NewGuid(), TransferId = transfer, At = DateTimeOffset.UtcNow, ById = engineer, State = WorkState.Receiving };
 
     private static async Task<IResult> CreateAsync(HttpContext context, DeskLoader desks, LyroContext database, MediaStore store, CancellationToken stop)
     {
@@ -177,18 +186,24 @@ public static class Uploads
             return Results.NotFound();
         }
 
-        foreach (var upload in await database.Uploads.Where(u => u.BatchId == id).ToListAsync(stop))
-        {
-            var path = PathOf(store, upload.Id);
-            var arrived = File.Exists(path) ? new FileInfo(path).Length : 0;
-            if (arrived != upload.Length)
-            {
-                return Results.Problem($"{upload.Name} is not all here: {arrived} of {upload.Length} bytes. Drop it again to go on.", statusCode: StatusCodes.Status409Conflict);
-            }
-        }
-
         if (batch.State == WorkState.Receiving)
         {
+            var uploads = await database.Uploads.Where(u => u.BatchId == id).ToListAsync(stop);
+            var broken = uploads.Where(u => Arrived(store, u) != u.Length).ToList();
+            if (broken.Count == uploads.Count)
+            {
+                var words = broken.Count == 0 ? "Nothing was sent." : $"{broken[0].Name} is not all here: {Arrived(store, broken[0])} of {broken[0].Length} bytes. Drop it again to go on.";
+                return Results.Problem(words, statusCode: StatusCodes.Status409Conflict);
+            }
+
+            // What is here is taken in; what broke off waits in a batch of its own until it is dropped again.
+            if (broken.Count > 0)
+            {
+                var later = NewBatch(batch.TransferId, batch.ById);
+                database.Batches.Add(later);
+                broken.ForEach(u => u.BatchId = later.Id);
+            }
+
             batch.State = WorkState.Waiting;
             batch.Doing = "waiting to be read";
             await database.SaveChangesAsync(stop);
@@ -223,6 +238,9 @@ public static class Uploads
         var upload = await database.Uploads.SingleOrDefaultAsync(u => u.Id == id, stop);
         return upload is not null && await BatchAsync(upload.BatchId, context, desks, database, stop) is not null ? upload : null;
     }
+
+    /// <summary>Bytes of an upload that are here.</summary>
+    public static long Arrived(MediaStore store, Upload upload) => File.Exists(PathOf(store, upload.Id)) ? new FileInfo(PathOf(store, upload.Id)).Length : 0;
 
     private static string PathOf(MediaStore store, Guid id) => Path.Combine(store.Incoming, id.ToString("N"));
 

@@ -6,6 +6,7 @@ using Lyrotrans.Core.Sound;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Recognition;
+using Lyrotrans.Workflow.Proving;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Inspect;
@@ -30,8 +31,24 @@ public static class Inspection
         {
             ContentKind.Midi => Midi(SmfReader.Read(stream, name), name),
             ContentKind.OpenSession => SessionContents(SessionDocumentReader.Read(stream, name), name),
+            ContentKind.Zip => Package(path, name),
             ContentKind.CompoundFile => throw new BadInputException(name, 0, "This is a compound file, as AAF is; this version does not read AAF yet.", "Export an open session document or time-stamped files."),
             _ => Sound(path, name),
+        };
+    }
+
+    private static JsonObject Package(string path, string name)
+    {
+        using var package = PackageReader.Open(path, name);
+        var manifest = package.Manifest;
+        return new JsonObject
+        {
+            ["file"] = name,
+            ["session"] = manifest.SessionName,
+            ["startTimecode"] = manifest.StartTimecode,
+            ["rangeStart"] = manifest.RangeStart,
+            ["rangeEnd"] = manifest.RangeEnd,
+            ["files"] = new JsonArray([.. manifest.Files.Select(f => (JsonNode)new JsonObject { ["path"] = f.Plan.Path, ["bytes"] = f.Bytes, ["samples"] = f.Plan.Frames, ["sha256"] = f.Sha256 })]),
         };
     }
 

@@ -11,7 +11,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Pages.Transfers;
 
 /// <summary>Brings the pieces in, and says where each came to lie and why.</summary>
-public sealed class IntakeModel(DeskLoader desks, LyroContext database, RevisionLog revisions) : DeskPage(desks, database, revisions)
+public sealed class IntakeModel(DeskLoader desks, LyroContext database, RevisionLog revisions, Storage.Store.MediaStore store) : DeskPage(desks, database, revisions)
 {
     public override string StageName => "Intake";
 
@@ -20,6 +20,9 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
     public JoinedSession Joined { get; private set; } = null!;
 
     public IReadOnlyList<IntakeBatch> Batches { get; private set; } = [];
+
+    /// <summary>Files that broke off on the way in, and how much of each is here.</summary>
+    public IReadOnlyList<(string Name, long Arrived, long Length)> Broken { get; private set; } = [];
 
     public bool IsBusy => Batches.Any(b => b.State is WorkState.Waiting or WorkState.Working);
 
@@ -99,5 +102,7 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
     {
         Joined = Desks.Joined(Desk);
         Batches = await Database.Batches.AsNoTracking().Where(b => b.TransferId == Desk.Id).OrderByDescending(b => b.At).Take(5).ToListAsync(stop);
+        var open = await Database.Uploads.AsNoTracking().Where(u => u.Batch!.TransferId == Desk.Id && u.Batch.State == WorkState.Receiving).ToListAsync(stop);
+        Broken = open.Select(u => (u.Name, Endpoints.Uploads.Arrived(store, u), u.Length)).ToList();
     }
 }

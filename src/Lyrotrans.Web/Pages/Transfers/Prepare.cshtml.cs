@@ -77,6 +77,12 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
             return BadRequest("No such track.");
         }
 
+        if (field == "name" && !Desk.Preparation.NamePattern.Contains("{track}", StringComparison.Ordinal))
+        {
+            return BadRequest("The name pattern has no {track}, so a typed name has no place in it. Put {track} into the pattern first.");
+        }
+
+        value = field == "name" ? TypedName(marked.First(), value) : value;
         var rows = Desk.Preparation.Tracks.Select(c => marked.Contains(c.TrackId) ? Changed(c, names[c.TrackId], field, value) : c).ToValueArray();
         var changed = Desk.Preparation with { Tracks = field == "move" ? Moved(marked.First(), value == "up" ? -1 : 1) : rows };
         if (changed == Desk.Preparation)
@@ -163,6 +169,17 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
         "go" => choice with { Treatment = Preparation.TreatmentsOf(track)[0] },
         _ => choice,
     };
+
+    /// <summary>The track's part of a name that was typed: what the pattern puts around it is taken off.</summary>
+    private string? TypedName(string track, string? value)
+    {
+        var going = Desk.Preparation.Tracks.Where(c => c.Treatment != Treatment.HoldBack).ToList();
+        var order = going.FindIndex(c => c.TrackId == track) + 1;
+        var around = NamePattern.Fill(Desk.Preparation.NamePattern.Replace("{track}", "\n", StringComparison.Ordinal), order, going.Count > 99 ? 3 : 2, string.Empty, Desk.Session.Name).Split('\n');
+        var name = (value ?? string.Empty).Trim();
+        name = name.StartsWith(around[0], StringComparison.Ordinal) ? name[around[0].Length..] : name;
+        return around[^1].Length > 0 && name.EndsWith(around[^1], StringComparison.Ordinal) ? name[..^around[^1].Length] : name;
+    }
 
     private ValueArray<TrackChoice> Moved(string track, int by)
     {

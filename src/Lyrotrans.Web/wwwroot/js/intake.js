@@ -36,7 +36,8 @@ async function take(list) {
   await Promise.all([1, 2, 3].map(async () => {
     while (next < list.length) { const i = next++; if (!await send(list[i], rows[i], batch)) failed++; }
   }));
-  if (failed === list.length) { await fetch(`/batches/${batch}/stop`, { method: "POST" }); return; }
+  // Nothing arrived whole: what broke off stays where it is and goes on when it is dropped again.
+  if (failed === list.length) return;
   const finish = await fetch(`/batches/${batch}/finish`, { method: "POST" });
   if (!finish.ok) say((await finish.json()).detail ?? "The files did not all arrive; drop them again to go on.");
   else { if (!failed) underWay.replaceChildren(); watch(); }
@@ -62,7 +63,12 @@ function send(item, row, batch) {
       onShouldRetry: error => { const status = error.originalResponse?.getStatus() ?? 0; return status === 0 || status === 409 || status >= 500 && status !== 507; },
     });
     row.stop.addEventListener("click", () => { upload.abort(true).catch(() => {}); fail(`${item.name}: stopped`); });
-    upload.start();
+    // A file that broke off earlier goes on where it stopped.
+    upload.findPreviousUploads().then(earlier => {
+      const same = earlier.find(e => e.metadata?.batch === batch);
+      if (same) upload.resumeFromPreviousUpload(same);
+      upload.start();
+    });
   });
 }
 
