@@ -219,6 +219,64 @@ public sealed class BuildAndProofTests(DemoSession demo) : IClassFixture<DemoSes
         Assert.DoesNotContain(record.Tracks, t => t.State != TrackState.Active);
     }
 
+    [Fact]
+    public void Untouched_sound_is_the_source_byte_for_byte_and_silence_is_filled_in()
+    {
+        var plan = demo.Plan();
+        using var package = PackageReader.Open(demo.Build(plan), "p.zip");
+        var print = package.Read(plan.Files.Single(f => f.TrackId == "guide-piano").Path);
+        var source = File.ReadAllBytes(Path.Combine(demo.Folder, "session", "media", "guide-piano.wav"));
+        var (from, to) = (WaveReader.Read(new MemoryStream(source), "s").Layout, WaveReader.Read(new MemoryStream(print), "p").Layout);
+        var clip = plan.Session.Tracks.Single(t => t.Id == "guide-piano").Sounding!.Clips[0];
+        var length = (int)clip.Length * from.BytesPerFrame;
+        Assert.Equal(
+            source.AsSpan((int)(from.DataOffset + (clip.SourceOffset * from.BytesPerFrame)), length),
+            print.AsSpan((int)(to.DataOffset + (clip.Start * to.BytesPerFrame)), length));
+        Assert.True(print.AsSpan((int)to.DataOffset, (int)clip.Start * to.BytesPerFrame).IndexOfAnyExcept((byte)0) < 0);
+    }
+
+    [Fact]
+    public void Media_of_another_rate_is_converted_and_its_clips_keep_their_places()
+    {
+        var plan = demo.Plan();
+        using var package = PackageReader.Open(demo.Build(plan), "p.zip");
+        var path = Path.Combine(demo.Folder, "bell.wav");
+        File.WriteAllBytes(path, package.Read(plan.Files.Single(f => f.TrackId == "bell").Path));
+        using var print = SoundFile.Open(path, "bell");
+        var sound = Audio.Peaks.PeakPyramid.Measure(print.Source, CancellationToken.None).Sound;
+        var clips = plan.Session.Tracks.Single(t => t.Id == "bell").Sounding!.Clips;
+
+        // The bell is struck 10 ms into its file; nothing sounds before the clip, and it sounds within that time after it.
+        Assert.InRange(sound.FirstSound, clips[0].Start, clips[0].Start + 480 + 48);
+        Assert.InRange(sound.EndOfSound, clips[^1].End - 4800, clips[^1].End);
+    }
+
+    [Fact]
+    public void Names_in_the_sheet_are_shown_and_never_run()
+    {
+        var session = demo.Loaded.Session;
+        var evil = session with { Name = "<script>alert(1)</script>", Tracks = session.Tracks.Select(t => t with { Name = "<b>&" + t.Name }).ToValueArray() };
+        var plan = DeliveryPlan.Make(evil, Preparation.Default(evil), new Dictionary<string, MediaSound>());
+        var sheet = SessionSheet.Write(plan, plan.Files.Select(f => new ManifestFile(f, new string('0', 64), 1)).ToList(), DemoSession.Stamp);
+        Assert.DoesNotContain("<script", sheet);
+        Assert.DoesNotContain("<b>&", sheet);
+        Assert.Contains("&lt;b&gt;&amp;Cello", sheet);
+        Assert.All(plan.Files, f => Assert.DoesNotContain('<', f.Path));
+    }
+
+    [Fact]
+    public void A_manifest_reads_back_and_other_versions_are_refused()
+    {
+        var plan = demo.Plan();
+        using var package = PackageReader.Open(demo.Build(plan), "p.zip");
+        var json = package.Manifest.ToJson();
+        Assert.Equal(json, Manifest.FromJson(json, "m").ToJson());
+        Assert.Equal(plan.Preparation, package.Manifest.Preparation);
+        var newer = Encoding.UTF8.GetBytes(Encoding.UTF8.GetString(json).Replace("\"lyrotransPackage\": 1", "\"lyrotransPackage\": 2", StringComparison.Ordinal));
+        Assert.Equal("$.lyrotransPackage", Assert.Throws<BadInputException>(() => Manifest.FromJson(newer, "m")).Where);
+        Assert.Throws<BadInputException>(() => Manifest.FromJson(json.AsMemory(0, 200), "m"));
+    }
+
     private sealed class FullDisk : MemoryStream
     {
         public override void Write(byte[] buffer, int offset, int count)

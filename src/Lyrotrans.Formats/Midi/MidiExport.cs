@@ -104,8 +104,7 @@ public sealed class MidiExport
 
     private IEnumerable<(long Tick, int Microseconds)> Tempos()
     {
-        var firstBeat = _clock.SampleAt(1 - _lead) - _start;
-        var lead = _session.Rate.SecondsOf(firstBeat) * 1_000_000;
+        var lead = _session.Rate.SecondsOf(_clock.ExactSampleAt(1 - _lead) - _start) * 1_000_000;
         var points = new SortedDictionary<long, int> { [0] = Clamp(lead) };
         points[_division] = Microseconds(1 - _lead);
         foreach (var point in _session.Tempo.Points.Where(p => p.Quarter > 1 - _lead))

@@ -1,0 +1,52 @@
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Time;
+using Lyrotrans.Web.Desks;
+
+namespace Lyrotrans.Web.Tests;
+
+public class DeskTests
+{
+    [Fact]
+    public void A_document_is_parsed_once_while_it_is_kept()
+    {
+        var cache = new DocumentCache();
+        var parsed = 0;
+        string Parse() => $"document {++parsed}";
+        Assert.Equal("document 1", cache.Get("a", Parse));
+        Assert.Equal("document 1", cache.Get("a", Parse));
+        Assert.Equal("document 2", cache.Get("b", Parse));
+    }
+
+    [Fact]
+    public void The_oldest_documents_leave_and_kinds_do_not_mix()
+    {
+        var cache = new DocumentCache();
+        for (var i = 0; i < 100; i++)
+        {
+            cache.Get($"{i}", () => $"first {i}");
+        }
+
+        Assert.Equal("again", cache.Get("0", () => "again"));
+        Assert.Equal("first 99", cache.Get("99", () => "again"));
+        Assert.Equal(["x"], cache.Get("99", () => new List<string> { "x" }));
+    }
+
+    [Fact]
+    public void The_facts_strip_says_what_the_session_is()
+    {
+        var session = new Session
+        {
+            Name = "t", Start = Timecode.FromLabel(10, 0, 0, 0, FrameRate.Fps2997Drop),
+            Tempo = new TempoMap([new TempoPoint(0, 92), new TempoPoint(4, 116), new TempoPoint(8, 66)]),
+            Meters = new MeterMap([new MeterChange(1, 4, 4), new MeterChange(3, 7, 8), new MeterChange(5, 4, 4)]),
+        };
+        var facts = DeskFacts.Of(session).ToDictionary(f => f.Name, f => f.Value);
+        Assert.Equal("48\u202f000 Hz", facts["rate"]);
+        Assert.Equal("29.97 drop", facts["frames"]);
+        Assert.Equal("10:00:00;00", facts["starts"]);
+        Assert.Equal("66–116", facts["tempo"]);
+        Assert.Equal("4/4 7/8", facts["meter"]);
+        Assert.Equal("92.5", DeskFacts.Of(session with { Tempo = TempoMap.Constant(new Rational(185, 2)) }).Single(f => f.Name == "tempo").Value);
+    }
+}

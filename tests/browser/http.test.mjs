@@ -1,0 +1,137 @@
+// The application below its screens: what is refused, to whom, and in which words.
+import { test, before, after } from "node:test";
+import assert from "node:assert/strict";
+import { address, open, signIn, stage } from "./desk.mjs";
+
+let context, page, prepare, intake, token, from;
+before(async () => {
+  ({ context, page } = await open());
+  await signIn(page);
+  prepare = await stage(page, "Three bells", "prepare");
+  intake = prepare.replace(/prepare$/, "intake");
+  await refresh();
+});
+after(async () => { await context.close(); });
+
+async function refresh() {
+  await page.goto(prepare);
+  token = await page.locator("meta[name=request-token]").getAttribute("content");
+  from = await page.locator("#sheet").getAttribute("data-revision");
+}
+const post = (url, form, headers = { "X-Request-Token": token }) => page.request.post(url, { form, headers });
+const range = change => post(`${prepare}?handler=Range`, { from, pattern: "{order}_{track}", start: "SessionStart", tail: "1.000", container: "Wav", encoding: "Integer24", ...change });
+
+for (const [what, change, words] of [
+  ["a pattern with a field that does not exist", { pattern: "{tempo}_{track}" }, /field that does not exist/],
+  ["an empty pattern", { pattern: " " }, /1 to 100 characters/],
+  ["a tail that is no number", { tail: "long" }, /no tail/],
+  ["a tail of days", { tail: "99999" }, /no tail/],
+  ["a chosen start that is no place", { start: "Chosen", chosen: "soon" }, /no timecode and no sample/],
+  ["a timecode that does not exist", { start: "Chosen", chosen: "00:00:00:25" }, /no timecode and no sample/],
+  ["float in FLAC", { container: "Flac", encoding: "Float32" }, /FLAC holds no float/],
+  ["64 bit float", { encoding: "Float64" }, /16 bit, 24 bit or 32 bit float/],
+]) test(`prepare refuses ${what}`, async () => {
+  const answer = await range(change);
+  assert.equal(answer.status(), 400);
+  assert.match(await answer.text(), words);
+  await page.goto(prepare);
+  assert.equal(await page.locator("#sheet").getAttribute("data-revision"), from);
+});
+
+test("a chosen start may be typed as timecode or as samples", async () => {
+  for (const [typed, shown] of [["00:00:01:00 +7", "00:00:01:00 +7"], ["48 007", "00:00:01:00 +7"], ["00:00:00:12", "00:00:00:12"]]) {
+    const answer = await range({ start: "Chosen", chosen: typed });
+    assert.equal(answer.status(), 200);
+    await refresh();
+    assert.equal(await page.inputValue("input[name=chosen]"), shown);
+  }
+  assert.equal((await range({})).status(), 200);
+  await refresh();
+});
+
+test("a typed name needs a place in the pattern", async () => {
+  assert.equal((await range({ pattern: "{order}" })).status(), 200);
+  await refresh();
+  const answer = await post(`${prepare}?handler=Set`, { from, track: "bells", field: "name", value: "Lantern" });
+  assert.equal(answer.status(), 400);
+  assert.match(await answer.text(), /has no \{track\}/);
+  assert.equal((await range({})).status(), 200);
+  await refresh();
+});
+
+test("a change from an old revision is refused", async () => {
+  const answer = await post(`${prepare}?handler=Set`, { from: "0", track: "bells", field: "treatment", value: "HoldBack" });
+  assert.equal(answer.status(), 409);
+  assert.equal((await post(`${prepare.replace(/prepare$/, "build")}?handler=Build`, { from: "0" })).status(), 409);
+  assert.equal((await post(`${intake}?handler=Place`, { from: "0", item: "x", rule: "SessionStart" })).status(), 409);
+});
+
+test("a form without its token is refused", async () => {
+  const answer = await post(`${prepare}?handler=Set`, { from, track: "bells", field: "treatment", value: "HoldBack" }, {});
+  assert.equal(answer.status(), 400);
+  await refresh();
+  assert.ok(!await page.locator("#rows tr.heldrow[data-track=bells]").count());
+});
+
+test("a track that is not there and a treatment that it cannot have change nothing", async () => {
+  assert.equal((await post(`${prepare}?handler=Set`, { from, track: "nobody", field: "treatment", value: "HoldBack" })).status(), 400);
+  const answer = await post(`${prepare}?handler=Set`, { from, track: "bells", field: "treatment", value: "Notes" });
+  assert.equal(answer.status(), 200);
+  await page.goto(prepare);
+  assert.equal(await page.locator("#sheet").getAttribute("data-revision"), from);
+});
+
+test("positions are converted exactly, and what is no place is refused", async () => {
+  const at = async (kind, text) => { const a = await page.request.get(`${prepare.replace(/prepare$/, "position")}?kind=${kind}&text=${encodeURIComponent(text)}`); return a.ok() ? a.json() : a.status(); };
+  // 76 quarters a minute: bar 2 begins after 4 · 60/76 s.
+  const bar2 = await at("bars", "2|1|0");
+  assert.equal(bar2.sample, Math.round(48000 * 240 / 76));
+  assert.equal(bar2.bars, "2|1|0");
+  assert.equal((await at("timecode", "00:00:02:00")).sample, 96000);
+  assert.equal((await at("seconds", "1.5")).sample, 72000);
+  assert.equal((await at("samples", "−480")).sample, -480);
+  for (const [kind, text] of [["samples", "x"], ["timecode", "00:00:00:99"], ["bars", "1|0"], ["seconds", ""], ["hours", "1"]]) assert.equal(await at(kind, text), 400);
+});
+
+test("peaks and samples are only of media of the transfer, and only so many", async () => {
+  const survey = await (await page.request.get(prepare.replace(/prepare$/, "survey.json"))).json();
+  const sha = survey.media[0].sha, base = prepare.replace(/\/prepare$/, "");
+  const peaks = await page.request.get(`${base}/peaks/${sha}/0`);
+  assert.equal((await peaks.body()).length, Math.ceil(survey.media[0].length / 256) * 4);
+  const samples = await page.request.get(`${base}/samples/${sha}?from=0&count=100`);
+  assert.equal((await samples.body()).length, 400);
+  for (const path of [`peaks/${"0".repeat(64)}/0`, `peaks/..%2f..%2fetc/0`, `samples/${sha}?from=0&count=9999999`, `samples/${sha}?from=0&count=0`]) assert.ok((await page.request.get(`${base}/${path}`)).status() >= 400, path);
+});
+
+test("every answer forbids foreign scripts and frames", async () => {
+  for (const path of ["/sign-in", "/", "/css/desk.css", "/nowhere"]) {
+    const headers = (await page.request.get(address + path)).headers();
+    assert.match(headers["content-security-policy"], /script-src 'self'; .*frame-ancestors 'none'/);
+    assert.equal(headers["x-content-type-options"], "nosniff");
+  }
+});
+
+test("the upload protocol says its version and what it can", async () => {
+  const answer = await page.request.fetch(`${address}/uploads`, { method: "OPTIONS" });
+  assert.equal(answer.headers()["tus-version"], "1.0.0");
+  assert.match(answer.headers()["tus-extension"], /creation/);
+});
+
+test("names are shown and never run", async () => {
+  await page.goto(address);
+  const name = `<img src=x onerror="document.title='broken'">`;
+  await page.fill("input[name=Name]", name);
+  await page.click("button.main");
+  await page.waitForURL(/intake$/);
+  assert.equal(await page.locator(".facts h1").evaluate(h => h.firstChild.textContent.trim()), name);
+  assert.equal(await page.locator(".facts img").count(), 0);
+  assert.doesNotMatch(await page.title(), /^broken/);
+});
+
+test("empty stages say what to do and break nothing", async () => {
+  const base = page.url().replace(/intake$/, "");
+  for (const [name, words] of [["survey", /Bring the session in/], ["prepare", /Bring the session in/], ["build", /Bring the session in/], ["proof", /Build first/], ["handover", /Build one first/]]) {
+    await page.goto(base + name);
+    assert.match(await page.locator(".first").innerText(), words);
+  }
+});
