@@ -110,7 +110,8 @@ public sealed class IndependentEyesTests : IDisposable
         var notes = Enumerable.Range(0, 300).Select(i => new Note(i * 37, 20 + (i % 11), 1 + (i % 16), i % 128, 1 + (i % 127))).ToValueArray();
         var session = new Session
         {
-            Name = "Suite", Tempo = new TempoMap([new TempoPoint(0, 92), new TempoPoint(8, 116)]),
+            Name = "Suite",
+            Tempo = new TempoMap([new TempoPoint(0, 92), new TempoPoint(8, 116)]),
             Tracks = [new Track { Id = "n", Name = "Zoë", Kind = TrackKind.Notes, Parts = [new NotePart { Id = "p", Name = "p", LengthQuarters = 100, Notes = notes }] }],
         };
         var told = Python(Walk, Put("s.mid", SmfWriter.Write(MidiExport.Make(session, 0, _ => true))));

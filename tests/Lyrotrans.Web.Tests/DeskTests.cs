@@ -37,7 +37,8 @@ public class DeskTests
     {
         var session = new Session
         {
-            Name = "t", Start = Timecode.FromLabel(10, 0, 0, 0, FrameRate.Fps2997Drop),
+            Name = "t",
+            Start = Timecode.FromLabel(10, 0, 0, 0, FrameRate.Fps2997Drop),
             Tempo = new TempoMap([new TempoPoint(0, 92), new TempoPoint(4, 116), new TempoPoint(8, 66)]),
             Meters = new MeterMap([new MeterChange(1, 4, 4), new MeterChange(3, 7, 8), new MeterChange(5, 4, 4)]),
         };

@@ -56,9 +56,16 @@ public sealed class RandomSessionTests : IDisposable
             var media = _media[cut.Media];
             var clip = new Clip
             {
-                Id = $"{number}-{clips.Count}", Name = $"clip {clips.Count}", Media = media.Id, Length = cut.Length, SourceOffset = cut.Offset, GainDb = cut.Gain,
-                ChannelMap = [media.Channels - 1], Muted = cut.Muted,
-                FadeIn = new Fade((long)(cut.Length * cut.FadeIn), (FadeShape)cut.Shape), FadeOut = new Fade((long)(cut.Length * cut.FadeOut), (FadeShape)cut.Shape),
+                Id = $"{number}-{clips.Count}",
+                Name = $"clip {clips.Count}",
+                Media = media.Id,
+                Length = cut.Length,
+                SourceOffset = cut.Offset,
+                GainDb = cut.Gain,
+                ChannelMap = [media.Channels - 1],
+                Muted = cut.Muted,
+                FadeIn = new Fade((long)(cut.Length * cut.FadeIn), (FadeShape)cut.Shape),
+                FadeOut = new Fade((long)(cut.Length * cut.FadeOut), (FadeShape)cut.Shape),
             };
             var overlap = cut.Crosses && clips.Count > 0 && !cut.Muted && !clips[^1].Muted ? Math.Min(clips[^1].FadeOut.Length, clip.FadeIn.Length) : -7;
             clips.Add(clip with { Start = at - overlap });
@@ -72,8 +79,12 @@ public sealed class RandomSessionTests : IDisposable
         session,
         Preparation.Default(session) with
         {
-            Encoding = flac && depth == 2 ? SampleEncoding.Integer24 : s_depths[depth], Container = flac ? SoundContainer.Flac : SoundContainer.Wav,
-            From = (RangeStart)from, ChosenStart = -37, Tail = 100, Tracks = session.Tracks.Select(t => new TrackChoice(t.Id, Treatment.PrintDry)).ToValueArray(),
+            Encoding = flac && depth == 2 ? SampleEncoding.Integer24 : s_depths[depth],
+            Container = flac ? SoundContainer.Flac : SoundContainer.Wav,
+            From = (RangeStart)from,
+            ChosenStart = -37,
+            Tail = 100,
+            Tracks = session.Tracks.Select(t => new TrackChoice(t.Id, Treatment.PrintDry)).ToValueArray(),
         },
         new Dictionary<string, MediaSound>());
 
@@ -85,7 +96,10 @@ public sealed class RandomSessionTests : IDisposable
 
     private Session Make(Cut[][] cuts) => new()
     {
-        Name = "Random", Bar1Sample = 501, Media = _media.ToValueArray(), Tracks = cuts.Select((c, i) => Track(c, i + 1)).ToValueArray(),
+        Name = "Random",
+        Bar1Sample = 501,
+        Media = _media.ToValueArray(),
+        Tracks = cuts.Select((c, i) => Track(c, i + 1)).ToValueArray(),
     };
 
     private string Build(DeliveryPlan plan)
