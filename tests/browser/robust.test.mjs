@@ -79,6 +79,17 @@ test("an upload is refused by a bad name, a lie about its length, or a batch tha
   assert.equal((await page.request.fetch(`${address}${url}`, { method: "HEAD", headers: tus })).status(), 404);
 });
 
+test("files that broke off can be forgotten, and leave nothing", async () => {
+  const batch = (await (await page.request.post(`${transfer}/batches`)).json()).id;
+  const url = (await begin("never.wav", 1000, batch)).headers().location;
+  assert.equal((await append(url, 0, Buffer.alloc(10))).status(), 204);
+  await page.goto(`${transfer}/intake`);
+  assert.match(await page.locator("#broken").innerText(), /never\.wav/);
+  await page.click("#forget");
+  await page.waitForFunction(() => !document.getElementById("broken"));
+  assert.ok(!existsSync(join(data, "store", "incoming", url.split("/").at(-1).replaceAll("-", ""))));
+});
+
 test("a build can be stopped, and leaves no package", async () => {
   const build = await stage(page, "Orrery Suite", "build");
   await page.goto(build);

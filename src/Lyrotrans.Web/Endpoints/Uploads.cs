@@ -213,7 +213,7 @@ public static class Uploads
         return Results.NoContent();
     }
 
-    private static async Task<IResult> StopAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, CancellationToken stop)
+    private static async Task<IResult> StopAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, MediaStore store, CancellationToken stop)
     {
         if (await BatchAsync(id, context, desks, database, stop) is not { } batch)
         {
@@ -221,7 +221,16 @@ public static class Uploads
         }
 
         batch.StopAsked = true;
-        batch.State = batch.State == WorkState.Receiving ? WorkState.Stopped : batch.State;
+        if (batch.State == WorkState.Receiving)
+        {
+            batch.State = WorkState.Stopped;
+            foreach (var upload in await database.Uploads.Where(u => u.BatchId == id).ToListAsync(stop))
+            {
+                File.Delete(PathOf(store, upload.Id));
+                database.Uploads.Remove(upload);
+            }
+        }
+
         await database.SaveChangesAsync(stop);
         return Results.NoContent();
     }

@@ -22,7 +22,7 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
     public IReadOnlyList<IntakeBatch> Batches { get; private set; } = [];
 
     /// <summary>Files that broke off on the way in, and how much of each is here.</summary>
-    public IReadOnlyList<(string Name, long Arrived, long Length)> Broken { get; private set; } = [];
+    public IReadOnlyList<(string Name, long Arrived, long Length, Guid Batch)> Broken { get; private set; } = [];
 
     public bool IsBusy => Batches.Any(b => b.State is WorkState.Waiting or WorkState.Working);
 
@@ -103,6 +103,6 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
         Joined = Desks.Joined(Desk);
         Batches = await Database.Batches.AsNoTracking().Where(b => b.TransferId == Desk.Id).OrderByDescending(b => b.At).Take(5).ToListAsync(stop);
         var open = await Database.Uploads.AsNoTracking().Where(u => u.Batch!.TransferId == Desk.Id && u.Batch.State == WorkState.Receiving).ToListAsync(stop);
-        Broken = open.Select(u => (u.Name, Endpoints.Uploads.Arrived(store, u), u.Length)).ToList();
+        Broken = open.Select(u => (u.Name, Endpoints.Uploads.Arrived(store, u), u.Length, u.BatchId)).ToList();
     }
 }

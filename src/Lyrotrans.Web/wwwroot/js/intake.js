@@ -85,6 +85,10 @@ function watch() {
   }, 400);
 }
 function wireStops() { for (const b of document.querySelectorAll("[data-stop]")) b.onclick = () => fetch(b.dataset.stop, { method: "POST" }); }
+document.getElementById("forget")?.addEventListener("click", async e => {
+  for (const batch of e.target.dataset.forget.split(" ")) await fetch(`/batches/${batch}/stop`, { method: "POST" });
+  location.reload();
+});
 wireStops();
 if (document.getElementById("batches").dataset.busy === "yes") watch();
 
