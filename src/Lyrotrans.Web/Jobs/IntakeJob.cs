@@ -18,7 +18,7 @@ namespace Lyrotrans.Web.Jobs;
 
 /// <summary>
 /// Takes a batch of uploaded files in: unpacks archives, recognises each file, moves it into the store, measures its sound, and
-/// makes one revision of it. What was taken stays taken: a second run goes on where the first was killed.
+/// makes one revision of it. Files are moved into the store one by one: after a kill, those moved before it must be dropped again.
 /// </summary>
 public sealed class IntakeJob(LyroContext database, MediaStore store, DeskLoader desks, ILogger<IntakeJob> log)
 {
