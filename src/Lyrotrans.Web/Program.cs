@@ -31,6 +31,7 @@ builder.Services.AddDbContext<LyroContext>(options => options.UseNpgsql(settings
 builder.Services.AddScoped<RevisionLog>();
 builder.Services.AddScoped<DeskLoader>();
 builder.Services.AddSingleton<DocumentCache>();
+builder.Services.AddScoped<WorkRunner>();
 builder.Services.AddScoped<IntakeJob>();
 builder.Services.AddScoped<BuildJob>();
 builder.Services.AddScoped<Seeder>();

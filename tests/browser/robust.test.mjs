@@ -119,6 +119,34 @@ test("a build whose process is killed goes on after the next start, and no half 
   assert.ok((await page.locator("#packages").innerText()).includes(createHash("sha256").update(zip).digest("hex")));
 });
 
+test("an intake whose process is killed goes on after the next start, with every file", async () => {
+  await page.goto(address);
+  await page.fill("input[name=Name]", "Killed on the way in");
+  await page.click("button.main");
+  await page.waitForURL(/\/intake$/);
+  const here = page.url().replace(/\/intake$/, ""), folder = join(demo, "stamped"), names = readdirSync(folder).sort();
+  const batch = (await (await page.request.post(`${here}/batches`)).json()).id;
+  for (const name of names) {
+    // A byte of silence more at the end, so that none of them is in the store already.
+    const bytes = Buffer.concat([readFileSync(join(folder, name)), Buffer.from([0])]);
+    const url = (await begin(name, bytes.length, batch)).headers().location;
+    assert.equal((await append(url, 0, bytes)).status(), 204);
+  }
+  const incoming = () => readdirSync(join(data, "store", "incoming")).length, waiting = incoming();
+  assert.equal((await page.request.post(`${address}/batches/${batch}/finish`)).status(), 204);
+  while (incoming() === waiting) await new Promise(done => setTimeout(done, 2));
+  process.kill(Number(readFileSync(join(data, "web.pid"), "utf8")), "SIGKILL");
+  const left = incoming();
+  await new Promise(done => setTimeout(done, 300));
+  execFileSync(join(root, "lyrotrans"), ["start"], { stdio: "ignore" });
+  await page.goto(`${here}/intake`);
+  await page.waitForFunction(async () => (await (await fetch(location.href)).text()).includes('id="items"'), null, { timeout: 120000, polling: 500 });
+  await page.reload();
+  const table = await page.locator("#items").innerText();
+  for (const name of names) assert.ok(table.includes(name), `${name} is missing (${left} of ${waiting} files were left when it was killed)`);
+  assert.equal(incoming(), waiting - names.length);
+});
+
 test("a taken port is said, and the data folder is what it was", () => {
   const port = new URL(address).port;
   assert.throws(() => execFileSync(join(root, "lyrotrans"), ["start"], { env: { ...process.env, LYRO_DATA: join(work, "second"), LYRO_PORT: port }, stdio: "pipe" }), e => /Port \d+ is taken/.test(e.stderr.toString()));

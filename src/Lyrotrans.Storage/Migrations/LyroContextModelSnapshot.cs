@@ -304,6 +304,9 @@ namespace Lyrotrans.Storage.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<string>("Sha256")
+                        .HasColumnType("text");
+
                     b.HasKey("Id");
 
                     b.HasIndex("BatchId");

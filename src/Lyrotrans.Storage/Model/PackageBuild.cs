@@ -1,10 +1,8 @@
 namespace Lyrotrans.Storage.Model;
 
 /// <summary>A build of a revision, and the proof that follows it.</summary>
-public sealed class PackageBuild
+public sealed class PackageBuild : LongWork
 {
-    public Guid Id { get; set; }
-
     public Guid TransferId { get; set; }
 
     public int Revision { get; set; }
@@ -12,16 +10,6 @@ public sealed class PackageBuild
     public required string By { get; set; }
 
     public DateTimeOffset At { get; set; }
-
-    public WorkState State { get; set; }
-
-    public double Fraction { get; set; }
-
-    public string Doing { get; set; } = string.Empty;
-
-    public string? Error { get; set; }
-
-    public bool StopAsked { get; set; }
 
     /// <summary>File name for the download.</summary>
     public string? FileName { get; set; }

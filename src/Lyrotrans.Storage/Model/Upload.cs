@@ -14,4 +14,7 @@ public sealed class Upload
     public long Length { get; set; }
 
     public DateTimeOffset At { get; set; }
+
+    /// <summary>Of its bytes, kept just before the file moves into the store: an intake that is taken up again finds it there.</summary>
+    public string? Sha256 { get; set; }
 }

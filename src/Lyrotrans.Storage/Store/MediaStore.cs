@@ -32,13 +32,22 @@ public sealed class MediaStore : IMediaStore
 
     public async Task<string> TakeAsync(string path, CancellationToken stop)
     {
-        string sha256;
-        await using (var input = new FileStream(path, FileMode.Open, FileAccess.ReadWrite, FileShare.None, 1 << 20, FileOptions.Asynchronous | FileOptions.SequentialScan))
-        {
-            sha256 = Convert.ToHexStringLower(await SHA256.HashDataAsync(input, stop));
-            input.Flush(flushToDisk: true);
-        }
+        var sha256 = await HashAsync(path, stop);
+        return Move(path, sha256);
+    }
 
+    /// <summary>The SHA-256 of a file, which is then safe on disk.</summary>
+    public static async Task<string> HashAsync(string path, CancellationToken stop)
+    {
+        await using var input = new FileStream(path, FileMode.Open, FileAccess.ReadWrite, FileShare.None, 1 << 20, FileOptions.Asynchronous | FileOptions.SequentialScan);
+        var sha256 = Convert.ToHexStringLower(await SHA256.HashDataAsync(input, stop));
+        input.Flush(flushToDisk: true);
+        return sha256;
+    }
+
+    /// <summary>Moves a file of a known hash into the store.</summary>
+    public string Move(string path, string sha256)
+    {
         var target = PathOf(sha256);
         if (File.Exists(target))
         {

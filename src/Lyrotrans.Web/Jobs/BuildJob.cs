@@ -1,7 +1,6 @@
 using System.Text.Json;
 using Hangfire;
 using Lyrotrans.Core.Delivering;
-using Lyrotrans.Core.Errors;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Store;
@@ -15,44 +14,13 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Jobs;
 
 /// <summary>Builds a revision's package and proves it. A killed build starts again; a half package is never offered.</summary>
-public sealed class BuildJob(LyroContext database, MediaStore store, DeskLoader desks, Settings settings, ILogger<BuildJob> log)
+public sealed class BuildJob(LyroContext database, MediaStore store, DeskLoader desks, Settings settings, WorkRunner runner)
 {
     [AutomaticRetry(Attempts = 1)]
     public async Task RunAsync(Guid buildId)
     {
         var build = await database.Builds.SingleAsync(b => b.Id == buildId);
-        if (build.State is WorkState.Done or WorkState.Failed or WorkState.Stopped)
-        {
-            return;
-        }
-
-        if (build.StopAsked)
-        {
-            build.State = WorkState.Stopped;
-            await database.SaveChangesAsync();
-            return;
-        }
-
-        build.State = WorkState.Working;
-        await database.SaveChangesAsync();
-        using var pulse = new JobPulse(progress => Beat(buildId, progress));
-        try
-        {
-            await BuildAsync(build, pulse);
-            build.State = WorkState.Done;
-        }
-        catch (OperationCanceledException)
-        {
-            build.State = WorkState.Stopped;
-            build.Doing = "stopped; no package was left";
-        }
-        catch (Exception problem) when (problem is IOException or BadInputException or UnauthorizedAccessException)
-        {
-            log.LogWarning(problem, "Build {Build} failed", buildId);
-            build.State = WorkState.Failed;
-            build.Error = problem.Message;
-        }
-
+        await runner.RunAsync(database.Builds, build, "stopped; no package was left", pulse => BuildAsync(build, pulse));
         build.FinishedAt = DateTimeOffset.UtcNow;
         await database.SaveChangesAsync();
     }
@@ -62,12 +30,6 @@ public sealed class BuildJob(LyroContext database, MediaStore store, DeskLoader 
 
     /// <summary>Where a build's proof lies.</summary>
     public static string ProofPath(Settings settings, Guid build) => Path.Combine(settings.PackageFolder, $"{build:N}.proof.json");
-
-    private bool Beat(Guid buildId, WorkProgress progress)
-    {
-        database.Builds.Where(b => b.Id == buildId).ExecuteUpdate(b => b.SetProperty(x => x.Fraction, progress.Fraction).SetProperty(x => x.Doing, progress.Doing));
-        return database.Builds.AsNoTracking().Where(b => b.Id == buildId).Select(b => b.StopAsked).Single();
-    }
 
     private async Task BuildAsync(PackageBuild build, JobPulse pulse)
     {
@@ -88,7 +50,6 @@ public sealed class BuildJob(LyroContext database, MediaStore store, DeskLoader 
         await File.WriteAllBytesAsync(ProofPath(settings, build.Id), JsonSerializer.SerializeToUtf8Bytes(report, ProofJson.Options), pulse.Stop);
         build.Verdict = report.Verdict;
         build.Passed = report.Passed;
-        build.Fraction = 1;
         build.Doing = $"{manifest.Files.Count} files";
     }
 }

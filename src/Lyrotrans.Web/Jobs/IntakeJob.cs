@@ -18,9 +18,10 @@ namespace Lyrotrans.Web.Jobs;
 
 /// <summary>
 /// Takes a batch of uploaded files in: unpacks archives, recognises each file, moves it into the store, measures its sound, and
-/// makes one revision of it. Files are moved into the store one by one: after a kill, those moved before it must be dropped again.
+/// makes one revision of it. An intake that was killed is taken up again: what it had moved is found by its hash, and an archive
+/// stays where it is until the revision is made.
 /// </summary>
-public sealed class IntakeJob(LyroContext database, MediaStore store, DeskLoader desks, ILogger<IntakeJob> log)
+public sealed class IntakeJob(LyroContext database, MediaStore store, DeskLoader desks, WorkRunner runner)
 {
     private const int Attempts = 5;
 
@@ -28,42 +29,20 @@ public sealed class IntakeJob(LyroContext database, MediaStore store, DeskLoader
     public async Task RunAsync(Guid batchId)
     {
         var batch = await database.Batches.Include(b => b.Uploads).SingleAsync(b => b.Id == batchId);
-        if (batch.State is WorkState.Done or WorkState.Stopped or WorkState.Failed)
-        {
-            return;
-        }
-
-        batch.State = WorkState.Working;
-        await database.SaveChangesAsync();
-        using var pulse = new JobPulse(progress => Beat(batchId, progress));
-        try
+        await runner.RunAsync(database.Batches, batch, "stopped; nothing was changed", async pulse =>
         {
             var items = await TakeAsync(batch, pulse);
             await JoinAsync(batch, items);
-            batch.State = WorkState.Done;
-            batch.Fraction = 1;
+            foreach (var upload in batch.Uploads)
+            {
+                File.Delete(IncomingPath(upload));
+            }
+
             batch.Doing = $"{items.Count} {(items.Count == 1 ? "file" : "files")} brought in";
-        }
-        catch (OperationCanceledException)
-        {
-            batch.State = WorkState.Stopped;
-            batch.Doing = "stopped; nothing was changed";
-        }
-        catch (Exception problem) when (problem is BadInputException or IOException or RevisionConflictException)
-        {
-            log.LogWarning(problem, "Intake {Batch} failed", batchId);
-            batch.State = WorkState.Failed;
-            batch.Error = problem.Message;
-        }
-
-        await database.SaveChangesAsync();
+        });
     }
 
-    private bool Beat(Guid batchId, WorkProgress progress)
-    {
-        database.Batches.Where(b => b.Id == batchId).ExecuteUpdate(b => b.SetProperty(x => x.Fraction, progress.Fraction).SetProperty(x => x.Doing, progress.Doing));
-        return database.Batches.AsNoTracking().Where(b => b.Id == batchId).Select(b => b.StopAsked).Single();
-    }
+    private string IncomingPath(Upload upload) => Path.Combine(store.Incoming, upload.Id.ToString("N"));
 
     private async Task<List<IntakeItem>> TakeAsync(IntakeBatch batch, JobPulse pulse)
     {
@@ -73,23 +52,33 @@ public sealed class IntakeJob(LyroContext database, MediaStore store, DeskLoader
         {
             pulse.Stop.ThrowIfCancellationRequested();
             pulse.Report(new WorkProgress((double)i / uploads.Count, $"reading {uploads[i].Name}"));
-            var path = Path.Combine(store.Incoming, uploads[i].Id.ToString("N"));
-            if (File.Exists(path))
-            {
-                items.AddRange(await TakeFileAsync(path, uploads[i].Name, pulse));
-            }
+            items.AddRange(await TakeUploadAsync(uploads[i], pulse));
         }
 
         return items;
     }
 
-    private async Task<IEnumerable<IntakeItem>> TakeFileAsync(string path, string name, JobPulse pulse)
+    private async Task<IReadOnlyList<IntakeItem>> TakeUploadAsync(Upload upload, JobPulse pulse)
     {
-        if (!IsZip(path))
+        var path = IncomingPath(upload);
+        if (!File.Exists(path))
         {
-            return [await KeepAsync(path, name, pulse)];
+            // Moved before the process was killed; its row says where to.
+            return upload.Sha256 is { } moved && store.Has(moved) ? [Examined(moved, upload.Name, pulse)] : [];
         }
 
+        if (IsZip(path))
+        {
+            return await UnpackAsync(path, upload.Name, pulse);
+        }
+
+        upload.Sha256 = await MediaStore.HashAsync(path, pulse.Stop);
+        await database.SaveChangesAsync(pulse.Stop);
+        return [Examined(store.Move(path, upload.Sha256), upload.Name, pulse)];
+    }
+
+    private async Task<IReadOnlyList<IntakeItem>> UnpackAsync(string path, string name, JobPulse pulse)
+    {
         var folder = Path.Combine(store.Incoming, $"{Guid.NewGuid():N}.unpacked");
         Directory.CreateDirectory(folder);
         try
@@ -100,10 +89,10 @@ public sealed class IntakeJob(LyroContext database, MediaStore store, DeskLoader
             foreach (var (inner, file) in files)
             {
                 pulse.Report(new WorkProgress((double)items.Count / files.Count, $"reading {inner}"));
-                items.Add(await KeepAsync(file, inner, pulse));
+                pulse.Stop.ThrowIfCancellationRequested();
+                items.Add(Examined(await store.TakeAsync(file, pulse.Stop), inner, pulse));
             }
 
-            File.Delete(path);
             return items;
         }
         catch (BadInputException problem)
@@ -123,10 +112,8 @@ public sealed class IntakeJob(LyroContext database, MediaStore store, DeskLoader
         return ContentSniffer.Recognise(stream) == ContentKind.Zip;
     }
 
-    private async Task<IntakeItem> KeepAsync(string path, string name, JobPulse pulse)
+    private IntakeItem Examined(string sha256, string name, JobPulse pulse)
     {
-        pulse.Stop.ThrowIfCancellationRequested();
-        var sha256 = await store.TakeAsync(path, pulse.Stop);
         var item = Examiner.Examine(store.PathOf(sha256), name, sha256);
         if (item.IsSound && item.Sound!.Frames > 0)
         {

@@ -3,7 +3,7 @@ using System.Diagnostics;
 namespace Lyrotrans.Web.Jobs;
 
 /// <summary>Passes progress on at most a few times a second, and asks then whether the work should stop.</summary>
-internal sealed class JobPulse(Func<Workflow.WorkProgress, bool> beat) : IDisposable
+public sealed class JobPulse(Func<Workflow.WorkProgress, bool> beat) : IDisposable
 {
     private static readonly TimeSpan s_every = TimeSpan.FromMilliseconds(300);
     private readonly CancellationTokenSource _stop = new();
