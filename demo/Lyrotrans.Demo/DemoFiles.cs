@@ -1,5 +1,6 @@
 using Lyrotrans.Audio.Pcm;
 using Lyrotrans.Audio.Render;
+using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Formats.Midi;
@@ -43,7 +44,7 @@ public static class DemoFiles
             WriteBlocks(render, layout, start, output);
         }
 
-        File.WriteAllBytes(Path.Combine(folder, "Orrery.mid"), SmfWriter.Write(MidiExport.Make(session, 0, _ => true)));
+        File.WriteAllBytes(Path.Combine(folder, "Orrery.mid"), SmfWriter.Write(MidiExport.Make(session, 0, new MidiChoices(), session.Tracks.Where(t => t.Kind == TrackKind.Notes))));
     }
 
     private static void WriteBlocks(TrackRender render, PcmLayout layout, long start, Stream output)

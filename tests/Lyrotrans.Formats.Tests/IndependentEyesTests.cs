@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using System.Text.Json;
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
@@ -114,7 +115,7 @@ public sealed class IndependentEyesTests : IDisposable
             Tempo = new TempoMap([new TempoPoint(0, 92), new TempoPoint(8, 116)]),
             Tracks = [new Track { Id = "n", Name = "Zoë", Kind = TrackKind.Notes, Parts = [new NotePart { Id = "p", Name = "p", LengthQuarters = 100, Notes = notes }] }],
         };
-        var told = Python(Walk, Put("s.mid", SmfWriter.Write(MidiExport.Make(session, 0, _ => true))));
+        var told = Python(Walk, Put("s.mid", SmfWriter.Write(MidiExport.Make(session, 0, new MidiChoices(Tempo: TempoForm.Plain), session.Tracks))));
         var events = told.GetProperty("tracks")[1].EnumerateArray().Select(e => e.EnumerateArray().Select(v => v.GetInt64()).ToArray()).ToList();
         var on = events.Where(e => (e[1] & 0xF0) == 0x90).Select(e => (e[0], e[1] & 15, e[3], e[4])).Order();
         Assert.Equal(notes.Select(n => (n.Tick, (long)n.Channel - 1, (long)n.Key, (long)n.Velocity)).Order(), on);

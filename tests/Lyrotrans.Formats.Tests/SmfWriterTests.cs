@@ -1,4 +1,5 @@
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Midi;
@@ -28,6 +29,9 @@ public class SmfWriterTests
         var file = new SmfFile { Tracks = [new SmfTrack([SmfEvent.OfMeta(1L << 28, SmfMeta.Marker, 65)], 1L << 28)] };
         Assert.Throws<InvalidOperationException>(() => SmfWriter.Write(file));
     }
+
+    private static SmfFile Make(Session session, long start, MidiChoices? choices = null) =>
+        MidiExport.Make(session, start, choices ?? new MidiChoices(), session.Tracks.Where(t => t.Kind == TrackKind.Notes));
 
     private static readonly Session s_session = new()
     {
@@ -61,7 +65,7 @@ public class SmfWriterTests
     [Fact]
     public void Parts_are_joined_trimmed_to_their_bounds_and_muted_ones_left_out()
     {
-        var contents = SmfContents.Of(MidiExport.Make(s_session, 0, _ => true));
+        var contents = SmfContents.Of(Make(s_session, 0));
         Assert.Equal(["Suite", "Celesta"], contents.Tracks.Select(t => t.Name));
         Assert.Equal(
             [new Note(0, 240, 1, 60, 90), new Note(480, 3360, 1, 62, 80), new Note(6720, 240, 1, 65, 70)],
@@ -72,24 +76,24 @@ public class SmfWriterTests
     [Fact]
     public void The_conductor_carries_pick_up_meters_key_marker_and_start()
     {
-        var contents = SmfContents.Of(MidiExport.Make(s_session, 0, _ => true));
+        var contents = SmfContents.Of(Make(s_session, 0));
         Assert.Equal([(0L, 1, 4), (480L, 4, 4), (480L * 65, 7, 8)], contents.Meters);
         Assert.Equal([(480L, "Lamps down")], contents.Markers);
         Assert.Equal((0L, -1, true), Assert.Single(contents.Keys));
         Assert.Equal([10, 0, 0, 0, 0, 25], contents.SmpteOffset);
-        Assert.Equal((480L * 49, 517_241), contents.Tempos[^1]);
-        Assert.InRange(MidiExport.Drift(s_session, 0), 0.0001, 1);
+        Assert.Contains((480L * 49, 517_241), SmfContents.Of(Make(s_session, 0, new MidiChoices(Tempo: TempoForm.Plain))).Tempos);
+        Assert.InRange(MidiExport.Drift(s_session, 0, TempoForm.Plain).Samples, 0.0001, 1);
     }
 
     [Fact]
     public void A_session_comes_back_from_its_midi_file_with_the_same_ticks()
     {
-        var file = MidiExport.Make(s_session, 0, _ => true);
+        var file = Make(s_session, 0);
         var back = MidiImport.Read(file, "Suite", s_session.Rate);
         Assert.Equal(s_session.Bar1Sample, back.Bar1Sample);
         Assert.Equal(s_session.Meters, back.Meters);
         Assert.Equal(s_session.Markers[0].Sample, back.Markers[0].Sample);
-        Assert.Equal(SmfContents.Of(file).Tracks[1].Notes, SmfContents.Of(MidiExport.Make(back, 0, _ => true)).Tracks[1].Notes);
+        Assert.Equal(SmfContents.Of(file).Tracks[1].Notes, SmfContents.Of(Make(back, 0)).Tracks[1].Notes);
     }
 
     [Theory]
@@ -100,20 +104,20 @@ public class SmfWriterTests
     [InlineData(50_003)]
     public void Beats_keep_their_samples_wherever_the_range_starts(long start)
     {
-        var file = MidiExport.Make(s_session, start, _ => true);
+        var file = Make(s_session, start);
         var back = MidiImport.Read(file with { Tracks = [file.Tracks[0]] }, "x", s_session.Rate);
         var marker = s_session.Clock.SampleAt(20);
-        var tick = MidiExport.Make(s_session with { Markers = [new Marker("b", "beat", marker)] }, start, _ => true);
+        var tick = Make(s_session with { Markers = [new Marker("b", "beat", marker)] }, start);
         var found = MidiImport.Read(tick, "x", s_session.Rate).Markers.Single(m => m.Text == "beat").Sample;
         Assert.InRange(found - (marker - start), -2, 2);
         Assert.NotEmpty(back.Tempo.Points);
-        Assert.InRange(MidiExport.Drift(s_session, start), 0, 2);
+        Assert.InRange(MidiExport.Drift(s_session, start, TempoForm.Corrected).Samples, 0, 2);
     }
 
     [Fact]
     public void A_file_with_no_notes_still_carries_the_map()
     {
-        var contents = SmfContents.Of(MidiExport.Make(s_session with { Tracks = [] }, 0, _ => true));
+        var contents = SmfContents.Of(Make(s_session with { Tracks = [] }, 0));
         Assert.Single(contents.Tracks);
         Assert.Equal(3, contents.Tempos.Count);
     }
@@ -121,12 +125,12 @@ public class SmfWriterTests
     [Fact]
     public void The_comparison_sees_a_missing_note_and_a_moved_tempo()
     {
-        var meant = MidiExport.Make(s_session, 0, _ => true);
+        var meant = Make(s_session, 0);
         Assert.All(MidiComparison.Compare(meant, meant), r => Assert.True(r.Passed));
         var part = s_session.Tracks[0].Parts[0];
         var fewer = s_session with { Tracks = [s_session.Tracks[0] with { Parts = [part with { Notes = part.Notes.Skip(1).ToValueArray() }] }] };
-        Assert.Contains(MidiComparison.Compare(meant, MidiExport.Make(fewer, 0, _ => true)), r => r is { What: "notes", Passed: false });
+        Assert.Contains(MidiComparison.Compare(meant, Make(fewer, 0)), r => r is { What: "notes", Passed: false });
         var slower = s_session with { Tempo = TempoMap.Constant(91) };
-        Assert.Contains(MidiComparison.Compare(meant, MidiExport.Make(slower, 0, _ => true)), r => r is { What: "tempos", Passed: false });
+        Assert.Contains(MidiComparison.Compare(meant, Make(slower, 0)), r => r is { What: "tempos", Passed: false });
     }
 }

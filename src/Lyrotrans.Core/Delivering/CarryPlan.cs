@@ -10,13 +10,14 @@ namespace Lyrotrans.Core.Delivering;
 /// </summary>
 public sealed class CarryPlan
 {
-    private const int MidiTicks = 480;
+    private readonly int _division;
     private readonly DeliveryPlan _plan;
     private readonly Dictionary<string, Treatment> _treatment;
 
     private CarryPlan(DeliveryPlan plan)
     {
         _plan = plan;
+        _division = MidiDivision.Of(plan.Session);
         _treatment = plan.Preparation.Tracks.ToDictionary(c => c.TrackId, c => c.Treatment);
         Rows = MakeRows().Where(r => r.Objects.Count > 0).ToValueArray();
     }
@@ -56,7 +57,7 @@ public sealed class CarryPlan
         yield return Row("Tempo", session.Tempo.Points.Select(p => Whole($"tempo at quarter {p.Quarter}", Fate.Converted)));
         yield return Row("Meters, keys", session.Meters.Changes.Select(m => Whole($"{m} at bar {m.Bar}", Fate.Carried))
             .Concat(session.Keys.Select(k => Whole(k.Name, Fate.Carried))));
-        yield return Row("Markers", session.Markers.Select(m => Whole(m.Text, IsOnTick(m) ? Fate.Carried : Fate.Converted)));
+        yield return Row("Markers", session.Markers.Select(m => Whole(m.Text, InMidi(m))));
         yield return Row("Notes", Parts((p, t) => p.Notes.Select(n => $"{t.Name}, key {n.Key} at tick {n.Tick}")));
         yield return Row("Controllers", Parts((p, t) => p.Controls.Select(c => $"{t.Name}, {c.Kind} at tick {c.Tick}")));
         yield return Row("Sends", tracks.SelectMany(t => t.Sends.Select(s => Object(t, $"{t.Name} to {s.Target}", Fate.None, Fate.None))));
@@ -68,13 +69,12 @@ public sealed class CarryPlan
         yield return Row("Picture", session.Picture is { } picture ? [Whole(picture.FileName, Fate.None)] : []);
     }
 
-    // MIDI holds a marker on a tick; one that lies between two moves to the nearest there, and keeps its sample in the record.
-    private bool IsOnTick(Marker marker)
-    {
-        var clock = _plan.Session.Clock;
-        var ticks = (clock.QuarterAt(marker.Sample) * MidiTicks).RoundToEven();
-        return clock.SampleAt(new Time.Rational(ticks, MidiTicks)) == marker.Sample;
-    }
+    // MIDI holds points on ticks: a span goes as its start and its end, a marker between two ticks as the nearest, and one before
+    // the range not at all. The record keeps every sample.
+    private Fate InMidi(Marker marker) =>
+        marker.Sample < _plan.Range.Start ? Fate.None
+        : marker.Length > 0 || !MidiDivision.Holds(_plan.Session, _division, marker.Sample) ? Fate.Converted
+        : Fate.Carried;
 
     private static CarryRow Row(string kind, IEnumerable<CarryObject> objects) => new(kind, objects.ToValueArray());
 
@@ -108,7 +108,7 @@ public sealed class CarryPlan
         from track in _plan.Session.Tracks
         from part in track.Parts
         from name in names(part, track)
-        select Object(track, name, Fate.None, part.Muted ? Fate.None : Fate.Carried);
+        select Object(track, name, Fate.None, part.Muted && !_plan.Preparation.Midi.MutedParts ? Fate.None : Fate.Carried);
 
     /// <summary>A thing on a track: held back with it, else as stated, and kept in the record.</summary>
     private CarryObject Object(Track track, string name, Fate print, Fate midi)

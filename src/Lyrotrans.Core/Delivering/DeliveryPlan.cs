@@ -11,6 +11,7 @@ public sealed class DeliveryPlan
 {
     private DeliveryPlan(Session session, Preparation preparation, DeliveryRange range, ValueArray<PlannedFile> files, string root)
     {
+        ClickRange = range.ForClick(session, preparation);
         Session = session;
         Preparation = preparation;
         Range = range;
@@ -22,7 +23,11 @@ public sealed class DeliveryPlan
 
     public Preparation Preparation { get; }
 
+    /// <summary>What every file covers.</summary>
     public DeliveryRange Range { get; }
+
+    /// <summary>What the click's sound covers: the same, or a count-in more.</summary>
+    public DeliveryRange ClickRange { get; }
 
     /// <summary>In the order of writing.</summary>
     public ValueArray<PlannedFile> Files { get; }
@@ -50,8 +55,15 @@ public sealed class DeliveryPlan
                 range.Length * channels * preparation.Encoding.Bytes()));
         }
 
+        if (preparation.Click.Print)
+        {
+            var click = range.ForClick(session, preparation);
+            files.Add(new PlannedFile($"{root}/audio/{ClickName(session, preparation, names)}{extension}", PlannedKind.Click, null, 1, click.Length, click.Length * preparation.Encoding.Bytes()));
+        }
+
         var notes = session.Tracks.Sum(t => t.Parts.Sum(p => p.Notes.Count + p.Controls.Count));
-        files.Add(new PlannedFile($"{root}/{root}.mid", PlannedKind.Midi, Bytes: 400 + (notes * 8L)));
+        files.Add(new PlannedFile($"{root}/{root}.mid", PlannedKind.Midi, Bytes: 400 + (preparation.Midi.Form == MidiForm.FilePerPart ? 0 : notes * 8L)));
+        files.AddRange(PartFiles(session, preparation, names, root));
         files.Add(new PlannedFile($"{root}/{root}.session.json", PlannedKind.SessionDocument, Bytes: 2000 + (ClipCount(session) * 330L) + (notes * 40L)));
         files.Add(new PlannedFile($"{root}/Session_sheet.html", PlannedKind.SessionSheet, Bytes: 8000 + (files.Count * 300L)));
         files.Add(new PlannedFile($"{root}/manifest.json", PlannedKind.Manifest, Bytes: 1000 + (files.Count * 300L)));
@@ -68,6 +80,34 @@ public sealed class DeliveryPlan
         var names = going.Select((choice, i) => LegalName.From(NamePattern.Fill(
             preparation.NamePattern, i + 1, digits, choice.Name ?? tracks[choice.TrackId].Name, session.Name)));
         return LegalName.Unique(names).Select((name, i) => (name, going[i].TrackId)).ToDictionary(p => p.TrackId, p => p.name);
+    }
+
+    /// <summary>The notes tracks that go, in the order of delivery.</summary>
+    public IEnumerable<Track> NotesTracks()
+    {
+        var tracks = Session.Tracks.ToDictionary(t => t.Id);
+        return Preparation.Tracks.Where(c => c.Treatment == Treatment.Notes).Select(c => tracks[c.TrackId]);
+    }
+
+    private static string ClickName(Session session, Preparation preparation, IReadOnlyDictionary<string, string> names)
+    {
+        var name = LegalName.From(NamePattern.Fill(preparation.NamePattern, names.Count + 1, names.Count > 98 ? 3 : 2, "Click", session.Name));
+        return LegalName.Unique(names.Values.Append(name))[^1];
+    }
+
+    private static IEnumerable<PlannedFile> PartFiles(Session session, Preparation preparation, IReadOnlyDictionary<string, string> names, string root)
+    {
+        if (preparation.Midi.Form != MidiForm.FilePerPart)
+        {
+            return [];
+        }
+
+        var tracks = session.Tracks.ToDictionary(t => t.Id);
+        var parts = preparation.Tracks.Where(c => c.Treatment == Treatment.Notes)
+            .SelectMany(c => tracks[c.TrackId].Parts.Where(p => preparation.Midi.MutedParts || !p.Muted).Select(p => (c.TrackId, Part: p))).ToList();
+        var files = LegalName.Unique(parts.Select(p => LegalName.From($"{names[p.TrackId]}_{p.Part.Name}")));
+        return files.Select((name, i) => new PlannedFile(
+            $"{root}/midi/{name}.mid", PlannedKind.Midi, parts[i].TrackId, Bytes: 400 + ((parts[i].Part.Notes.Count + parts[i].Part.Controls.Count) * 8L), PartId: parts[i].Part.Id));
     }
 
     public static int ChannelsOf(Track track, TrackChoice choice) => choice.Channels switch

@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Clicking;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
@@ -20,8 +21,19 @@ public readonly record struct DeliveryRange(long Start, long End)
             RangeStart.Chosen => preparation.ChosenStart,
             _ => 0,
         };
-        return new DeliveryRange(start, Math.Max(start + 1, LastSound(session, preparation, sounds) + preparation.Tail));
+        var end = Math.Max(start + 1, LastSound(session, preparation, sounds) + preparation.Tail);
+        return preparation.Click is { Goes: true, CountIn: CountIn.AllFiles }
+            ? new DeliveryRange(WithCountIn(session, preparation, start), end)
+            : new DeliveryRange(start, end);
     }
+
+    /// <summary>The click's own span: that of all files, or earlier by its count-in.</summary>
+    public DeliveryRange ForClick(Session session, Preparation preparation) => preparation.Click.CountIn == CountIn.ClickAlone
+        ? new DeliveryRange(WithCountIn(session, preparation, Start), End)
+        : this;
+
+    private static long WithCountIn(Session session, Preparation preparation, long start) =>
+        preparation.Click.CountInBars == 0 ? start : ClickTrack.CountInStart(session, start, preparation.Click.CountInBars);
 
     /// <summary>One past the last sample of any sound or note that goes.</summary>
     private static long LastSound(Session session, Preparation preparation, IReadOnlyDictionary<string, MediaSound> sounds)

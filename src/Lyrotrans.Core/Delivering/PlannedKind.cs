@@ -4,6 +4,11 @@ namespace Lyrotrans.Core.Delivering;
 public enum PlannedKind
 {
     FromZero,
+
+    /// <summary>The click as sound.</summary>
+    Click,
+
+    /// <summary>A MIDI file: the whole session's, or one part's.</summary>
     Midi,
     SessionDocument,
     SessionSheet,

@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Clicking;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
@@ -20,6 +21,10 @@ public sealed record Preparation
     public SampleEncoding Encoding { get; init; } = SampleEncoding.Integer24;
 
     public SoundContainer Container { get; init; }
+
+    public MidiChoices Midi { get; init; } = new();
+
+    public ClickChoices Click { get; init; } = new();
 
     public ValueArray<TrackChoice> Tracks { get; init; }
 

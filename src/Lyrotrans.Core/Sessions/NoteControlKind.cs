@@ -8,4 +8,7 @@ public enum NoteControlKind
     ChannelPressure,
     PolyPressure,
     SystemExclusive,
+
+    /// <summary>A text or other meta event that the model has no place of its own for; the number is its type.</summary>
+    Meta,
 }

@@ -84,6 +84,24 @@ public sealed class MeterMap : IEquatable<MeterMap>
         + ((position.Beat - 1) * MeterOfBar(position.Bar).QuartersPerBeat)
         + (position.Tick / MusicalPosition.TicksPerQuarter);
 
+    /// <summary>Every beat at or after a place in quarters, ascending, without end.</summary>
+    public IEnumerable<Beat> BeatsFrom(Rational quarter)
+    {
+        for (var bar = PositionAt(quarter).Bar; ; bar++)
+        {
+            var meter = MeterOfBar(bar);
+            var start = StartOfBar(bar);
+            for (var beat = 0; beat < meter.Beats; beat++)
+            {
+                var place = start + (beat * meter.QuartersPerBeat);
+                if (place >= quarter)
+                {
+                    yield return new Beat(place, bar, beat + 1, meter);
+                }
+            }
+        }
+    }
+
     public bool Equals(MeterMap? other) => other is not null && Changes.Equals(other.Changes);
 
     public override bool Equals(object? obj) => Equals(obj as MeterMap);

@@ -11,6 +11,7 @@ public sealed class TempoMap : IEquatable<TempoMap>
 {
     private const long RampResolution = 1L << 50;
     private readonly Rational[] _secondsAtPoint;
+    private readonly double[] _slopes;
 
     /// <param name="points">At least one, ascending, no two at one place.</param>
     /// <exception cref="ArgumentException">No points, not ascending, or a tempo not above zero.</exception>
@@ -36,6 +37,7 @@ public sealed class TempoMap : IEquatable<TempoMap>
 
         Points = points;
         _secondsAtPoint = new Rational[points.Count];
+        _slopes = points.Select((_, i) => IsRamp(i) ? Slope(i) : 0).ToArray();
         for (var i = 1; i < points.Count; i++)
         {
             _secondsAtPoint[i] = _secondsAtPoint[i - 1] + SecondsWithin(i - 1, points[i].Quarter);
@@ -70,7 +72,7 @@ public sealed class TempoMap : IEquatable<TempoMap>
             return point.Quarter + (elapsed * point.QuartersPerMinute / 60);
         }
 
-        var slope = Slope(i);
+        var slope = _slopes[i];
         var quarters = point.QuartersPerMinute.ToDouble() / slope * ExpLessOne(slope * elapsed.ToDouble() / 60);
         var found = point.Quarter + Rational.FromDouble(quarters, RampResolution);
         return found > Points[i + 1].Quarter ? Points[i + 1].Quarter : found;
@@ -106,7 +108,7 @@ public sealed class TempoMap : IEquatable<TempoMap>
             return quarters * 60 / point.QuartersPerMinute;
         }
 
-        var slope = Slope(piece);
+        var slope = _slopes[piece];
         var seconds = 60 / slope * LogOnePlus(slope * quarters.ToDouble() / point.QuartersPerMinute.ToDouble());
         return Rational.FromDouble(seconds, RampResolution);
     }

@@ -11,6 +11,7 @@ public static class MidiComparison
         var (a, b) = (SmfContents.Of(meant), SmfContents.Of(found));
         yield return Row("MIDI", "ticks a quarter", meant.TicksPerQuarter.ToString(), found.TicksPerQuarter.ToString());
         yield return Row("MIDI", "type", meant.Type.ToString(), found.Type.ToString());
+        yield return Row("MIDI", "start timecode", Start(a), Start(b));
         yield return List("MIDI", "tempos", a.Tempos, b.Tempos, t => $"{t.Microseconds} µs at tick {t.Tick}");
         yield return List("MIDI", "meters", a.Meters, b.Meters, m => $"{m.Beats}/{m.BeatUnit} at tick {m.Tick}");
         yield return List("MIDI", "keys", a.Keys, b.Keys, k => $"{k.Sharps} {(k.Minor ? "minor" : "major")} at tick {k.Tick}");
@@ -24,6 +25,8 @@ public static class MidiComparison
             yield return List(name, "controllers", a.Tracks[i].Controls, b.Tracks[i].Controls, c => $"{c.Kind} {c.Number} = {c.Value} at tick {c.Tick}");
         }
     }
+
+    private static string Start(SmfContents contents) => contents.SmpteOffset.Count == 0 ? "none" : string.Join(':', contents.SmpteOffset.Take(5));
 
     private static ProofRow Row(string subject, string what, string meant, string found) =>
         new(subject, what, meant, found, meant == found ? "0" : "differs", meant == found);

@@ -13,12 +13,14 @@ public sealed class MidiImport
     private const int DefaultMicroseconds = 500_000;
     private readonly SmfFile _file;
     private readonly SmfContents _contents;
+    private readonly int _ticks;
     private readonly Rational _bar1Quarter;
 
     private MidiImport(SmfFile file)
     {
         _file = file;
         _contents = SmfContents.Of(file);
+        _ticks = file.TicksPerQuarter > 0 ? file.TicksPerQuarter : SmpteTicksPerQuarter();
         _bar1Quarter = PickUp() is { } tick ? Quarter(tick) : 0;
     }
 
@@ -33,8 +35,6 @@ public sealed class MidiImport
         var tempo = Tempo();
         var bar1 = tickZero + rate.SamplesIn(-tempo.SecondsAt(-_bar1Quarter)).RoundToEven();
         var clock = new MusicalClock(rate, bar1, tempo);
-        var markers = _contents.Markers.Concat(_contents.Cues).OrderBy(m => m.Tick).Select(
-            (m, i) => new Marker($"m{i + 1}", m.Text, clock.SampleAt(Quarter(m.Tick) - _bar1Quarter)));
         return new Session
         {
             Name = name,
@@ -43,17 +43,52 @@ public sealed class MidiImport
             Tempo = tempo,
             Meters = Meters(),
             Keys = _contents.Keys.Select(k => new KeyChange(Quarter(k.Tick) - _bar1Quarter, k.Sharps, k.Minor)).ToValueArray(),
-            Markers = markers.ToValueArray(),
+            Markers = Spans(_contents.Markers.Concat(_contents.Cues).OrderBy(m => m.Tick), tick => clock.SampleAt(Quarter(tick) - _bar1Quarter)).ToValueArray(),
             Tracks = NoteTracks(name).ToValueArray(),
         };
     }
 
-    // With an SMPTE division the ticks are time itself; one quarter is then half a second, at a tempo of 120.
-    private Rational Quarter(long tick) => _file.TicksPerQuarter > 0
-        ? new Rational(tick, _file.TicksPerQuarter)
-        : new Rational(tick * 2, SmpteTicksPerSecond) * (_file.FramesPerSecond == 29 ? new Rational(1001, 1000) : 1);
+    /// <summary>Where the file says it starts (FF 54), in seconds since midnight; null where it does not say.</summary>
+    public static Rational? StartSeconds(SmfContents contents)
+    {
+        if (contents.SmpteOffset is not [var hours, var minutes, var seconds, var frames, var hundredths, var rate])
+        {
+            return null;
+        }
 
-    private int SmpteTicksPerSecond => (_file.FramesPerSecond == 29 ? 30 : _file.FramesPerSecond) * Math.Max(1, _file.TicksPerFrame);
+        var fps = rate switch { 24 => FrameRate.Fps24, 25 => FrameRate.Fps25, 29 => FrameRate.Fps2997Drop, _ => FrameRate.Fps30 };
+        return Timecode.TryParse($"{hours:00}:{minutes:00}:{seconds:00}{(fps.Drop ? ';' : ':')}{frames:00}", fps, out var code)
+            ? (code.Frames + new Rational(hundredths, 100)) / fps.PerSecond
+            : null;
+    }
+
+    // With an SMPTE division ticks are time itself: a quarter is then half a second, or a whole one where ticks are odd.
+    private int SmpteTicksPerQuarter() => NominalTicksPerSecond % 2 == 0 ? NominalTicksPerSecond / 2 : NominalTicksPerSecond;
+
+    private int NominalTicksPerSecond => (_file.FramesPerSecond == 29 ? 30 : _file.FramesPerSecond) * Math.Max(1, _file.TicksPerFrame);
+
+    private Rational Quarter(long tick) => new(tick, _ticks);
+
+    /// <summary>Markers, with a start and its end joined to the span that they were.</summary>
+    private static List<Marker> Spans(IEnumerable<(long Tick, string Text)> texts, Func<long, long> sampleAt)
+    {
+        var markers = new List<Marker>();
+        foreach (var (tick, text) in texts)
+        {
+            var sample = sampleAt(tick);
+            var open = markers.FindLastIndex(m => m.Length == 0 && MidiExport.EndOf(m.Text) == text);
+            if (open >= 0 && sample > markers[open].Sample)
+            {
+                markers[open] = markers[open] with { Length = sample - markers[open].Sample };
+            }
+            else
+            {
+                markers.Add(new Marker($"m{markers.Count + 1}", text, sample));
+            }
+        }
+
+        return markers;
+    }
 
     private long? PickUp()
     {
@@ -71,7 +106,9 @@ public sealed class MidiImport
     {
         if (_file.TicksPerQuarter == 0)
         {
-            return TempoMap.Constant(120);
+            // 29.97 frames run a thousandth slower than their ticks are counted.
+            var nominal = new Rational(60L * NominalTicksPerSecond, _ticks);
+            return TempoMap.Constant(_file.FramesPerSecond == 29 ? nominal * new Rational(1000, 1001) : nominal);
         }
 
         var points = new SortedDictionary<long, Rational>();
@@ -104,11 +141,11 @@ public sealed class MidiImport
 
     private IEnumerable<Track> NoteTracks(string name)
     {
-        var ticks = _file.TicksPerQuarter > 0 ? _file.TicksPerQuarter : SmpteTicksPerSecond / 2;
         for (var i = 0; i < _contents.Tracks.Count; i++)
         {
             var track = _contents.Tracks[i];
-            if (track.Notes.Count == 0 && track.Controls.Count == 0 && (i == 0 || track.Name.Length == 0))
+            var channelEvents = track.Controls.Any(c => c.Kind != NoteControlKind.Meta);
+            if (track.Notes.Count == 0 && !channelEvents && (i == 0 || track.Name.Length == 0))
             {
                 continue;
             }
@@ -126,8 +163,8 @@ public sealed class MidiImport
                     Id = $"notes-{i + 1}-part",
                     Name = label,
                     StartQuarter = -_bar1Quarter,
-                    LengthQuarters = new Rational(end, ticks),
-                    TicksPerQuarter = ticks,
+                    LengthQuarters = Quarter(end),
+                    TicksPerQuarter = _ticks,
                     Notes = track.Notes,
                     Controls = track.Controls,
                 }],

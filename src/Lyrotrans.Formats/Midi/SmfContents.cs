@@ -7,6 +7,8 @@ namespace Lyrotrans.Formats.Midi;
 /// <summary>What the events of a MIDI file mean: tempo, meters, keys, texts for the whole file, and notes for each track.</summary>
 public sealed record SmfContents
 {
+    private const int MostTexts = 20;
+
     /// <summary>Tick and microseconds per quarter note, ascending.</summary>
     public ValueArray<(long Tick, int Microseconds)> Tempos { get; init; }
 
@@ -31,6 +33,8 @@ public sealed record SmfContents
     {
         var findings = file.Findings.ToList();
         var metas = file.Tracks.SelectMany(t => t.Events).Where(e => e.IsMeta).OrderBy(e => e.Tick).ToList();
+        var tracks = file.Tracks.Select((t, i) => SmfTrackContents.Of(t, i + 1, findings)).ToValueArray();
+        findings.AddRange(ConductorTexts(tracks));
         return new SmfContents
         {
             Tempos = Of(metas, SmfMeta.Tempo, 3, e => (e.Tick, (e.Data[0] << 16) | (e.Data[1] << 8) | e.Data[2])).Where(t => t.Item2 > 0).ToValueArray(),
@@ -39,10 +43,18 @@ public sealed record SmfContents
             Markers = Of(metas, SmfMeta.Marker, 0, e => (e.Tick, TextGuess.Decode(e.Data.AsSpan()))).ToValueArray(),
             Cues = Of(metas, SmfMeta.Cue, 0, e => (e.Tick, TextGuess.Decode(e.Data.AsSpan()))).ToValueArray(),
             SmpteOffset = Of(metas, SmfMeta.SmpteOffset, 5, Smpte).FirstOrDefault(),
-            Tracks = file.Tracks.Select((t, i) => SmfTrackContents.Of(t, i + 1, findings)).ToValueArray(),
+            Tracks = tracks,
             Findings = findings.ToValueArray(),
         };
     }
+
+    // A conductor track has no notes to go along with, so what it says beyond the map is told.
+    private static IEnumerable<string> ConductorTexts(ValueArray<SmfTrackContents> tracks) =>
+        tracks.Count > 1 && tracks[0].Notes.Count == 0 && tracks[0].Controls.All(c => c.Kind == NoteControlKind.Meta)
+            ? tracks[0].Controls.Take(MostTexts).Select(c => c.Number is >= SmfMeta.Text and <= SmfMeta.LastText
+                ? $"The conductor track has a {SmfMeta.NameOf((byte)c.Number)}, which has no place in a session: {TextGuess.Decode(c.Bytes.AsSpan())}"
+                : $"The conductor track has {SmfMeta.NameOf((byte)c.Number)} of {c.Bytes.Count} bytes, which was left out.")
+            : [];
 
     private static IEnumerable<T> Of<T>(IEnumerable<SmfEvent> metas, byte type, int least, Func<SmfEvent, T> read) =>
         metas.Where(e => e.Meta == type && e.Data.Count >= least).Select(read);

@@ -35,7 +35,7 @@ public sealed record SmfTrackContents(string Name, ValueArray<Note> Notes, Value
 
     private static NoteControl? Control(SmfEvent e) => e.Status switch
     {
-        SmfEvent.MetaStatus => null,
+        SmfEvent.MetaStatus => SmfMeta.HasPlace(e.Meta) ? null : new NoteControl(e.Tick, NoteControlKind.Meta, 0, e.Meta, 0, e.Data),
         0xF0 or 0xF7 => new NoteControl(e.Tick, NoteControlKind.SystemExclusive, 0, e.Status, 0, e.Data),
         _ => e.Kind switch
         {

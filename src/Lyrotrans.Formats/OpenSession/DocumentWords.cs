@@ -43,6 +43,7 @@ public static class DocumentWords
         ["channel pressure"] = NoteControlKind.ChannelPressure,
         ["poly pressure"] = NoteControlKind.PolyPressure,
         ["system exclusive"] = NoteControlKind.SystemExclusive,
+        ["meta"] = NoteControlKind.Meta,
     };
 
     public static string Of<T>(IReadOnlyDictionary<string, T> words, T value)

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using Lyrotrans.Core.Clicking;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sound;
 
@@ -34,6 +35,25 @@ public static class PreparationDocument
         ["flac"] = SoundContainer.Flac,
     };
 
+    private static readonly IReadOnlyDictionary<string, MidiForm> s_midiForms = new Dictionary<string, MidiForm>
+    {
+        ["one file"] = MidiForm.OneFile,
+        ["track per part"] = MidiForm.TrackPerPart,
+        ["file per part"] = MidiForm.FilePerPart,
+    };
+
+    private static readonly IReadOnlyDictionary<string, TempoForm> s_tempoForms = new Dictionary<string, TempoForm>
+    {
+        ["corrected"] = TempoForm.Corrected,
+        ["plain"] = TempoForm.Plain,
+    };
+
+    private static readonly IReadOnlyDictionary<string, CountIn> s_countIns = new Dictionary<string, CountIn>
+    {
+        ["all files"] = CountIn.AllFiles,
+        ["click alone"] = CountIn.ClickAlone,
+    };
+
     public static byte[] Write(Preparation preparation)
     {
         using var output = new MemoryStream();
@@ -54,6 +74,8 @@ public static class PreparationDocument
         json.WriteNumber("tail", preparation.Tail);
         json.WriteString("encoding", DocumentWords.Of(DocumentWords.Encodings, preparation.Encoding));
         json.WriteString("container", DocumentWords.Of(s_containers, preparation.Container));
+        WriteMidi(json, preparation.Midi);
+        WriteClick(json, preparation.Click);
         json.WriteStartArray("tracks");
         foreach (var choice in preparation.Tracks)
         {
@@ -89,7 +111,7 @@ public static class PreparationDocument
 
     public static Preparation Read(DocumentNode node)
     {
-        node.OnlyHas("namePattern", "from", "chosenStart", "tail", "encoding", "container", "tracks");
+        node.OnlyHas("namePattern", "from", "chosenStart", "tail", "encoding", "container", "midi", "click", "tracks");
         var encoding = node["encoding"].OneOf(DocumentWords.Encodings);
         if (encoding is not (SampleEncoding.Integer16 or SampleEncoding.Integer24 or SampleEncoding.Float32))
         {
@@ -104,6 +126,8 @@ public static class PreparationDocument
             Tail = node["tail"].Whole(0),
             Encoding = encoding,
             Container = node["container"].OneOf(s_containers),
+            Midi = node.Optional("midi", new MidiChoices(), ReadMidi),
+            Click = node.Optional("click", new ClickChoices(), ReadClick),
             Tracks = node.List("tracks", t =>
             {
                 t.OnlyHas("track", "treatment", "channels", "name");
@@ -112,5 +136,59 @@ public static class PreparationDocument
                     t.Optional<string?>("name", null, n => n.Text()));
             }),
         };
+    }
+
+    private static void WriteMidi(Utf8JsonWriter json, MidiChoices midi)
+    {
+        json.WriteStartObject("midi");
+        json.WriteString("form", DocumentWords.Of(s_midiForms, midi.Form));
+        json.WriteString("tempo", DocumentWords.Of(s_tempoForms, midi.Tempo));
+        json.WriteBoolean("mutedParts", midi.MutedParts);
+        json.WriteEndObject();
+    }
+
+    private static MidiChoices ReadMidi(DocumentNode node)
+    {
+        node.OnlyHas("form", "tempo", "mutedParts");
+        return new MidiChoices(node["form"].OneOf(s_midiForms), node["tempo"].OneOf(s_tempoForms), node["mutedParts"].Truth());
+    }
+
+    private static void WriteClick(Utf8JsonWriter json, ClickChoices click)
+    {
+        json.WriteStartObject("click");
+        json.WriteBoolean("print", click.Print);
+        json.WriteBoolean("midi", click.Midi);
+        json.WriteNumber("levelDb", click.LevelDb);
+        json.WriteNumber("countInBars", click.CountInBars);
+        json.WriteString("countIn", DocumentWords.Of(s_countIns, click.CountIn));
+        json.WriteStartArray("accents");
+        foreach (var accents in click.Accents)
+        {
+            json.WriteStartObject();
+            json.WriteNumber("beats", accents.Beats);
+            json.WriteNumber("beatUnit", accents.BeatUnit);
+            json.WriteString("pattern", accents.Pattern.ToString());
+            json.WriteEndObject();
+        }
+
+        json.WriteEndArray();
+        json.WriteEndObject();
+    }
+
+    private static ClickChoices ReadClick(DocumentNode node)
+    {
+        node.OnlyHas("print", "midi", "levelDb", "countInBars", "countIn", "accents");
+        return new ClickChoices(
+            node["print"].Truth(), node["midi"].Truth(), node["levelDb"].Number(), (int)node["countInBars"].Whole(0, ClickChoices.MostCountInBars),
+            node["countIn"].OneOf(s_countIns), node.List("accents", ReadAccents));
+    }
+
+    private static MeterAccents ReadAccents(DocumentNode node)
+    {
+        node.OnlyHas("beats", "beatUnit", "pattern");
+        var beats = (int)node["beats"].Whole(1, 255);
+        return AccentPattern.TryParse(node["pattern"].Text(), out var pattern) && pattern.Beats == beats
+            ? new MeterAccents(beats, (int)node["beatUnit"].Whole(1, 255), pattern)
+            : throw node["pattern"].Error($"\"{node["pattern"].Text()}\" is no pattern of {beats} beats.");
     }
 }

@@ -69,6 +69,15 @@ public sealed record Manifest(string SessionName, long RangeStart, long RangeEnd
         if (file.Plan.TrackId is { } track)
         {
             json.WriteString("track", track);
+        }
+
+        if (file.Plan.PartId is { } part)
+        {
+            json.WriteString("part", part);
+        }
+
+        if (file.Plan.IsSound)
+        {
             json.WriteNumber("channels", file.Plan.Channels);
             json.WriteNumber("samples", file.Plan.Frames);
         }
@@ -82,6 +91,7 @@ public sealed record Manifest(string SessionName, long RangeStart, long RangeEnd
             Enum.TryParse<PlannedKind>(node["kind"].Text(), out var kind) ? kind : throw node["kind"].Error($"There is no kind \"{node["kind"].Text()}\"."),
             node.Optional<string?>("track", null, n => n.Text()),
             node.Optional("channels", 0, n => (int)n.Whole(0, 1024)),
-            node.Optional("samples", 0L, n => n.Whole(0))),
+            node.Optional("samples", 0L, n => n.Whole(0)),
+            PartId: node.Optional<string?>("part", null, n => n.Text())),
         node["sha256"].Text(), node["bytes"].Whole(0));
 }

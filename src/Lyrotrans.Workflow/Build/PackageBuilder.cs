@@ -1,7 +1,9 @@
 using System.IO.Compression;
 using System.Text;
+using Lyrotrans.Audio.Click;
 using Lyrotrans.Audio.Files;
 using Lyrotrans.Audio.Pcm;
+using Lyrotrans.Core.Clicking;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
@@ -70,8 +72,11 @@ public sealed class PackageBuilder
                 case PlannedKind.FromZero:
                     WritePrint(file);
                     break;
+                case PlannedKind.Click:
+                    WriteClick(file);
+                    break;
                 case PlannedKind.Midi:
-                    WriteBytes(file, SmfWriter.Write(MeantMidi(_plan)));
+                    WriteBytes(file, SmfWriter.Write(MeantMidi.Of(_plan, file)));
                     break;
                 case PlannedKind.SessionDocument:
                     WriteBytes(file, SessionDocumentWriter.Write(_plan.DeliveredSession()));
@@ -92,19 +97,15 @@ public sealed class PackageBuilder
         return MakeManifest();
     }
 
-    /// <summary>The MIDI file that a plan means.</summary>
-    public static SmfFile MeantMidi(DeliveryPlan plan)
-    {
-        var going = plan.Preparation.Tracks.Where(c => c.Treatment == Treatment.Notes).Select(c => c.TrackId).ToHashSet();
-        return MidiExport.Make(plan.Session, plan.Range.Start, t => going.Contains(t.Id));
-    }
-
     /// <summary>The time stamp that every from-zero file of a plan carries, in samples since midnight; a day wraps.</summary>
-    public static long TimeReference(DeliveryPlan plan)
+    public static long TimeReference(DeliveryPlan plan) => TimeReference(plan, plan.Range.Start);
+
+    /// <summary>The time stamp of a session sample, in samples since midnight; a day wraps.</summary>
+    public static long TimeReference(DeliveryPlan plan, long sample)
     {
         var session = plan.Session;
         var day = session.Rate.SamplesIn(new Core.Time.Rational(session.FrameRate.FramesPerDay, 1) / session.FrameRate.PerSecond).RoundToEven();
-        var reference = session.TimecodeScale.TimeReference(plan.Range.Start, session.Rate) % day;
+        var reference = session.TimecodeScale.TimeReference(sample, session.Rate) % day;
         return reference < 0 ? reference + day : reference;
     }
 
@@ -120,50 +121,63 @@ public sealed class PackageBuilder
     private void WritePrint(PlannedFile file)
     {
         var track = _tracks[file.TrackId!];
-        var rule = PrintRule.Of(_plan.Session, track, _choices[track.Id], _plan.Preparation.Encoding);
         using var print = new PrintedTrack(_plan.Session, track, file.Channels, _plan.Range, _opener);
+        WriteSound(new SoundToWrite(
+            file, track.Name, _plan.Range.Start, PrintRule.Of(_plan.Session, track, _choices[track.Id], _plan.Preparation.Encoding).Dither, print.Read));
+    }
+
+    private void WriteClick(PlannedFile file)
+    {
+        var click = new ClickRender(
+            ClickTrack.Beats(_plan.Session, _plan.Preparation.Click, _plan.ClickRange), _plan.ClickRange, _plan.Preparation.Click.LevelDb, _plan.Session.Rate);
+        WriteSound(new SoundToWrite(
+            file, "Click", _plan.ClickRange.Start, PrintRule.OfClick(_plan.Preparation.Encoding).Dither, (at, count, into) => click.Read(at, count, into[0])));
+    }
+
+    private void WriteSound(SoundToWrite sound)
+    {
         if (_plan.Preparation.Container == SoundContainer.Flac)
         {
-            WriteFlac(file, print, rule);
+            WriteFlac(sound);
         }
         else
         {
-            WriteEntry(file, stream => WriteWave(file, track, print, rule, stream));
+            WriteEntry(sound.File, stream => WriteWave(sound, stream));
         }
     }
 
-    private void WriteWave(PlannedFile file, Track track, PrintedTrack print, PrintRule rule, Stream stream)
+    private void WriteWave(SoundToWrite sound, Stream stream)
     {
-        var encoding = _plan.Preparation.Encoding;
+        var (file, encoding) = (sound.File, _plan.Preparation.Encoding);
         var layout = new PcmLayout(encoding, false, file.Channels, _plan.Session.Rate, 0, file.Frames);
         var bext = new BroadcastExtension(
-            $"{_plan.Session.Name}: {track.Name}", "Lyrotrans", TimeReference(_plan),
+            $"{_plan.Session.Name}: {sound.Name}", "Lyrotrans", TimeReference(_plan, sound.Start),
             _stamp.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture), _stamp.ToString("HH:mm:ss", System.Globalization.CultureInfo.InvariantCulture));
         stream.Write(WaveWriter.Head(layout, bext));
-        var encoder = new PcmEncoder(encoding, rule.Dither);
+        var encoder = new PcmEncoder(encoding, sound.Dither);
         var bytes = new byte[PrintedTrack.Block * layout.BytesPerFrame];
-        Blocks(file, print, (samples, count) => stream.Write(bytes.AsSpan(0, encoder.Encode(samples, file.Channels, count, bytes))));
+        Blocks(sound, (samples, count) => stream.Write(bytes.AsSpan(0, encoder.Encode(samples, file.Channels, count, bytes))));
         if ((layout.DataBytes & 1) == 1)
         {
             stream.WriteByte(0);
         }
     }
 
-    private void WriteFlac(PlannedFile file, PrintedTrack print, PrintRule rule)
+    private void WriteFlac(SoundToWrite sound)
     {
         // The codec goes back to write its header, which a stream into a zip cannot: by way of a scratch file.
         Directory.CreateDirectory(_files.Scratch);
         var scratch = Path.Combine(_files.Scratch, $"{Guid.NewGuid():N}.flac");
         try
         {
-            var comment = $"Starts at {_plan.Session.TimecodeScale.At(_plan.Range.Start)}, {TimeReference(_plan)} samples since midnight";
-            using (var flac = new FlacWriter(scratch, _plan.Session.Rate, file.Channels, _plan.Preparation.Encoding, rule.Dither, comment))
+            var comment = $"Starts at {_plan.Session.TimecodeScale.At(sound.Start)}, {TimeReference(_plan, sound.Start)} samples since midnight";
+            using (var flac = new FlacWriter(scratch, _plan.Session.Rate, sound.File.Channels, _plan.Preparation.Encoding, sound.Dither, comment))
             {
-                Blocks(file, print, flac.Write);
+                Blocks(sound, flac.Write);
                 flac.Finish();
             }
 
-            WriteEntry(file, stream =>
+            WriteEntry(sound.File, stream =>
             {
                 using var input = File.OpenRead(scratch);
                 input.CopyTo(stream, 1 << 16);
@@ -175,14 +189,15 @@ public sealed class PackageBuilder
         }
     }
 
-    private void Blocks(PlannedFile file, PrintedTrack print, Action<double[][], int> write)
+    private void Blocks(SoundToWrite sound, Action<double[][], int> write)
     {
+        var file = sound.File;
         var samples = PrintedTrack.Planar(file.Channels);
         for (long at = 0; at < file.Frames; at += PrintedTrack.Block)
         {
             _stop.ThrowIfCancellationRequested();
             var count = (int)Math.Min(PrintedTrack.Block, file.Frames - at);
-            print.Read(at, count, samples);
+            sound.Read(at, count, samples);
             write(samples, count);
             Report(file, (double)at / file.Frames);
         }
@@ -202,4 +217,7 @@ public sealed class PackageBuilder
 
     private void Report(PlannedFile file, double part) =>
         _report(new WorkProgress((_doneBytes + (file.Bytes * part)) / Math.Max(1, _plan.Bytes), $"writing {Path.GetFileName(file.Path)}"));
+
+    /// <summary>A sound file under way: what it is called inside, its first session sample, and where its samples come from.</summary>
+    private sealed record SoundToWrite(PlannedFile File, string Name, long Start, bool Dither, Action<long, int, double[][]> Read);
 }

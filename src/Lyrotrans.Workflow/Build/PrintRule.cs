@@ -18,7 +18,14 @@ public sealed record PrintRule(bool NeedsArithmetic, bool Dither, double BoundDb
         var loses = arithmetic || TrackRender.Precision(session, track) > encoding.Precision();
 
         // To 16 bits the lost part is audible as distortion, so it is dithered; at 24 bits rounding lies below −140 dBFS.
-        var dither = loses && encoding == SampleEncoding.Integer16;
+        return With(loses, loses && encoding == SampleEncoding.Integer16, encoding);
+    }
+
+    /// <summary>The click is made, so it is always rounded.</summary>
+    public static PrintRule OfClick(SampleEncoding encoding) => With(true, encoding == SampleEncoding.Integer16, encoding);
+
+    private static PrintRule With(bool loses, bool dither, SampleEncoding encoding)
+    {
         var steps = dither ? 1.5 : 0.5;
         var bound = encoding.IsFloat() ? FloatBoundDb : Decibels.FromRatio(steps * Math.Pow(2, 1 - encoding.Bits())) + 0.001;
         return new PrintRule(loses, dither, bound);

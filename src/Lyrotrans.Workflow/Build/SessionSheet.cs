@@ -5,7 +5,6 @@ using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
-using Lyrotrans.Formats.Midi;
 
 namespace Lyrotrans.Workflow.Build;
 
@@ -56,7 +55,24 @@ public static class SessionSheet
         html.Append($"<li>Import <b>{E(plan.Root)}.mid</b> with its tempo map, so that the grid is there first.</li>");
         html.Append("<li>Import everything in <b>audio</b>, one track per file, all at the start (or at their time stamps: it is the same place).</li>");
         html.Append($"<li>Check: bar 1 is at sample {Digits.Grouped(session.Bar1Sample - plan.Range.Start)}.</li></ol>");
-        html.Append(System.Globalization.CultureInfo.InvariantCulture, $"<p>The MIDI file holds tempo in whole microseconds; its grid strays from the sound by at most {MidiExport.Drift(session, plan.Range.Start):0.00} samples.</p>");
+        html.Append(System.Globalization.CultureInfo.InvariantCulture, $"<p>The MIDI file holds tempo in whole microseconds; its grid strays from the sound by at most {MeantMidi.Drift(plan, plan.Preparation.Midi.Tempo).Samples:0.00} samples at any beat.</p>");
+        Click(html, plan);
+    }
+
+    private static void Click(StringBuilder html, DeliveryPlan plan)
+    {
+        var click = plan.Preparation.Click;
+        if (!click.Goes)
+        {
+            return;
+        }
+
+        var early = plan.Range.Start - plan.ClickRange.Start;
+        var bars = click.CountInBars == 0 ? "no count-in" : $"{click.CountInBars} {(click.CountInBars == 1 ? "bar" : "bars")} of count-in";
+        var where = early > 0 && click.Print
+            ? $"The click file alone begins {Digits.Grouped(early)} samples before the others, at {E(plan.Session.TimecodeScale.At(plan.ClickRange.Start).ToString())}: place it by its time stamp, or that much earlier."
+            : "It begins where all files begin.";
+        html.Append($"<p>Click: {bars}, the bar's first beat peaks at {Decibels.Words(click.LevelDb)} dBFS. {where}</p>");
     }
 
     private static void Files(StringBuilder html, DeliveryPlan plan, IReadOnlyList<ManifestFile> written)
@@ -65,7 +81,7 @@ public static class SessionSheet
         html.Append("<h2>Files</h2><table><tr><th>file<th>track<th class=n>channels<th class=n>samples<th class=n>size<th>SHA-256</tr>");
         foreach (var file in written)
         {
-            var track = file.Plan.TrackId is { } id ? names[id] : "";
+            var track = file.Plan.TrackId is { } id ? names[id] : file.Plan.Kind == PlannedKind.Click ? "Click" : "";
             html.Append($"<tr><td>{E(file.Plan.Path[(plan.Root.Length + 1)..])}<td>{E(track)}<td class=n>{(file.Plan.Channels > 0 ? file.Plan.Channels : "")}");
             html.Append($"<td class=n>{(file.Plan.Frames > 0 ? Digits.Grouped(file.Plan.Frames) : "")}<td class=n>{Digits.Bytes(file.Bytes)}<td><code>{file.Sha256}</code></tr>");
         }

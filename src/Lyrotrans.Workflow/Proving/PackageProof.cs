@@ -60,9 +60,13 @@ public sealed class PackageProof
     private ProofReport Prove()
     {
         Listing();
-        Part("session document", ProveDocument, PlannedKind.SessionDocument);
-        Part("MIDI file", ProveMidi, PlannedKind.Midi);
-        Small(PlannedKind.SessionSheet);
+        Part("session document", ProveDocument, Only(PlannedKind.SessionDocument));
+        foreach (var file in _meant.Files.Where(f => f.Kind == PlannedKind.Midi))
+        {
+            Part("MIDI file", (bytes, path) => ProveMidi(bytes, path, file), file);
+        }
+
+        Small(Only(PlannedKind.SessionSheet));
         ProveSound();
         _report(new WorkProgress(1, "finished"));
         return ProofReport.Make(_name, DateTimeOffset.UtcNow, _rows, _dots, _residuals);
@@ -93,11 +97,13 @@ public sealed class PackageProof
         static string Span(DeliveryRange range) => $"{Digits.Grouped(range.Start)} to {Digits.Grouped(range.End)}";
     }
 
-    private void Part(string what, Action<byte[], string> prove, PlannedKind kind)
+    private PlannedFile Only(PlannedKind kind) => _meant.Files.First(f => f.Kind == kind);
+
+    private void Part(string what, Action<byte[], string> prove, PlannedFile file)
     {
         _stop.ThrowIfCancellationRequested();
         _report(new WorkProgress(0.01, $"reading the {what}"));
-        if (Small(kind) is { } found)
+        if (Small(file) is { } found)
         {
             try
             {
@@ -111,9 +117,9 @@ public sealed class PackageProof
     }
 
     /// <summary>Reads a small file and checks its hash against the manifest.</summary>
-    private (byte[] Bytes, string Path)? Small(PlannedKind kind)
+    private (byte[] Bytes, string Path)? Small(PlannedFile file)
     {
-        var path = _meant.Files.First(f => f.Kind == kind).Path;
+        var path = file.Path;
         if (!_package.Has(path))
         {
             return null;
@@ -140,25 +146,56 @@ public sealed class PackageProof
         _rows.AddRange(SessionComparison.Compare(_meant.DeliveredSession(), SessionDocumentReader.Read(stream, path)));
     }
 
-    private void ProveMidi(byte[] bytes, string path)
+    private void ProveMidi(byte[] bytes, string path, PlannedFile file)
     {
         using var stream = new MemoryStream(bytes);
-        _rows.AddRange(MidiComparison.Compare(PackageBuilder.MeantMidi(_meant), SmfReader.Read(stream, path)));
-        var drift = MidiExport.Drift(_meant.Session, _meant.Range.Start);
-        Row("MIDI", "grid against sound", "within what the format holds", string.Create(CultureInfo.InvariantCulture, $"{drift:0.00} samples at most"), "stated", true);
+        var found = SmfReader.Read(stream, path);
+        _rows.AddRange(MidiComparison.Compare(MeantMidi.Of(_meant, file), found));
+        if (file.PartId is null)
+        {
+            ProveGrid(found);
+        }
+    }
+
+    /// <summary>The grid that a reader makes of the found tempo events, against the session's own.</summary>
+    private void ProveGrid(SmfFile found)
+    {
+        var grid = new MidiGrid(_meant.Session, _meant.Range.Start);
+        var steps = SmfContents.Of(found).Tempos.Select(t => new TempoStep(t.Tick, t.Microseconds)).ToList();
+        if (steps.Count == 0 || found.TicksPerQuarter != grid.Division)
+        {
+            return;
+        }
+
+        var drift = TempoSteps.Drift(_meant.Session, grid, steps);
+        var corrected = _meant.Preparation.Midi.Tempo == TempoForm.Corrected;
+        var passes = !corrected || drift.Samples <= 1;
+        Row("MIDI", "grid against sound", corrected ? "at most 1 sample at any beat" : "plain: stated", string.Create(CultureInfo.InvariantCulture, $"{drift.Samples:0.00} samples at {drift.At}"), passes ? "stated" : "strays", passes);
     }
 
     private void ProveSound()
     {
-        var files = _meant.Files.Where(f => f.Kind == PlannedKind.FromZero && _package.Has(f.Path)).ToList();
+        var files = _meant.Files.Where(f => f.IsSound && _package.Has(f.Path)).ToList();
         using var opener = new MediaOpener(_files, _meant.Session.Rate, _stop);
         var proofs = new TrackProof?[files.Count];
+        var clicks = new IReadOnlyList<ProofRow>?[files.Count];
         var done = 0;
         Parallel.For(0, files.Count, new ParallelOptions { CancellationToken = _stop, MaxDegreeOfParallelism = Environment.ProcessorCount }, i =>
         {
-            proofs[i] = ProveTrack(files[i], opener);
+            CopyOut(files[i], scratch =>
+            {
+                if (files[i].Kind == PlannedKind.Click)
+                {
+                    clicks[i] = ClickProof.Prove(_meant, files[i], scratch, _stop);
+                }
+                else
+                {
+                    proofs[i] = TrackProof.Prove(_meant, files[i], scratch, opener, _stop);
+                }
+            }, problem => proofs[i] = TrackProof.Broken(files[i], problem));
             _report(new WorkProgress((double)Interlocked.Increment(ref done) / files.Count, $"compared {Path.GetFileName(files[i].Path)}"));
         });
+        _rows.AddRange(clicks.OfType<IReadOnlyList<ProofRow>>().SelectMany(r => r));
         foreach (var proof in proofs.OfType<TrackProof>())
         {
             _rows.AddRange(proof.Rows);
@@ -170,7 +207,7 @@ public sealed class PackageProof
         }
     }
 
-    private TrackProof ProveTrack(PlannedFile file, MediaOpener opener)
+    private void CopyOut(PlannedFile file, Action<string> prove, Action<BadInputException> broken)
     {
         Directory.CreateDirectory(_files.Scratch);
         var scratch = Path.Combine(_files.Scratch, $"{Guid.NewGuid():N}.proof");
@@ -180,11 +217,11 @@ public sealed class PackageProof
             using var package = PackageReader.Open(_zip, _name);
             var (sha256, bytes) = package.CopyTo(file.Path, scratch, _stop);
             Hash(file.Path, sha256, bytes);
-            return TrackProof.Prove(_meant, file, scratch, opener, _stop);
+            prove(scratch);
         }
         catch (BadInputException problem)
         {
-            return TrackProof.Broken(file, problem);
+            broken(problem);
         }
         finally
         {

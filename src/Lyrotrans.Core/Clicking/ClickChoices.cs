@@ -1,0 +1,22 @@
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Time;
+
+namespace Lyrotrans.Core.Clicking;
+
+/// <summary>Whether and how a click goes with the package.</summary>
+/// <param name="Print">As a sound file.</param>
+/// <param name="Midi">As a part in the MIDI file.</param>
+/// <param name="LevelDb">Peak of the bar's first beat, in dBFS, at most 0.</param>
+/// <param name="CountInBars">Whole bars before the start, 0 to 2.</param>
+/// <param name="Accents">Typed-in patterns; a meter that is not among them has its usual one.</param>
+public sealed record ClickChoices(
+    bool Print = false, bool Midi = false, double LevelDb = -6, int CountInBars = 0, CountIn CountIn = CountIn.AllFiles, ValueArray<MeterAccents> Accents = default)
+{
+    public const int MostCountInBars = 2;
+
+    /// <summary>Whether there is any click.</summary>
+    public bool Goes => Print || Midi;
+
+    public AccentPattern PatternOf(MeterChange meter) =>
+        Accents.FirstOrDefault(a => a.Beats == meter.Beats && a.BeatUnit == meter.BeatUnit)?.Pattern ?? AccentPattern.Usual(meter);
+}

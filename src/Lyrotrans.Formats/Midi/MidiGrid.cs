@@ -1,0 +1,100 @@
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Time;
+
+namespace Lyrotrans.Formats.Midi;
+
+/// <summary>
+/// The tick grid of a session's MIDI files. Tick 0 is the first sample of the delivered range; the grid begins a whole number
+/// of quarters before bar 1, so that bar lines stay on whole beats. Where the range does not begin on a beat, its first quarter
+/// is played faster, and what lies in it takes the tick of its time, so that everything keeps its sample.
+/// </summary>
+public sealed class MidiGrid
+{
+    // Bounds for sessions that no one plays: about ten hours of sixteenths, and a ramp of three.
+    private const int MostBeats = 400_000;
+    private const int MostRampSteps = 100_000;
+    private readonly Session _session;
+    private readonly MusicalClock _clock;
+    private readonly Rational _firstQuarterSeconds;
+    private List<CheckPoint>? _checkPoints;
+
+    /// <param name="session">The session.</param>
+    /// <param name="start">Session sample of tick 0.</param>
+    public MidiGrid(Session session, long start)
+    {
+        _session = session;
+        Start = start;
+        _clock = session.Clock;
+        Division = MidiDivision.Of(session);
+        var half = new Rational(1, 2L * Division);
+        Lead = (long)(-_clock.QuarterAt(start) - half).Ceiling();
+        _firstQuarterSeconds = SecondsAt(1 - Lead);
+    }
+
+    public long Start { get; }
+
+    /// <summary>Ticks per quarter.</summary>
+    public int Division { get; }
+
+    /// <summary>Quarters from tick 0 to bar 1; below zero where the range begins after bar 1.</summary>
+    public long Lead { get; }
+
+    /// <summary>Seconds from tick 0 to a place in quarters from bar 1, as the session has it.</summary>
+    public Rational SecondsAt(Rational quarter) => _session.Rate.SecondsOf(_clock.ExactSampleAt(quarter) - Start);
+
+    /// <summary>The nearest tick to a place in quarters from bar 1; below zero before the range.</summary>
+    public long Tick(Rational quarter)
+    {
+        var place = quarter + Lead;
+        if (place.Sign > 0 && place < 1)
+        {
+            place = SecondsAt(quarter) / _firstQuarterSeconds;
+        }
+
+        return (place * Division).RoundToEven();
+    }
+
+    public long TickOfSample(long sample) => Tick(_clock.QuarterAt(sample));
+
+    /// <summary>One past the last tick of anything: of the session, but never before tick 0.</summary>
+    public long EndTick => Math.Max(0, Tick(EndQuarter));
+
+    /// <summary>The end of the session, in quarters from bar 1.</summary>
+    public Rational EndQuarter => _clock.QuarterAt(Math.Max(_session.EndSample, Start));
+
+    /// <summary>
+    /// Where tempo must be right, in quarters from bar 1, ascending: every beat after the first quarter up to the end of the
+    /// session and of the map, every tempo, and every sixteenth of a ramp.
+    /// </summary>
+    public IReadOnlyList<CheckPoint> CheckPoints => _checkPoints ??= MakeCheckPoints();
+
+    private List<CheckPoint> MakeCheckPoints()
+    {
+        Rational first = 1 - Lead;
+        var end = new[] { first, EndQuarter, _session.Tempo.Points[^1].Quarter }.Max();
+        var beats = _session.Meters.BeatsFrom(first).TakeWhile(b => b.Quarter <= end).Take(MostBeats).Select(b => b.Quarter);
+        var changes = _session.Tempo.Points.Select(p => p.Quarter).Concat(RampSteps()).Where(q => q > first);
+        List<Rational> places = [first, .. beats, .. changes];
+        places.Sort();
+
+        // One beat past the last, so that its tempo is said too.
+        places.Add(places[^1] + _session.Meters.MeterOfBar(_session.Meters.PositionAt(places[^1]).Bar).QuartersPerBeat);
+        return [.. places.Where((q, i) => i == 0 || q != places[i - 1]).Select(q => new CheckPoint(q, (q + Lead) * Division, SecondsAt(q)))];
+    }
+
+    /// <summary>Every sixteenth within a ramp, from its beginning on; a very long one in fewer steps.</summary>
+    public IEnumerable<Rational> RampSteps()
+    {
+        var points = _session.Tempo.Points;
+        for (var i = 0; i + 1 < points.Count; i++)
+        {
+            var length = points[i + 1].Quarter - points[i].Quarter;
+            var step = length * 4 > MostRampSteps ? length / MostRampSteps : new Rational(1, 4);
+            for (var quarter = points[i].Quarter; points[i].Ramp && quarter < points[i + 1].Quarter; quarter += step)
+            {
+                yield return quarter;
+            }
+        }
+    }
+}

@@ -1,0 +1,97 @@
+using System.Globalization;
+using Lyrotrans.Audio.Click;
+using Lyrotrans.Core.Clicking;
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Proof;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Workflow.Build;
+using Lyrotrans.Workflow.Sounds;
+
+namespace Lyrotrans.Workflow.Proving;
+
+/// <summary>
+/// Proves the click: its onsets are looked for in the file without knowing where they should be, and each is compared with the
+/// sample of its beat; then its sound is subtracted.
+/// </summary>
+public static class ClickProof
+{
+    private const int MostNamed = 20;
+
+    public static IReadOnlyList<ProofRow> Prove(DeliveryPlan plan, PlannedFile file, string found, CancellationToken stop)
+    {
+        using var sound = SoundFile.Open(found, file.Path);
+        var rows = new List<ProofRow>();
+        void Row(string what, string meant, string was, string difference, bool passed) => rows.Add(new ProofRow("Click", what, meant, was, difference, passed));
+        void Same(string what, string meant, string was) => Row(what, meant, was, meant == was ? "0" : "differs", meant == was);
+        Same("rate", plan.Session.Rate.HeaderHz.ToString(CultureInfo.InvariantCulture), sound.Facts.Rate);
+        Same("depth", plan.Preparation.Encoding.Words(), sound.Facts.Encoding.Words());
+        Same("channels", "1", sound.Facts.Channels.ToString(CultureInfo.InvariantCulture));
+        Same("length", $"{Digits.Grouped(file.Frames)} samples", $"{Digits.Grouped(sound.Facts.Frames)} samples");
+        if (sound.Facts.TimeReference is { } stamp)
+        {
+            Same("time stamp", $"{Digits.Grouped(PackageBuilder.TimeReference(plan, plan.ClickRange.Start))} samples", $"{Digits.Grouped(stamp)} samples");
+        }
+
+        var beats = ClickTrack.Beats(plan.Session, plan.Preparation.Click, plan.ClickRange);
+        var click = new ClickRender(beats, plan.ClickRange, plan.Preparation.Click.LevelDb, plan.Session.Rate);
+        var onsets = new OnsetReader(click.Quietest / 2, click.Quiet / 2);
+        var residual = Listen(click, sound, Math.Max(file.Frames, sound.Facts.Frames), onsets, stop);
+        rows.AddRange(Onsets(beats, onsets.Onsets.Select(o => o + plan.ClickRange.Start).ToList()));
+        var bound = PrintRule.OfClick(plan.Preparation.Encoding).BoundDb;
+        Row("sound", $"residual below {Decibels.Words(bound)} dBFS", $"{Decibels.Words(residual)} dBFS", $"{Decibels.Words(residual)} dBFS", residual <= bound);
+        return rows;
+    }
+
+    private static double Listen(ClickRender click, SoundFile sound, long frames, OnsetReader onsets, CancellationToken stop)
+    {
+        var meant = new double[PrintedTrack.Block];
+        var found = PrintedTrack.Planar(Math.Max(1, sound.Source.Channels));
+        var peak = 0.0;
+        for (long at = 0; at < frames; at += PrintedTrack.Block)
+        {
+            stop.ThrowIfCancellationRequested();
+            var count = (int)Math.Min(PrintedTrack.Block, frames - at);
+            click.Read(at, count, meant);
+            sound.Source.Read(at, count, found);
+            onsets.Take(found[0].AsSpan(0, count));
+            for (var i = 0; i < count; i++)
+            {
+                peak = Math.Max(peak, Math.Abs(meant[i] - found[0][i]));
+            }
+        }
+
+        return Decibels.FromRatio(peak);
+    }
+
+    private static IEnumerable<ProofRow> Onsets(IReadOnlyList<ClickBeat> beats, List<long> found)
+    {
+        var off = Math.Abs(found.Count - beats.Count);
+        var worst = 0L;
+        var named = new List<ProofRow>();
+        for (var i = 0; i < Math.Min(found.Count, beats.Count); i++)
+        {
+            var difference = found[i] - beats[i].Sample;
+            if (difference == 0)
+            {
+                continue;
+            }
+
+            off++;
+            worst = Math.Abs(difference) > Math.Abs(worst) ? difference : worst;
+            if (named.Count < MostNamed)
+            {
+                named.Add(new ProofRow(
+                    $"Click, bar {beats[i].Beat.Bar} beat {beats[i].Beat.Number}", "onset", $"{Digits.Grouped(beats[i].Sample)} samples",
+                    $"{Digits.Grouped(found[i])} samples", Digits.Grouped(difference), false));
+            }
+        }
+
+        yield return new ProofRow(
+            "Click", "onsets", $"{Digits.Grouped(beats.Count)}, each on its sample", $"{Digits.Grouped(found.Count)}, {Digits.Grouped(off)} off", Digits.Grouped(worst), off == 0);
+        foreach (var row in named)
+        {
+            yield return row;
+        }
+    }
+}

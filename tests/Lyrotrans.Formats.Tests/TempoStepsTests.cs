@@ -1,0 +1,133 @@
+using CsCheck;
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Time;
+using Lyrotrans.Formats.Midi;
+
+namespace Lyrotrans.Formats.Tests;
+
+/// <summary>A written tempo map against the session's own, up to two hours long.</summary>
+public class TempoStepsTests
+{
+    private const int MostSeconds = 7200;
+    private static readonly long[] s_rates = [44_100, 48_000, 96_000, 192_000];
+
+    private static readonly Gen<TempoMap> s_map =
+        from first in Gen.Int[-8, 0]
+        from steps in Gen.Select(Gen.Int[1, 2400], Gen.Int[3_000, 26_000], Gen.Bool).List[0, 24]
+        from tempo in Gen.Int[4_000, 24_000]
+        select Map(first, tempo, steps);
+
+    private static readonly Gen<MeterMap> s_meters =
+        from changes in Gen.Select(Gen.Int[1, 60], Gen.Int[1, 13], Gen.Int[1, 4].Select(p => 1 << p)).List[0, 6]
+        select Meters(changes);
+
+    private static TempoMap Map(int first, int tempo, List<(int Quarters, int Tempo, bool Ramp)> steps)
+    {
+        var points = new List<TempoPoint> { new(first, new Rational(tempo, 100), steps.Count > 0 && steps[0].Ramp) };
+        Rational quarter = first;
+        foreach (var (eighths, next, ramp) in steps)
+        {
+            quarter += new Rational(eighths, 2);
+            points.Add(new TempoPoint(quarter, new Rational(next, 100), ramp));
+        }
+
+        return new TempoMap(points.ToValueArray());
+    }
+
+    private static MeterMap Meters(List<(int Bars, int Beats, int Unit)> changes)
+    {
+        var bar = 1L;
+        var list = new List<MeterChange> { new(1, 4, 4) };
+        foreach (var (bars, beats, unit) in changes)
+        {
+            bar += bars;
+            list.Add(new MeterChange(bar, beats, unit));
+        }
+
+        return new MeterMap(list.ToValueArray());
+    }
+
+    // A session that is as long as its last note, held at two hours.
+    private static Session Sound(TempoMap tempo, MeterMap meters, SampleRate rate, long bar1)
+    {
+        var last = tempo.Points[^1].Quarter + 64;
+        var limit = tempo.QuarterAt(MostSeconds);
+        var end = last < limit ? last : limit;
+        var part = new NotePart { Id = "p", Name = "p", StartQuarter = 0, LengthQuarters = end.Sign > 0 ? end : 1, Notes = [new Note(0, 10, 1, 60, 90)] };
+        return new Session
+        {
+            Name = "t", Rate = rate, Bar1Sample = bar1, Tempo = tempo, Meters = meters,
+            Tracks = [new Track { Id = "t", Name = "t", Kind = TrackKind.Notes, Parts = [part] }],
+        };
+    }
+
+    [Fact]
+    public void Corrected_keeps_every_beat_within_one_sample_at_every_usual_rate() =>
+        Gen.Select(s_map, s_meters, Gen.Int[0, 3].Select(i => s_rates[i]), Gen.Long[0, 400_000]).Sample(
+            (tempo, meters, hz, bar1) =>
+            {
+                var session = Sound(tempo, meters, new SampleRate(hz), bar1);
+                var drift = MidiExport.Drift(session, 0, TempoForm.Corrected);
+                Assert.True(drift.Samples <= 1, $"{drift} with {string.Join("; ", tempo.Points)}");
+            },
+            iter: 30, print: t => string.Join("; ", t.Item1.Points));
+
+    [Fact]
+    public void What_a_reader_makes_of_the_events_lies_where_the_session_has_it() =>
+        Gen.Select(s_map, s_meters, Gen.Long[0, 400_000]).Sample(
+            (tempo, meters, bar1) =>
+            {
+                var session = Sound(tempo, meters, SampleRate.Hz48000, bar1);
+                var file = MidiExport.Make(session, 0, new MidiChoices(), session.Tracks);
+
+                // Adds microseconds up as any reader does, from the events alone.
+                var tempos = SmfContents.Of(file).Tempos;
+                var lead = new MidiGrid(session, 0).Lead;
+                var worst = 0.0;
+                foreach (var beat in session.Meters.BeatsFrom(1 - lead).TakeWhile(b => b.Quarter <= session.Tracks[0].Parts[0].EndQuarter).Where((_, i) => i % 7 == 0))
+                {
+                    var tick = ((beat.Quarter + lead) * file.TicksPerQuarter).RoundToEven();
+                    var micros = 0.0;
+                    for (var i = 0; i < tempos.Count && tempos[i].Tick < tick; i++)
+                    {
+                        var to = i + 1 < tempos.Count ? Math.Min(tick, tempos[i + 1].Tick) : tick;
+                        micros += (double)(to - tempos[i].Tick) * tempos[i].Microseconds / file.TicksPerQuarter;
+                    }
+
+                    worst = Math.Max(worst, Math.Abs((micros * 48_000 / 1e6) - session.Clock.ExactSampleAt(beat.Quarter).ToDouble()));
+                }
+
+                Assert.InRange(worst, 0, 1.0001);
+            },
+            iter: 12);
+
+    [Fact]
+    public void Plain_has_an_event_for_each_tempo_and_its_rounding_adds_up()
+    {
+        var session = Sound(new TempoMap([new TempoPoint(0, 92), new TempoPoint(4000, 116)]), MeterMap.FourFour, SampleRate.Hz48000, 0);
+        var plain = MidiExport.Drift(session, 0, TempoForm.Plain);
+        var corrected = MidiExport.Drift(session, 0, TempoForm.Corrected);
+        Assert.Equal(2, plain.Events);
+        // 60 000 000 / 92 is 652 173.913; rounding loses 0.087 µs a quarter over 4 000 quarters, at 48 kHz 16.7 samples.
+        Assert.InRange(plain.Samples, 16.6, 16.8);
+        Assert.Equal(1001, plain.At.Bar);
+        Assert.True(corrected.Samples <= 1 && corrected.Events < 60, corrected.ToString());
+    }
+
+    [Fact]
+    public void A_ramp_becomes_sixteenths_or_whatever_keeps_it_within_a_sample()
+    {
+        var session = Sound(new TempoMap([new TempoPoint(0, 60, Ramp: true), new TempoPoint(16, 180)]), MeterMap.FourFour, SampleRate.Hz48000, 0);
+        Assert.Equal(62, MidiExport.Drift(session, 0, TempoForm.Plain).Events);
+        Assert.True(MidiExport.Drift(session, 0, TempoForm.Corrected).Samples <= 1);
+    }
+
+    [Fact]
+    public void A_tempo_that_the_format_cannot_say_is_told_as_drift()
+    {
+        var session = Sound(TempoMap.Constant(2), MeterMap.FourFour, SampleRate.Hz48000, 0);
+        Assert.True(MidiExport.Drift(session, 0, TempoForm.Corrected).Samples > 1000);
+    }
+}
