@@ -56,12 +56,12 @@ public sealed class OrrerySuite
         return session with { Markers = Markers(session) };
     }
 
-    // 92, up to 116 in four steps, a ritardando in three.
+    // 92, over four bars up to 116, and a ritardando to 66.
     private static TempoMap Tempo()
     {
         var meters = new MeterMap([new MeterChange(1, 4, 4), new MeterChange(17, 7, 8), new MeterChange(23, 4, 4)]);
-        (long Bar, int Tempo)[] steps = [(1, 92), (13, 98), (14, 104), (15, 110), (16, 116), (29, 104), (30, 88), (31, 66)];
-        return new TempoMap(steps.Select((s, i) => new TempoPoint(i == 0 ? -1 : meters.StartOfBar(s.Bar), s.Tempo)).ToValueArray());
+        TempoPoint At(long bar, int tempo, bool ramp = false) => new(meters.StartOfBar(bar), tempo, ramp);
+        return new TempoMap([new TempoPoint(-1, 92), At(13, 92, ramp: true), At(17, 116), At(29, 116, ramp: true), At(32, 66)]);
     }
 
     private ValueArray<Marker> Markers(Session session)

@@ -5,16 +5,20 @@ using Lyrotrans.Core.Sound;
 namespace Lyrotrans.Core.Flags;
 
 /// <summary>Looks a session over for what would go wrong if it were sent as it is.</summary>
-public sealed class FlagFinder(Session session, IReadOnlyDictionary<string, MediaSound> sounds)
+/// <param name="sounds">Measured sound by media id.</param>
+/// <param name="tempo">What the sound's own tempo seems to be, where the map says one tempo only.</param>
+public sealed class FlagFinder(Session session, IReadOnlyDictionary<string, MediaSound> sounds, TempoEstimate? tempo = null)
 {
     private const int SecondsOfHandle = 1;
     private const int SecondsOfEmptyEnd = 20;
-    private static readonly string[] s_worst = ["missing-media", "past-end", "other-rate", "before-bar-1"];
+    private static readonly string[] s_worst = ["missing-media", "past-end", "other-rate", "before-bar-1", "other-tempo"];
     private readonly Dictionary<string, Media> _media = session.Media.ToDictionary(m => m.Id);
 
     /// <summary>Flags, dearest first.</summary>
     public IReadOnlyList<Flag> Find() => MediaFlags()
         .Concat(session.Tracks.SelectMany(TrackFlags))
+        .Concat(session.Tracks.SelectMany(new NoteFlags(session).Of))
+        .Concat(TempoFlags())
         .Concat(HandleFlags())
         .Concat(NameFlags())
         .Concat(TimelineFlags())
@@ -76,12 +80,6 @@ public sealed class FlagFinder(Session session, IReadOnlyDictionary<string, Medi
                 "It is held back unless you say otherwise at Prepare", track.Id, null, first);
         }
 
-        foreach (var part in track.Parts.Where(p => p.Notes.Count == 0 && p.Controls.Count == 0))
-        {
-            yield return new("empty-part", FlagCost.WorkThere, $"{part.Name} on {track.Name} is an empty part",
-                "It has no notes", track.Id, part.Id, session.Clock.SampleAt(part.StartQuarter));
-        }
-
         foreach (var clip in track.Sounding?.Clips ?? [])
         {
             if (clip.HandleAfter(_media[clip.Media], session.Rate) is var after && after < 0 && _media[clip.Media].Place != MediaPlace.Missing)
@@ -89,6 +87,16 @@ public sealed class FlagFinder(Session session, IReadOnlyDictionary<string, Medi
                 yield return new("past-end", FlagCost.SoundLost, $"{clip.Name} on {track.Name} runs past its media",
                     $"By {Samples(-after)}; that stretch is silent", track.Id, clip.Id, clip.End + after);
             }
+        }
+    }
+
+    private IEnumerable<Flag> TempoFlags()
+    {
+        if (tempo is { Disagrees: true })
+        {
+            yield return new("other-tempo", FlagCost.WorkThere,
+                FormattableString.Invariant($"The map says {session.Tempo.Points[0].QuartersPerMinute.ToDouble():0.##}, the sound about {tempo.QuartersPerMinute:0.#}"),
+                FormattableString.Invariant($"Quarters a minute by the onsets, confidence {tempo.Confidence * 100:0} %, against {tempo.ConfidenceOfMap * 100:0} % for the map's; the grid may not fit the sound"));
         }
     }
 

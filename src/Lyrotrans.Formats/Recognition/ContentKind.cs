@@ -15,4 +15,7 @@ public enum ContentKind
     OpenSession,
     CompoundFile,
     Picture,
+
+    /// <summary>Markers as delimited text.</summary>
+    MarkerList,
 }

@@ -1,4 +1,6 @@
 using System.Text;
+using Lyrotrans.Formats.Binary;
+using Lyrotrans.Formats.MarkerList;
 
 namespace Lyrotrans.Formats.Recognition;
 
@@ -34,6 +36,7 @@ public static class ContentSniffer
             _ when text.StartsWith("ID3", StringComparison.Ordinal) || head is [0xFF, >= 0xE2 and not 0xFF, ..] => ContentKind.Mp3,
             _ when text.Length > 11 && text[4..8] == "ftyp" => ContentKind.Picture,
             _ when LooksLikeSession(text) => ContentKind.OpenSession,
+            _ when MarkerListReader.IsHead(TextGuess.Decode(head).Split('\n')[0]) => ContentKind.MarkerList,
             _ => ContentKind.Unknown,
         };
     }

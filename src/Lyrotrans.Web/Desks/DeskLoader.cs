@@ -61,7 +61,7 @@ public sealed class DeskLoader(LyroContext database, UserManager<Account> accoun
 
     /// <summary>What would go wrong with a desk's session; none for an empty one.</summary>
     public IReadOnlyList<Flag> Flags(Desk desk) => desk.Revision is { } revision
-        ? cache.Get<IReadOnlyList<Flag>>(revision.SessionSha, () => new FlagFinder(desk.Session, Sounds(desk.Session)).Find())
+        ? cache.Get<IReadOnlyList<Flag>>(revision.SessionSha, () => new FlagFinder(desk.Session, Sounds(desk.Session), SoundMeasures.Tempo(desk.Session, store)).Find())
         : [];
 
     public IReadOnlyDictionary<string, MediaSound> Sounds(Session session) => SoundMeasures.FromStore(session, store);

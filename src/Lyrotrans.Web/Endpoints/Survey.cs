@@ -2,6 +2,7 @@ using System.Runtime.InteropServices;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Lyrotrans.Audio.Peaks;
+using Lyrotrans.Core.Positions;
 using Lyrotrans.Core.Storing;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Web.Desks;

@@ -3,6 +3,7 @@ using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
+using Lyrotrans.Formats.MarkerList;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Recognition;
@@ -29,6 +30,7 @@ public static class Examiner
                 ContentKind.Wave or ContentKind.Aiff or ContentKind.Flac or ContentKind.Ogg or ContentKind.Mp3 => Sound(item, path),
                 ContentKind.Midi => Midi(item, SmfReader.Read(stream, name)),
                 ContentKind.OpenSession => Document(item, SessionDocumentReader.Read(stream, name)),
+                ContentKind.MarkerList => item with { Brings = [Count(MarkerListReader.Read(stream, name).Count, "marker")] },
                 ContentKind.Picture => item with { Brings = ["a reference picture"], Placement = new(PlacementRule.SessionStart) },
                 ContentKind.Empty => item with { Error = $"{name}: The file is empty: 0 bytes. Its transfer or export failed; ask for it again." },
                 ContentKind.CompoundFile => item with { Error = $"{name}: This is a compound file, as AAF is. This version does not read AAF yet. Bring the session as an open session document or as time-stamped files." },
@@ -52,7 +54,7 @@ public static class Examiner
         var claims = Path.GetExtension(name).ToLowerInvariant();
         return sound.Contains(claims)
             ? $"{name}, byte 0: Its name ends in {claims}, and its content is not that. Export it again, or ask what it is."
-            : $"{name}, byte 0: This is no file that can be brought in. Sound (WAVE, RF64, AIFF, FLAC), MIDI, an open session document or a zip of these can.";
+            : $"{name}, byte 0: This is no file that can be brought in. Sound (WAVE, RF64, AIFF, FLAC), MIDI, an open session document or a marker list (CSV) or a zip of these can.";
     }
 
     private static IntakeItem Sound(IntakeItem item, string path)
@@ -82,9 +84,15 @@ public static class Examiner
     private static IntakeItem Midi(IntakeItem item, SmfFile file)
     {
         var contents = SmfContents.Of(file);
+        var findings = contents.Findings.ToList();
+        if (contents.Tracks.All(t => t.Notes.Count == 0))
+        {
+            findings.Add("It has no notes; it brings tempo, meters and markers only.");
+        }
+
         return item with
         {
-            Findings = [.. contents.Findings],
+            Findings = findings,
             Placement = new(PlacementRule.SessionStart),
             Brings =
             [

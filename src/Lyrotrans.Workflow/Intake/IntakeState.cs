@@ -22,6 +22,15 @@ public sealed record IntakeState
 
     public IReadOnlyList<IntakeItem> Items { get; init; } = [];
 
+    /// <summary>The item whose tempo map, meters, keys and bar 1 lead; none takes the first that says any.</summary>
+    public string? MapFrom { get; init; }
+
+    /// <summary>The one item whose markers are taken; none takes those of all.</summary>
+    public string? MarkersFrom { get; init; }
+
+    /// <summary>Maps that the engineer made, in order; the last is in force.</summary>
+    public IReadOnlyList<MapEdit> MapEdits { get; init; } = [];
+
     public byte[] ToJson() => JsonSerializer.SerializeToUtf8Bytes(this, s_json);
 
     public static IntakeState FromJson(ReadOnlySpan<byte> json) => JsonSerializer.Deserialize<IntakeState>(json, s_json)!;

@@ -2,6 +2,22 @@ using Lyrotrans.Core.Sessions;
 
 namespace Lyrotrans.Workflow.Intake;
 
-/// <summary>The one session that all sources make, where each came to lie and why, and what is missing.</summary>
+/// <summary>The one session that all sources make, where each came to lie and why, what is missing, and what they disagree on.</summary>
+/// <param name="Maps">Every source that says a map, in the order in which they would lead.</param>
+/// <param name="MapLeader">The item whose map leads; null where none says any.</param>
+/// <param name="MarkerSources">Every item that brings markers, by id and name.</param>
 public sealed record JoinedSession(
-    Session Session, IReadOnlyDictionary<string, PlacedItem> Placed, IReadOnlyList<MissingMedia> Missing, IReadOnlyList<string> Findings);
+    Session Session,
+    IReadOnlyDictionary<string, PlacedItem> Placed,
+    IReadOnlyList<MissingMedia> Missing,
+    IReadOnlyList<string> Findings,
+    IReadOnlyList<MapSource> Maps,
+    string? MapLeader,
+    IReadOnlyList<(string Item, string Name)> MarkerSources)
+{
+    /// <summary>Whether sources say different maps.</summary>
+    public bool MapsDisagree => Maps.Any(m => m.Map != Maps[0].Map);
+
+    /// <summary>Whether a source says another start than the place it lies at.</summary>
+    public IEnumerable<MapSource> OtherStarts => Maps.Where(m => m.Start is { } start && Placed[m.Item].Sample is { } at && start != at);
+}

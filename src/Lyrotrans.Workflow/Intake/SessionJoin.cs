@@ -1,8 +1,10 @@
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Mapping;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
+using Lyrotrans.Formats.MarkerList;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Recognition;
@@ -11,7 +13,8 @@ namespace Lyrotrans.Workflow.Intake;
 
 /// <summary>
 /// Puts everything that was brought in together as one session. An open session document leads; sound files that it names are
-/// its media, all others become tracks of their own; a MIDI file gives tempo, meters and markers where no document did.
+/// its media, all others become tracks of their own. Every source that says a map is heard; one leads, and its tempo, meters, keys and
+/// bar 1 hold for all. Markers of all sources come together, unless one was chosen.
 /// </summary>
 public sealed class SessionJoin
 {
@@ -20,10 +23,12 @@ public sealed class SessionJoin
     private readonly Dictionary<string, PlacedItem> _placed = [];
     private readonly List<string> _findings = [];
     private readonly HashSet<string> _used = [];
+    private readonly MusicSources _music;
 
     private SessionJoin(IntakeState state, Func<string, Stream> open)
     {
         _state = state;
+        _music = new MusicSources(state);
         _open = open;
     }
 
@@ -44,16 +49,21 @@ public sealed class SessionJoin
             _placed[extra.Id] = new PlacedItem(null, $"left out: {documents[0].Name} leads");
         }
 
-        session = AddMidi(session, midis, documents.Count > 0);
+        var music = midis.Select(m => ReadMidi(m, session)).ToList();
+        session = _music.Mapped(session, documents.FirstOrDefault()?.Id, _findings);
+        session = AddNotes(session, music);
         session = AddSounds(session, sounds.Where(s => !_used.Contains(s.Id)).ToList());
+        session = AddMarkers(session, good.Where(i => i.Kind == ContentKind.MarkerList).ToList());
         session = AddPicture(session, good.Where(i => i.Kind == ContentKind.Picture).ToList());
-        return new JoinedSession(session, _placed, Missing(session), _findings);
+        session = _state.MapEdits.Aggregate(session, (before, edit) => edit.ApplyTo(before));
+        return new JoinedSession(session, _placed, Missing(session), _findings, _music.Maps, _music.Leader?.Item, _music.MarkerSources);
     }
 
     private Session FromDocument(IntakeItem document, List<IntakeItem> sounds)
     {
         using var stream = _open(document.Sha256);
         var session = SessionDocumentReader.Read(stream, document.Name);
+        _music.Offer(new MapSource(document.Id, document.Name, MusicMap.Of(session), session.Markers));
         _placed[document.Id] = new PlacedItem(0, $"it is the session; sample 0 is {session.Start}");
         return session with
         {
@@ -124,33 +134,50 @@ public sealed class SessionJoin
 
     private static Rational Seconds(IntakeItem sound) => sound.Sound!.SampleRate.SecondsOf(sound.Sound.TimeReference!.Value);
 
-    private Session AddMidi(Session session, List<IntakeItem> midis, bool led)
+    private (IntakeItem Item, Session Music) ReadMidi(IntakeItem item, Session session)
     {
-        var mapFrom = led ? "the session document" : null;
-        foreach (var item in midis)
+        using var stream = _open(item.Sha256);
+        var file = SmfReader.Read(stream, item.Name);
+        var start = MidiImport.StartSeconds(SmfContents.Of(file)) is { } seconds
+            ? session.Rate.SamplesIn(seconds - (session.Start.Frames / session.FrameRate.PerSecond)).RoundToEven()
+            : (long?)null;
+        var (at, reason) = item.Placement.Rule switch
         {
-            using var stream = _open(item.Sha256);
-            var at = item.Placement.Rule == PlacementRule.Offset ? item.Placement.Sample : 0;
-            var music = MidiImport.Read(SmfReader.Read(stream, item.Name), Path.GetFileNameWithoutExtension(item.Name), session.Rate, at);
-            _placed[item.Id] = new PlacedItem(at, item.Placement.Rule == PlacementRule.Offset ? "offset typed in" : "its tick 0 at session start");
-            if (mapFrom is null)
-            {
-                session = session with { Tempo = music.Tempo, Meters = music.Meters, Keys = music.Keys, Bar1Sample = music.Bar1Sample, Markers = music.Markers };
-                mapFrom = item.Name;
-            }
-            else if (music.Tempo != session.Tempo || music.Bar1Sample != session.Bar1Sample)
-            {
-                _findings.Add($"{item.Name} has another tempo map or bar 1 than {mapFrom}; {mapFrom} leads. Its notes keep their bars and beats.");
-            }
+            PlacementRule.Offset => (item.Placement.Sample, "offset typed in"),
+            PlacementRule.TimeStamp when start is { } said => (said, "by its start timecode"),
+            _ => (0L, "its tick 0 at session start"),
+        };
+        _placed[item.Id] = new PlacedItem(at, reason);
+        var music = MidiImport.Read(file, Path.GetFileNameWithoutExtension(item.Name), session.Rate, at);
+        _music.Offer(new MapSource(item.Id, item.Name, MusicMap.Of(music), music.Markers, start));
+        return (item, music);
+    }
 
+    private static Session AddNotes(Session session, List<(IntakeItem Item, Session Music)> music)
+    {
+        foreach (var (item, notes) in music.Where(m => m.Music.Tracks.Count > 0))
+        {
             session = session with
             {
-                Tracks = session.Tracks.Concat(music.Tracks.Select(t => Renamed(t, item.Id))).ToValueArray(),
-                Provenance = session.Provenance.Append(new Provenance(item.Name, mapFrom == item.Name ? "tempo, meters, markers, notes" : "notes")).ToValueArray(),
+                Tracks = session.Tracks.Concat(notes.Tracks.Select(t => Renamed(t, item.Id))).ToValueArray(),
+                Provenance = session.Provenance.Append(new Provenance(item.Name, "notes")).ToValueArray(),
             };
         }
 
         return session;
+    }
+
+    private Session AddMarkers(Session session, List<IntakeItem> lists)
+    {
+        foreach (var item in lists)
+        {
+            using var stream = _open(item.Sha256);
+            var markers = MarkerJoin.FromList(session, MarkerListReader.Read(stream, item.Name), item.Name, _findings).ToList();
+            _music.OfferMarkers(item.Id, item.Name, markers);
+            _placed[item.Id] = new PlacedItem(null, $"{Digits.Grouped(markers.Count)} {(markers.Count == 1 ? "marker" : "markers")}");
+        }
+
+        return _music.Marked(session);
     }
 
     private static Track Renamed(Track track, string item) => track with

@@ -1,3 +1,4 @@
+using Lyrotrans.Audio.Onsets;
 using Lyrotrans.Audio.Peaks;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
@@ -41,6 +42,32 @@ public static class SoundMeasures
             }
         });
         return result;
+    }
+
+    /// <summary>
+    /// What tempo the sound of a session has, by the onsets in the store's peak files; null where its map says more than one
+    /// tempo, or where too little was measured.
+    /// </summary>
+    public static TempoEstimate? Tempo(Session session, IMediaStore store)
+    {
+        if (session.Tempo.Points.Count > 1)
+        {
+            return null;
+        }
+
+        var curve = new OnsetCurve(session.Rate, session.EndSample);
+        foreach (var media in session.Media.Where(m => m.Sha256 is not null && File.Exists(store.DerivedPathOf(m.Sha256, PeaksName))))
+        {
+            using var stream = File.OpenRead(store.DerivedPathOf(media.Sha256!, PeaksName));
+            var peaks = PeakPyramid.Read(stream, media.FileName);
+            var clips = session.Tracks.Where(t => t.State == TrackState.Active).SelectMany(t => t.Sounding?.Clips ?? []);
+            foreach (var clip in clips.Where(c => c.Media == media.Id && !c.Muted))
+            {
+                curve.Add(clip, media, peaks);
+            }
+        }
+
+        return curve.Estimate(session.Tempo.Points[0].QuartersPerMinute.ToDouble());
     }
 
     /// <summary>Makes a stored sound file's peaks where they are not there yet: to a temporary name first, then renamed.</summary>

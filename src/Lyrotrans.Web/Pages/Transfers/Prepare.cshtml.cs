@@ -9,7 +9,7 @@ using Lyrotrans.Core.Time;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Revisions;
 using Lyrotrans.Web.Desks;
-using Lyrotrans.Web.Surveying;
+using Lyrotrans.Core.Positions;
 using Microsoft.AspNetCore.Mvc;
 
 namespace Lyrotrans.Web.Pages.Transfers;

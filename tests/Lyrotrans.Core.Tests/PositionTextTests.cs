@@ -1,9 +1,9 @@
 using CsCheck;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
-using Lyrotrans.Web.Surveying;
+using Lyrotrans.Core.Positions;
 
-namespace Lyrotrans.Web.Tests;
+namespace Lyrotrans.Core.Tests;
 
 public class PositionTextTests
 {

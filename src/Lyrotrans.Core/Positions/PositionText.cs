@@ -3,7 +3,7 @@ using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
 
-namespace Lyrotrans.Web.Surveying;
+namespace Lyrotrans.Core.Positions;
 
 /// <summary>One instant in samples, timecode, bar|beat|tick and seconds, as text; converted exactly, rounded once.</summary>
 public sealed record PositionText(long Sample, string Samples, string Timecode, string Bars, string Seconds)

@@ -1,0 +1,88 @@
+using System.Buffers;
+using System.Text;
+
+namespace Lyrotrans.Formats.MarkerList;
+
+/// <summary>Reads and writes delimited text (RFC 4180); comma, semicolon or tab, whichever the first line has most of.</summary>
+public static class DelimitedText
+{
+    private static readonly SearchValues<char> s_special = SearchValues.Create("\",;\t\r\n");
+
+    /// <summary>Rows with the line each begins on, from 1. A quote that never ends takes the rest of the text.</summary>
+    public static IEnumerable<(int Line, IReadOnlyList<string> Cells)> Read(string text)
+    {
+        var separator = Separator(text);
+        var cells = new List<string>();
+        var cell = new StringBuilder();
+        var (quoted, line, begun) = (false, 1, 1);
+        for (var i = 0; i < text.Length; i++)
+        {
+            var c = text[i];
+            line += c == '\n' ? 1 : 0;
+            if (quoted)
+            {
+                if (c != '"')
+                {
+                    cell.Append(c);
+                }
+                else if (i + 1 < text.Length && text[i + 1] == '"')
+                {
+                    cell.Append(text[++i]);
+                }
+                else
+                {
+                    quoted = false;
+                }
+            }
+            else if (c == '"' && cell.Length == 0)
+            {
+                quoted = true;
+            }
+            else if (c == separator)
+            {
+                cells.Add(Taken(cell));
+            }
+            else if (c == '\n')
+            {
+                cells.Add(Taken(cell));
+                yield return (begun, cells);
+                (cells, begun) = ([], line);
+            }
+            else if (c != '\r')
+            {
+                cell.Append(c);
+            }
+        }
+
+        if (cell.Length > 0 || cells.Count > 0)
+        {
+            cells.Add(Taken(cell));
+            yield return (begun, cells);
+        }
+    }
+
+    public static string Line(params IEnumerable<string> cells) => string.Join(',', cells.Select(Quoted)) + "\r\n";
+
+    private static string Quoted(string cell) => cell.AsSpan().ContainsAny(s_special) ? $"\"{cell.Replace("\"", "\"\"", StringComparison.Ordinal)}\"" : cell;
+
+    private static string Taken(StringBuilder cell)
+    {
+        var text = cell.ToString();
+        cell.Clear();
+        return text;
+    }
+
+    private static char Separator(string text)
+    {
+        var first = text.AsSpan(0, text.IndexOf('\n', StringComparison.Ordinal) is >= 0 and var end ? end : text.Length);
+        var best = ',';
+        var most = 0;
+        foreach (var candidate in ",;\t")
+        {
+            var count = first.Count(candidate);
+            (best, most) = count > most ? (candidate, count) : (best, most);
+        }
+
+        return best;
+    }
+}

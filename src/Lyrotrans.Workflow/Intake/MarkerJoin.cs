@@ -1,0 +1,59 @@
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Positions;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Formats.MarkerList;
+
+namespace Lyrotrans.Workflow.Intake;
+
+/// <summary>Puts the markers of several sources together; what two of them say alike is one marker.</summary>
+public static class MarkerJoin
+{
+    /// <summary>The markers of both, ascending; one of the same text within a millisecond is the same.</summary>
+    public static ValueArray<Marker> Together(Session session, IEnumerable<Marker> more)
+    {
+        var near = session.Rate.HeaderHz / 1000;
+        var all = session.Markers.ToList();
+        foreach (var marker in more)
+        {
+            if (!all.Exists(m => m.Text == marker.Text && Math.Abs(m.Sample - marker.Sample) <= near))
+            {
+                all.Add(marker);
+            }
+        }
+
+        var ids = new HashSet<string>();
+        return all.OrderBy(m => m.Sample).Select(m => m with { Id = Free(m.Id, ids) }).ToValueArray();
+    }
+
+    /// <summary>The markers of a list, where its places can be understood.</summary>
+    /// <param name="findings">Gets a line for each row that cannot.</param>
+    public static IEnumerable<Marker> FromList(Session session, IEnumerable<MarkerRow> rows, string file, ICollection<string> findings)
+    {
+        foreach (var row in rows)
+        {
+            var start = PositionText.Parse(session, row.Start.Kind, row.Start.Text);
+            var end = row.End is null ? start : PositionText.Parse(session, row.End.Kind, row.End.Text);
+            if (start is not { } from || end is not { } to || to < from)
+            {
+                var wrong = start is null ? row.Start : row.End ?? row.Start;
+                findings.Add(start is not null && end is not null
+                    ? $"{file}, line {row.Line}: \"{row.Text}\" ends before it begins; it was left out."
+                    : $"{file}, line {row.Line}: \"{wrong.Text}\" is no place in {wrong.Kind}; \"{row.Text}\" was left out.");
+                continue;
+            }
+
+            yield return new Marker($"line-{row.Line}", row.Text, from, to - from);
+        }
+    }
+
+    private static string Free(string id, HashSet<string> taken)
+    {
+        var free = id;
+        for (var n = 2; !taken.Add(free); n++)
+        {
+            free = $"{id}-{n}";
+        }
+
+        return free;
+    }
+}
