@@ -57,7 +57,7 @@ builder.Services.ConfigureApplicationCookie(cookie =>
 builder.Services.AddAuthorizationBuilder().SetFallbackPolicy(
     new Microsoft.AspNetCore.Authorization.AuthorizationPolicyBuilder().RequireAuthenticatedUser().Build());
 builder.Services.AddAntiforgery(options => options.HeaderName = "X-Request-Token");
-builder.Services.AddRazorPages();
+builder.Services.AddRazorPages().AddJsonOptions(json => json.JsonSerializerOptions.Converters.Add(new System.Text.Json.Serialization.JsonStringEnumConverter()));
 builder.Services.AddRateLimiter(options =>
 {
     options.RejectionStatusCode = StatusCodes.Status429TooManyRequests;

@@ -212,7 +212,7 @@ test("time-stamped files and MIDI make a session too, and a placement can be cha
   assert.match(await page.locator("#items tr", { hasText: "bell.wav" }).innerText(), /at session start/);
   await page.goto(here.replace(/intake$/, "survey"));
   await page.waitForSelector("#chart[data-ready]");
-  assert.ok(await page.evaluate(() => window.chartForTests.survey.tracks.some(t => t.notes.length > 10)));
+  assert.ok(await page.evaluate(() => document.getElementById("chart").chart.survey.tracks.some(t => t.notes.length > 10)));
 });
 
 test("a zip is unpacked, and one that climbs out is refused whole", async () => {

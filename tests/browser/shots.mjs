@@ -16,9 +16,9 @@ for (const name of ["intake", "survey", "prepare", "build", "proof", "handover"]
     await page.waitForSelector("#chart[data-ready]");
     await page.waitForTimeout(1500);
     for (let i = 0; i < 3; i++) { await page.keyboard.press("f"); await page.waitForTimeout(300); }
-    await page.evaluate(() => { window.chartForTests.scroll = 0; window.chartForTests.draw(); });
+    await page.evaluate(() => { document.getElementById("chart").chart.scroll = 0; document.getElementById("chart").chart.draw(); });
     await shoot("survey");
-    await page.evaluate(() => { const c = window.chartForTests; c.from = 180_000; c.perPixel = 420; c.draw(); });
+    await page.evaluate(() => { const c = document.getElementById("chart").chart; c.from = 180_000; c.perPixel = 420; c.draw(); });
     await page.waitForTimeout(1200);
     await shoot("survey-close");
     await page.evaluate(() => document.documentElement.setAttribute("data-night", ""));

@@ -65,6 +65,11 @@ public sealed class DeliveryPlan
         files.Add(new PlannedFile($"{root}/{root}.mid", PlannedKind.Midi, Bytes: 400 + (preparation.Midi.Form == MidiForm.FilePerPart ? 0 : notes * 8L)));
         files.AddRange(PartFiles(session, preparation, names, root));
         files.Add(new PlannedFile($"{root}/{root}.session.json", PlannedKind.SessionDocument, Bytes: 2000 + (ClipCount(session) * 330L) + (notes * 40L)));
+        if (session.Markers.Count > 0)
+        {
+            files.Add(new PlannedFile($"{root}/{root}_markers.csv", PlannedKind.MarkerList, Bytes: 100 + (session.Markers.Count * 90L)));
+        }
+
         files.Add(new PlannedFile($"{root}/Session_sheet.html", PlannedKind.SessionSheet, Bytes: 8000 + (files.Count * 300L)));
         files.Add(new PlannedFile($"{root}/manifest.json", PlannedKind.Manifest, Bytes: 1000 + (files.Count * 300L)));
         files.Add(new PlannedFile($"{root}/SHA256SUMS", PlannedKind.Checksums, Bytes: files.Count * 100L));

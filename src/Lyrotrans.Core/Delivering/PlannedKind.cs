@@ -11,6 +11,9 @@ public enum PlannedKind
     /// <summary>A MIDI file: the whole session's, or one part's.</summary>
     Midi,
     SessionDocument,
+
+    /// <summary>The markers as delimited text.</summary>
+    MarkerList,
     SessionSheet,
     Manifest,
     Checksums,

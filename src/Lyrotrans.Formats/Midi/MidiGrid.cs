@@ -27,9 +27,13 @@ public sealed class MidiGrid
         Start = start;
         _clock = session.Clock;
         Division = MidiDivision.Of(session);
-        var half = new Rational(1, 2L * Division);
-        Lead = (long)(-_clock.QuarterAt(start) - half).Ceiling();
+
+        // A start that is half a sample or half a tick off a beat is on it: it was rounded.
+        var (byTick, bySample) = (_clock.QuarterAt(start) + new Rational(1, 2L * Division), _clock.QuarterAt(start + new Rational(1, 2)));
+        var latest = byTick > bySample ? byTick : bySample;
+        Lead = (long)(-latest).Ceiling();
         _firstQuarterSeconds = SecondsAt(1 - Lead);
+        BeginsOnBeat = _clock.QuarterAt(start) - (latest - _clock.QuarterAt(start)) <= -Lead;
     }
 
     public long Start { get; }
@@ -40,6 +44,12 @@ public sealed class MidiGrid
     /// <summary>Quarters from tick 0 to bar 1; below zero where the range begins after bar 1.</summary>
     public long Lead { get; }
 
+    /// <summary>Whether tick 0 is a quarter of the session's own grid; if not, the first quarter is played faster.</summary>
+    public bool BeginsOnBeat { get; }
+
+    /// <summary>The tempo of the first quarter, in quarters a minute.</summary>
+    public double FirstTempo => 60 / _firstQuarterSeconds.ToDouble();
+
     /// <summary>Seconds from tick 0 to a place in quarters from bar 1, as the session has it.</summary>
     public Rational SecondsAt(Rational quarter) => _session.Rate.SecondsOf(_clock.ExactSampleAt(quarter) - Start);
 
@@ -47,7 +57,7 @@ public sealed class MidiGrid
     public long Tick(Rational quarter)
     {
         var place = quarter + Lead;
-        if (place.Sign > 0 && place < 1)
+        if (!BeginsOnBeat && place.Sign > 0 && place < 1)
         {
             place = SecondsAt(quarter) / _firstQuarterSeconds;
         }

@@ -4,11 +4,13 @@ using Lyrotrans.Core.Flags;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Revisions;
 using Lyrotrans.Storage.Store;
+using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Sounds;
 using Microsoft.AspNetCore.Identity;
@@ -67,6 +69,10 @@ public sealed class DeskLoader(LyroContext database, UserManager<Account> accoun
     public IReadOnlyDictionary<string, MediaSound> Sounds(Session session) => SoundMeasures.FromStore(session, store);
 
     public DeliveryPlan Plan(Desk desk) => DeliveryPlan.Make(desk.Session, desk.Preparation, Sounds(desk.Session));
+
+    /// <summary>How far a plan's grid would stray from the sound; kept, because a long piece takes a while to measure.</summary>
+    public TempoDrift Drift(Desk desk, DeliveryPlan plan, TempoForm form) =>
+        cache.Get($"{desk.Revision!.SessionSha} {plan.Range.Start} {form}", () => MeantMidi.Drift(plan, form));
 
     /// <summary>Keeps a new state of a transfer.</summary>
     public Task<Revision> CommitAsync(Desk desk, string words, IntakeState? intake = null, Session? session = null, Preparation? preparation = null, CancellationToken stop = default) =>

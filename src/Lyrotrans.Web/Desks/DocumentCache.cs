@@ -2,26 +2,29 @@ using System.Collections.Concurrent;
 
 namespace Lyrotrans.Web.Desks;
 
-/// <summary>Documents as they were parsed, by SHA-256. They never change, so nothing here can be stale; the oldest leave.</summary>
+/// <summary>
+/// Documents as they were parsed, by SHA-256, and what was computed of them, by that and its inputs. They never change, so
+/// nothing here can be stale; the oldest leave.
+/// </summary>
 public sealed class DocumentCache
 {
     private const int Most = 64;
-    private readonly ConcurrentDictionary<(Type Type, string Sha256), object> _parsed = [];
+    private readonly ConcurrentDictionary<(Type Type, string Key), object> _parsed = [];
     private readonly ConcurrentQueue<(Type, string)> _order = [];
 
-    public T Get<T>(string sha256, Func<T> parse)
+    public T Get<T>(string key, Func<T> parse)
         where T : class
     {
-        var key = (typeof(T), sha256);
-        if (_parsed.TryGetValue(key, out var known))
+        var place = (typeof(T), key);
+        if (_parsed.TryGetValue(place, out var known))
         {
             return (T)known;
         }
 
         var value = parse();
-        if (_parsed.TryAdd(key, value))
+        if (_parsed.TryAdd(place, value))
         {
-            _order.Enqueue(key);
+            _order.Enqueue(place);
             while (_order.Count > Most && _order.TryDequeue(out var oldest))
             {
                 _parsed.TryRemove(oldest, out _);

@@ -2,9 +2,11 @@ using System.Runtime.InteropServices;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Lyrotrans.Audio.Peaks;
+using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Positions;
 using Lyrotrans.Core.Storing;
 using Lyrotrans.Core.Time;
+using Lyrotrans.Formats.MarkerList;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Surveying;
 using Lyrotrans.Workflow.Sounds;
@@ -25,6 +27,10 @@ public static class Survey
         app.MapGet("/transfers/{id:guid}/peaks/{sha256}/{level:int}", PeaksAsync);
         app.MapGet("/transfers/{id:guid}/samples/{sha256}", SamplesAsync);
         app.MapGet("/transfers/{id:guid}/position", PositionAsync);
+        app.MapGet("/transfers/{id:guid}/markers.csv", async (Guid id, HttpContext context, DeskLoader desks, CancellationToken stop) =>
+            await desks.OpenAsync(context.User, id, stop) is { } desk
+                ? Results.File(MarkerListWriter.Write(desk.Session), "text/csv; charset=utf-8", $"{LegalName.From(desk.Session.Name)}_markers.csv")
+                : Results.NotFound());
     }
 
     private static async Task<IResult> PeaksAsync(Guid id, string sha256, int level, HttpContext context, DeskLoader desks, IMediaStore store, CancellationToken stop)

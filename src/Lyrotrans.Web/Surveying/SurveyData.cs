@@ -26,7 +26,8 @@ public static class SurveyData
             end,
             bar1 = session.Bar1Sample,
             tempo = Tempo(session),
-            meters = session.Meters.Changes.Select(m => new { m.Bar, m.Beats, unit = m.BeatUnit, quarter = session.Meters.StartOfBar(m.Bar).ToDouble() }),
+            meters = Meters(session),
+            map = MapDraft.RowsOf(session),
             bars = Bars(session, end),
             markers = session.Markers.Select(m => new { m.Id, m.Text, at = m.Sample, m.Length }),
             media = session.Media.Select(m => new
@@ -44,7 +45,10 @@ public static class SurveyData
         };
     }
 
-    private static IEnumerable<object> Tempo(Session session) => session.Tempo.Points.Select(p => new
+    public static IEnumerable<object> Meters(Session session) =>
+        session.Meters.Changes.Select(m => new { m.Bar, m.Beats, unit = m.BeatUnit, quarter = session.Meters.StartOfBar(m.Bar).ToDouble() });
+
+    public static IEnumerable<object> Tempo(Session session) => session.Tempo.Points.Select(p => new
     {
         at = session.Clock.ExactSampleAt(p.Quarter).ToDouble(),
         quarter = p.Quarter.ToDouble(),
@@ -52,7 +56,7 @@ public static class SurveyData
         p.Ramp,
     });
 
-    private static List<object[]> Bars(Session session, long end)
+    public static List<object[]> Bars(Session session, long end)
     {
         var bars = new List<object[]>();
         var clock = session.Clock;
@@ -89,8 +93,13 @@ public static class SurveyData
             words,
             takes = track.Lanes.Count > 1 ? track.Lanes.Count - 1 : (int?)null,
             clips = clips.Select(c => Clip(session, c, media)),
-            notes = track.Parts.SelectMany(p => p.Notes.Select(n => Note(clock, p, n))),
-            parts = track.Parts.Select(p => new { p.Id, p.Name, p.Muted, start = clock.SampleAt(p.StartQuarter), end = clock.SampleAt(p.EndQuarter), notes = p.Notes.Count, controls = p.Controls.Count, ticks = p.TicksPerQuarter }),
+            notes = track.Parts.SelectMany((p, index) => p.Notes.Select(n => Note(clock, p, n, index))),
+            parts = track.Parts.Select(p => new
+            {
+                p.Id, p.Name, p.Muted, start = clock.SampleAt(p.StartQuarter), end = clock.SampleAt(p.EndQuarter), quarter = p.StartQuarter.ToDouble(),
+                notes = p.Notes.Count, controls = p.Controls.Count, ticks = p.TicksPerQuarter,
+            }),
+            controls = track.Kind == TrackKind.Notes ? Controls(track, clock) : null,
             ride = track.FaderAutomation?.Points.Select(p => new double[] { p.Sample, p.Value }),
             facts = Facts(track),
         };
@@ -132,11 +141,26 @@ public static class SurveyData
         ];
     }
 
-    private static long[] Note(MusicalClock clock, NotePart part, Note note)
+    // Start, end where it sounds to, key, velocity, muted, then tick in its part, length in ticks, channel, release velocity, part.
+    private static long[] Note(MusicalClock clock, NotePart part, Note note, int index)
     {
         var start = part.StartQuarter + new Rational(note.Tick, part.TicksPerQuarter);
         var end = start + new Rational(note.Length, part.TicksPerQuarter);
         var cut = end > part.EndQuarter ? part.EndQuarter : end;
-        return [clock.SampleAt(start), clock.SampleAt(cut), note.Key, note.Velocity, part.Muted ? 1 : 0];
+        return [clock.SampleAt(start), clock.SampleAt(cut), note.Key, note.Velocity, part.Muted ? 1 : 0, note.Tick, note.Length, note.Channel, note.ReleaseVelocity, index];
     }
+
+    /// <summary>Everything on a track's channels that moves over time, most events first: name, range and points of sample and value.</summary>
+    private static IEnumerable<object> Controls(Track track, MusicalClock clock) => track.Parts.Where(p => !p.Muted)
+        .SelectMany(p => p.Controls.Select(c => (Sample: clock.SampleAt(p.StartQuarter + new Rational(c.Tick, p.TicksPerQuarter)), Control: c)))
+        .Where(c => c.Control.Kind is NoteControlKind.Controller or NoteControlKind.PitchBend or NoteControlKind.ChannelPressure)
+        .GroupBy(c => (c.Control.Kind, c.Control.Channel, c.Control.Number)).OrderByDescending(g => g.Count())
+        .Select(g => new
+        {
+            name = g.Key.Kind switch { NoteControlKind.PitchBend => "bend", NoteControlKind.ChannelPressure => "pressure", _ => $"controller {g.Key.Number}" },
+            channel = g.Key.Channel,
+            low = g.Key.Kind == NoteControlKind.PitchBend ? -8192 : 0,
+            high = g.Key.Kind == NoteControlKind.PitchBend ? 8191 : 127,
+            points = g.OrderBy(c => c.Sample).Select(c => new[] { c.Sample, c.Control.Value }),
+        });
 }

@@ -8,6 +8,7 @@ using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Formats.MarkerList;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Wave;
@@ -80,6 +81,9 @@ public sealed class PackageBuilder
                     break;
                 case PlannedKind.SessionDocument:
                     WriteBytes(file, SessionDocumentWriter.Write(_plan.DeliveredSession()));
+                    break;
+                case PlannedKind.MarkerList:
+                    WriteBytes(file, MarkerListWriter.Write(_plan.Session));
                     break;
                 case PlannedKind.SessionSheet:
                     WriteBytes(file, Encoding.UTF8.GetBytes(SessionSheet.Write(_plan, _written, _stamp)));

@@ -7,9 +7,11 @@ using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Proof;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Formats.MarkerList;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Workflow.Build;
+using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Proving;
@@ -64,6 +66,11 @@ public sealed class PackageProof
         foreach (var file in _meant.Files.Where(f => f.Kind == PlannedKind.Midi))
         {
             Part("MIDI file", (bytes, path) => ProveMidi(bytes, path, file), file);
+        }
+
+        foreach (var file in _meant.Files.Where(f => f.Kind == PlannedKind.MarkerList))
+        {
+            Part("marker list", ProveMarkers, file);
         }
 
         Small(Only(PlannedKind.SessionSheet));
@@ -144,6 +151,16 @@ public sealed class PackageProof
     {
         using var stream = new MemoryStream(bytes);
         _rows.AddRange(SessionComparison.Compare(_meant.DeliveredSession(), SessionDocumentReader.Read(stream, path)));
+    }
+
+    private void ProveMarkers(byte[] bytes, string path)
+    {
+        using var stream = new MemoryStream(bytes);
+        var unread = new List<string>();
+        var found = MarkerJoin.FromList(_meant.Session, MarkerListReader.Read(stream, path), path, unread).Select(m => (m.Text, m.Sample, m.Length)).ToList();
+        var meant = _meant.Session.Markers.Select(m => (Text: m.Text.Trim(), m.Sample, m.Length)).ToList();
+        var off = meant.Where((m, i) => i >= found.Count || m != found[i]).Count() + Math.Max(0, found.Count - meant.Count);
+        Row("Markers", "texts, starts and ends in the list", Digits.Grouped(meant.Count), unread.Count > 0 ? unread[0] : Digits.Grouped(found.Count), Digits.Grouped(off), off == 0);
     }
 
     private void ProveMidi(byte[] bytes, string path, PlannedFile file)

@@ -45,6 +45,13 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
         }
     }
 
+    /// <summary>The folder below the package's own that a file lies in; empty for none.</summary>
+    public string FolderOf(PlannedFile file)
+    {
+        var inside = file.Path[(Plan.Root.Length + 1)..];
+        return inside[..(inside.IndexOf('/', StringComparison.Ordinal) + 1)];
+    }
+
     public static string Class(Fate fate) => fate switch { Fate.Carried => "carried", Fate.Converted => "converted", Fate.Printed => "printed", _ => "held" };
 
     public static string Words(Fate fate) => fate == Fate.HeldBack ? "held back" : Class(fate);

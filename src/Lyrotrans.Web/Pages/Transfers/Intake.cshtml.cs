@@ -70,6 +70,37 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
         return new NoContentResult();
     }
 
+    /// <summary>Decides whose tempo map leads; a map that was made at Survey gives way.</summary>
+    public Task<IActionResult> OnPostLeadAsync(int from, string item, CancellationToken stop)
+    {
+        var name = Desk.Intake.Items.FirstOrDefault(i => i.Id == item)?.Name;
+        return name is null
+            ? Task.FromResult<IActionResult>(BadRequest("There is no such source."))
+            : DecideAsync(from, $"{Path.GetFileName(name)} leads in tempo and meter", Desk.Intake with { MapFrom = item, MapEdits = [] }, stop);
+    }
+
+    public Task<IActionResult> OnPostDropEditsAsync(int from, CancellationToken stop) =>
+        DecideAsync(from, "tempo and meter as the sources say", Desk.Intake with { MapEdits = [] }, stop);
+
+    /// <summary>Takes markers from one source, or from all.</summary>
+    public Task<IActionResult> OnPostMarkersAsync(int from, string? item, CancellationToken stop)
+    {
+        var name = Desk.Intake.Items.FirstOrDefault(i => i.Id == item)?.Name;
+        return DecideAsync(from, name is null ? "markers from all sources" : $"markers from {Path.GetFileName(name)} only", Desk.Intake with { MarkersFrom = name is null ? null : item }, stop);
+    }
+
+    private async Task<IActionResult> DecideAsync(int from, string words, IntakeState intake, CancellationToken stop)
+    {
+        if (from != Desk.Revision?.Number)
+        {
+            return new ConflictObjectResult("Somebody changed the intake in the meantime. Load the page again.");
+        }
+
+        await Desks.CommitIntakeAsync(Desk, words, intake, stop);
+        Response.Headers["HX-Refresh"] = "true";
+        return new NoContentResult();
+    }
+
     public async Task<IActionResult> OnPostFactsAsync(int from, string sessionName, string frameRate, string? start, CancellationToken stop)
     {
         if (from != Desk.Revision?.Number)

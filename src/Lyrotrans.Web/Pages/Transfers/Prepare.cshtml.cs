@@ -6,6 +6,7 @@ using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
+using Lyrotrans.Formats.Midi;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Revisions;
 using Lyrotrans.Web.Desks;
@@ -29,6 +30,17 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     public DeliveryPlan Plan => _plan ??= Desks.Plan(Desk);
 
     public IReadOnlyDictionary<string, string> Names => DeliveryPlan.DeliveredNames(Desk.Session, Desk.Preparation);
+
+    /// <summary>Above this tempo, in quarters a minute, some readers of MIDI files refuse or clamp it.</summary>
+    public const double UneasyTempo = 500;
+
+    public MidiGrid Grid => new(Desk.Session, Plan.Range.Start);
+
+    /// <summary>How far the grid strays from the sound when every beat is kept within a sample.</summary>
+    public TempoDrift Corrected => Desks.Drift(Desk, Plan, TempoForm.Corrected);
+
+    /// <summary>The same with one event for each tempo.</summary>
+    public TempoDrift Plain => Desks.Drift(Desk, Plan, TempoForm.Plain);
 
     public string TailSeconds => Desk.Session.Rate.SecondsOf(Desk.Preparation.Tail).ToDouble().ToString("0.000", CultureInfo.InvariantCulture);
 
@@ -146,6 +158,46 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
 
         return await SheetAsync();
     }
+
+    /// <summary>Changes how MIDI and the click go.</summary>
+    public async Task<IActionResult> OnPostMusicAsync(int from, GridAndClickForm choices, CancellationToken stop)
+    {
+        if (from != Desk.Revision?.Number)
+        {
+            return Stale();
+        }
+
+        var (changed, problem) = choices.Apply(Desk.Preparation);
+        if (changed is null)
+        {
+            return BadRequest(problem!);
+        }
+
+        if (changed != Desk.Preparation)
+        {
+            await Desks.CommitAsync(Desk, GridAndClickForm.Words(Desk.Preparation, changed), preparation: changed, stop: stop);
+        }
+
+        return await SheetAsync();
+    }
+
+    /// <summary>Moves the start of all files back to a beat, so that the grid begins on one.</summary>
+    public async Task<IActionResult> OnPostOnBeatAsync(int from, CancellationToken stop)
+    {
+        if (from != Desk.Revision?.Number)
+        {
+            return Stale();
+        }
+
+        var session = Desk.Session;
+        var beat = session.Meters.PositionAt(session.Clock.QuarterAt(Plan.Range.Start)) with { Tick = Rational.Zero };
+        var start = session.Clock.SampleAt(session.Meters.QuarterOf(beat));
+        var changed = Desk.Preparation with { From = RangeStart.Chosen, ChosenStart = start };
+        await Desks.CommitAsync(Desk, $"files from {beat}, on a beat", preparation: changed, stop: stop);
+        return await SheetAsync();
+    }
+
+    public IActionResult OnGetMusic() => Partial("_GridAndClick", this);
 
     public IActionResult OnGetArrive() => Partial("_Arrive", this);
 

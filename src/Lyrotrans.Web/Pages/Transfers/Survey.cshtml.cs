@@ -1,10 +1,16 @@
+using System.Globalization;
+using Lyrotrans.Core.Mapping;
+using Lyrotrans.Core.Naming;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Revisions;
 using Lyrotrans.Web.Desks;
+using Lyrotrans.Web.Surveying;
+using Lyrotrans.Workflow.Intake;
+using Microsoft.AspNetCore.Mvc;
 
 namespace Lyrotrans.Web.Pages.Transfers;
 
-/// <summary>Everything on one timeline.</summary>
+/// <summary>Everything on one timeline, and the tempo map under it.</summary>
 public sealed class SurveyModel(DeskLoader desks, LyroContext database, RevisionLog revisions) : DeskPage(desks, database, revisions)
 {
     public override string StageName => "Survey";
@@ -12,6 +18,58 @@ public sealed class SurveyModel(DeskLoader desks, LyroContext database, Revision
     public override IReadOnlyList<(string Key, string Does)> Keys =>
     [
         ("← →", "move"), ("+ −", "closer, wider"), ("f", "next flag"), ("Shift ← →", "move a whole view"), ("↑ ↓", "track"),
-        ("[ ]", "clip before, clip after"), ("h", "to the start"), ("e", "to the end"), ("w", "whole session"), ("s", "single samples"),
+        ("[ ]", "clip or note before, after"), ("h", "to the start"), ("e", "to the end"), ("w", "whole session"), ("s", "single samples"),
+        ("m", "tempo, meters, keys"), ("b", "tap a tempo"),
     ];
+
+    /// <summary>What a drafted map would do; nothing is kept.</summary>
+    public IActionResult OnPostMapPreview([FromBody] MapDraft? draft) => With(draft, map => new JsonResult(MapPreview.Of(Desk.Session, map)));
+
+    /// <summary>Puts a drafted map under the session.</summary>
+    public async Task<IActionResult> OnPostMapAsync([FromBody] MapDraft? draft, CancellationToken stop)
+    {
+        if (draft is not null && draft.From != Desk.Revision?.Number)
+        {
+            return new ConflictObjectResult("Somebody changed the session in the meantime. Load the page again and make your change once more.");
+        }
+
+        MusicMap? made = null;
+        var answer = With(draft, map =>
+        {
+            made = map;
+            return new NoContentResult();
+        });
+        if (made is not null && made != MusicMap.Of(Desk.Session))
+        {
+            var intake = Desk.Intake with { MapEdits = [.. Desk.Intake.MapEdits, MapEdit.Of(Desk.Session, made, draft!.Anchors)] };
+            await Desks.CommitIntakeAsync(Desk, Words(MusicMap.Of(Desk.Session), made), intake, stop);
+        }
+
+        return answer;
+    }
+
+    private IActionResult With(MapDraft? draft, Func<MusicMap, IActionResult> use)
+    {
+        if (draft is not { Rows: not null, Bar1: not null })
+        {
+            return BadRequest("This is no tempo map.");
+        }
+
+        try
+        {
+            return use(draft.Parse(Desk.Session));
+        }
+        catch (FormatException problem)
+        {
+            return BadRequest(problem.Message);
+        }
+    }
+
+    private static string Words(MusicMap before, MusicMap after) => "tempo map: " + string.Join(", ", new[]
+    {
+        before.Tempo == after.Tempo ? null : string.Create(CultureInfo.InvariantCulture, $"{Count(after.Tempo.Points.Count, "tempo")} from {after.Tempo.Points[0].QuartersPerMinute.ToDouble():0.##} to {after.Tempo.Points[^1].QuartersPerMinute.ToDouble():0.##}"),
+        before.Meters == after.Meters ? null : string.Join(" ", after.Meters.Changes.Take(4).Select(m => $"{m} at {m.Bar}")),
+        before.Keys == after.Keys ? null : Count(after.Keys.Count, "key"),
+        before.Bar1Sample == after.Bar1Sample ? null : $"bar 1 at {Digits.Grouped(after.Bar1Sample)}",
+    }.OfType<string>());
 }

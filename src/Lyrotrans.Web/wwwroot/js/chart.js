@@ -7,9 +7,12 @@ export const TOP = 88;
 // Places in a clip's row as the server sends it.
 export const C = { id: 0, name: 1, media: 2, start: 3, length: 4, offset: 5, gain: 6, inLength: 7, inShape: 8, outLength: 9, outShape: 10, muted: 11, before: 12, after: 13, channel: 14, channels: 15 };
 
+// Places in a note's row.
+export const N = { start: 0, end: 1, key: 2, velocity: 3, muted: 4, tick: 5, length: 6, channel: 7, release: 8, part: 9 };
+
 export class Chart {
   constructor(canvas, survey, clock, peaks) {
-    Object.assign(this, { canvas, survey, clock, peaks, laneHeight: 44, scroll: 0, selected: null, at: 0, pending: false });
+    Object.assign(this, { canvas, survey, clock, peaks, laneHeight: 44, scroll: 0, selected: null, at: 0, pending: false, editing: false, draft: null });
     this.from = -survey.rate * 1.5; this.perPixel = 1;
     this.readInk();
     new ResizeObserver(() => { this.size(); this.draw(); }).observe(canvas);
@@ -51,7 +54,12 @@ export class Chart {
     if (y < TOP && y > TOP - 18) { const marker = this.survey.markers.find(m => Math.abs(this.x(m.at) - x) < 7); return marker ? { marker } : null; }
     const t = this.trackAt(y);
     if (t < 0) return null;
-    const sample = this.sampleAt(x), slack = 3 * this.perPixel, clips = this.survey.tracks[t].clips;
+    const sample = this.sampleAt(x), slack = 3 * this.perPixel, { clips, notes, noteY } = this.survey.tracks[t];
+    if (notes.length && noteY) {
+      const away = n => sample < n[N.start] - slack || sample > n[N.end] + slack ? Infinity : Math.abs(noteY(n[N.key]) - y);
+      const note = notes.reduce((best, n, i) => away(n) < (best < 0 ? 6 : away(notes[best])) ? i : best, -1);
+      if (note >= 0) return { track: t, clip: -1, note };
+    }
     for (let i = this.firstEndingAfter(clips, sample - slack); i < clips.length && clips[i][C.start] <= sample + slack; i++)
       if (sample >= clips[i][C.start] - slack && sample <= clips[i][C.start] + clips[i][C.length] + slack) { const next = clips[i + 1]; return { track: t, clip: next && sample >= next[C.start] ? i + 1 : i }; }
     return { track: t, clip: -1 };
@@ -74,7 +82,7 @@ export class Chart {
   }
   rule(y, colour) { const { g } = this; g.strokeStyle = colour; g.lineWidth = 1; g.beginPath(); g.moveTo(0, Math.round(y) + .5); g.lineTo(this.width, Math.round(y) + .5); g.stroke(); }
   paintBars() {
-    const { g, ink } = this, bars = this.survey.bars;
+    const { g, ink } = this, bars = (this.draft ?? this.survey).bars;
     g.font = this.numberFont; g.textBaseline = "middle"; g.textAlign = "left";
     const perBar = bars.length > 1 ? (bars.at(-1)[1] - bars[0][1]) / (bars.length - 1) / this.perPixel : 100;
     const every = [1, 2, 4, 8, 16, 32, 64, 128].find(n => n * perBar > 46) || 256, faint = perBar > 7;
@@ -110,15 +118,27 @@ export class Chart {
     this.rule(32, ink["ink-2"]);
   }
   paintTempo() {
-    const { g, ink } = this, points = this.survey.tempo, values = points.map(p => p.tempo), low = Math.min(...values) - 4, high = Math.max(...values) + 4;
-    const y = v => 64 - (v - low) / (high - low) * 26;
-    g.strokeStyle = ink.ink; g.lineWidth = 1.4; g.beginPath(); g.moveTo(0, y(points[0].tempo));
-    for (let i = 0; i < points.length; i++) { const p = points[i], n = points[i + 1]; if (i > 0 && !points[i - 1].ramp) g.lineTo(this.x(p.at), y(points[i - 1].tempo)); g.lineTo(this.x(p.at), y(p.tempo)); if (!n) g.lineTo(Math.max(this.width, this.x(p.at)), y(p.tempo)); }
-    g.stroke();
+    const { g, ink } = this, points = (this.draft ?? this.survey).tempo, y = v => this.tempoY(v);
+    if (this.draft) { g.setLineDash([2, 3]); this.tempoLine(this.survey.tempo, ink["ink-3"], 1); g.setLineDash([]); }
+    this.tempoLine(points, this.draft ? ink.converted : ink.ink, 1.4);
     g.font = this.numberFont; g.fillStyle = ink.ink; g.textAlign = "left"; let free = -99;
-    for (const p of points) { const x = this.x(p.at); if (x < -40 || x > this.width + 10) continue; g.beginPath(); g.arc(x, y(p.tempo), 2.2, 0, 7); g.fill();
+    for (const p of points) { const x = this.x(p.at); if (x < -40 || x > this.width + 10) continue; g.beginPath(); g.arc(x, y(p.tempo), this.editing ? 3.6 : 2.2, 0, 7); g.fill();
       const text = String(Math.round(p.tempo * 1000) / 1000), w = g.measureText(text).width, place = Math.min(Math.max(x + 5, 3), this.width - w - 4); if (place > free) { g.fillText(text, place, y(p.tempo) > 50 ? y(p.tempo) - 7 : y(p.tempo) + 9); free = place + w + 4; } }
     this.rule(70, ink.rule);
+  }
+  tempoScale() { const all = [...this.survey.tempo, ...(this.draft?.tempo ?? [])].map(p => p.tempo); return { low: Math.min(...all) - 4, high: Math.max(...all) + 4 }; }
+  tempoY(tempo) { const { low, high } = this.tempoScale(); return 64 - (tempo - low) / (high - low) * 26; }
+  tempoAtY(y) { const { low, high } = this.tempoScale(); return low + (64 - y) / 26 * (high - low); }
+  tempoLine(points, colour, width) {
+    const { g } = this, y = v => this.tempoY(v);
+    g.strokeStyle = colour; g.lineWidth = width; g.beginPath(); g.moveTo(0, y(points[0].tempo));
+    for (let i = 0; i < points.length; i++) { const p = points[i], n = points[i + 1]; if (i > 0 && !points[i - 1].ramp) g.lineTo(this.x(p.at), y(points[i - 1].tempo)); g.lineTo(this.x(p.at), y(p.tempo)); if (!n) g.lineTo(Math.max(this.width, this.x(p.at)), y(p.tempo)); }
+    g.stroke();
+  }
+  /** The tempo point under the pointer while the map is edited; −1 where there is none. */
+  tempoPointAt(x, y) {
+    if (!this.editing || y < 32 || y > 70) return -1;
+    return (this.draft ?? this.survey).tempo.findIndex(p => Math.abs(this.x(p.at) - x) < 7 && Math.abs(this.tempoY(p.tempo) - y) < 9);
   }
   paintMarkers() {
     const { g, ink } = this; g.font = this.textFont; g.textAlign = "left"; const y = 70; let free = -999;
@@ -141,7 +161,7 @@ export class Chart {
     g.globalAlpha = held ? .5 : 1;
     // What is printed keeps its ink here; the state stands in the head. Colour in the lane is for what changes form or stays.
     const colour = held ? ink["ink-3"] : ink.ink;
-    if (notes) this.paintNotes(track, y, h, colour);
+    if (notes) this.paintNotes(track, y, h, colour, index);
     const clips = track.clips, end = this.from + this.width * this.perPixel;
     let run = null;
     for (let i = this.firstEndingAfter(clips, this.from - this.survey.rate * 3); i < clips.length && clips[i][C.start] < end + this.survey.rate * 3; i++) {
@@ -242,17 +262,34 @@ export class Chart {
     for (let i = Math.floor(left / step) * step; i < right; i += step) { g.moveTo(x + i, y + h); g.lineTo(x + i + h, y); if (cross) { g.moveTo(x + i, y); g.lineTo(x + i + h, y + h); } }
     g.stroke(); g.restore();
   }
-  paintNotes(track, y, h, colour) {
+  paintNotes(track, y, h, colour, t) {
     const { g, ink } = this; let low = 127, high = 0;
     for (const p of track.parts) { const x0 = this.x(p.start), x1 = this.x(p.end); g.strokeStyle = p.muted ? ink.rule : ink["ink-3"]; g.lineWidth = 1; g.setLineDash(p.muted ? [2, 3] : []); for (const [x, s] of [[x0, 1], [x1, -1]]) { g.beginPath(); g.moveTo(x + 4 * s, y + 4); g.lineTo(x, y + 4); g.lineTo(x, y + h - 4); g.lineTo(x + 4 * s, y + h - 4); g.stroke(); } g.setLineDash([]);
       if (!p.notes) { g.font = this.nameFont; g.fillStyle = ink["ink-3"]; g.textAlign = "left"; g.fillText(`${p.name}: empty`, Math.max(2, x0 + (track.flagged ? 28 : 7)), y + 9); } }
-    for (const n of track.notes) { low = Math.min(low, n[2]); high = Math.max(high, n[2]); }
-    const end = this.from + this.width * this.perPixel, span = Math.max(6, high - low);
-    for (const n of track.notes) {
-      if (n[1] < this.from || n[0] > end) continue;
-      const x = this.x(n[0]), yy = y + h - 7 - (n[2] - low) / span * (h - 15);
-      g.fillStyle = n[4] ? ink.rule : colour; g.fillRect(x, yy - (n[3] / 127) * 1.2, Math.max(1.6, (n[1] - n[0]) / this.perPixel - .6), 1 + (n[3] / 127) * 2.2);
-    }
+    const shown = track.controls?.[track.shown ?? 0], floor = shown && h > 40 ? y + h * .68 : y + h - 4;
+    for (const n of track.notes) { low = Math.min(low, n[N.key]); high = Math.max(high, n[N.key]); }
+    const end = this.from + this.width * this.perPixel, span = Math.max(6, high - low), alpha = g.globalAlpha;
+    track.noteY = key => floor - 3 - (key - low) / span * (floor - y - 11);
+    track.notes.forEach((n, i) => {
+      if (n[N.end] < this.from || n[N.start] > end) return;
+      const x = this.x(n[N.start]), wide = Math.max(1.6, (n[N.end] - n[N.start]) / this.perPixel - .6), thick = 1 + (n[N.velocity] / 127) * 2.2, yy = track.noteY(n[N.key]);
+      g.globalAlpha = alpha * (.42 + .58 * n[N.velocity] / 127); g.fillStyle = n[N.muted] ? ink.rule : colour; g.fillRect(x, yy - thick / 2, wide, thick);
+      if (this.selected?.track === t && this.selected.note === i) { g.globalAlpha = 1; g.strokeStyle = ink.ink; g.lineWidth = 1.5; g.strokeRect(x - 3, yy - 5, wide + 6, 10); }
+    });
+    g.globalAlpha = alpha;
+    if (shown && h > 40) this.paintControl(shown, floor + 3, y + h - 4, colour);
+  }
+  /** A controller over time: it holds its value until the next. */
+  paintControl(control, top, bottom, colour) {
+    const { g, ink } = this, at = v => bottom - (v - control.low) / (control.high - control.low) * (bottom - top), points = control.points;
+    g.strokeStyle = ink["ink-3"]; g.lineWidth = 1; g.beginPath();
+    let last = null;
+    for (const [sample, value] of points) { const x = this.x(sample); if (last !== null) g.lineTo(x, at(last)); g.lineTo(x, at(value)); last = value; }
+    if (last !== null) g.lineTo(Math.max(this.width, this.x(points.at(-1)[0])), at(last));
+    g.stroke();
+    for (const [sample, value] of points) { const x = this.x(sample); if (x > -3 && x < this.width + 3) { g.fillStyle = colour; g.fillRect(x - 1.2, at(value) - 1.2, 2.4, 2.4); } }
+    g.font = this.nameFont; const wide = g.measureText(control.name).width; g.fillStyle = ink.sheet; g.fillRect(this.width - wide - 8, top - 1, wide + 8, 11);
+    g.textAlign = "left"; g.fillStyle = ink["ink-3"]; g.fillText(control.name, this.width - wide - 5, top + 5);
   }
   paintRide(points, y, h) {
     const { g, ink } = this, at = db => y + 6 + (6 - Math.max(-30, Math.min(6, db))) / 36 * (h - 12);

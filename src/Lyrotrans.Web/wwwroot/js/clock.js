@@ -14,8 +14,9 @@ export class Clock {
     const slope = (next.tempo - piece.tempo) / (next.quarter - piece.quarter);
     return slope === 0 ? piece.quarter + seconds * piece.tempo / 60 : piece.quarter + piece.tempo / slope * Math.expm1(slope * seconds / 60);
   }
-  bars(sample) {
-    const quarter = Math.round(this.quarterAt(sample) * 960) / 960 + 1e-9;
+  bars(sample) { return this.barsOf(this.quarterAt(sample)); }
+  barsOf(exact) {
+    const quarter = Math.round(exact * 960) / 960 + 1e-9;
     let i = this.meters.length - 1;
     while (i > 0 && this.meters[i].quarter > quarter) i--;
     const meter = this.meters[i], perBeat = 4 / meter.unit, perBar = perBeat * meter.beats;

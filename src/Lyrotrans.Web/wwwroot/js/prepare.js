@@ -19,10 +19,12 @@ function start() {
     if (e.target.id === "all-go") send(rows().map(r => r.dataset.track), "go", "");
   });
   // A refused change must not go on standing in its field.
-  document.addEventListener("htmx:responseError", e => { if (e.detail.xhr.status === 400) window.htmx.ajax("GET", "?handler=Sheet", { target: "#sheet", swap: "outerHTML" }); });
+  document.addEventListener("htmx:responseError", e => { if (e.detail.xhr.status === 400) window.htmx.ajax("GET", "?handler=Sheet", { target: "#sheet", swap: "outerHTML" }).then(() => document.dispatchEvent(new Event("sheet-changed"))); });
   document.addEventListener("htmx:afterSettle", show);
   document.addEventListener("sheet-changed", async () => {
-    document.getElementById("arrive").innerHTML = await (await fetch("?handler=Arrive")).text();
+    const part = async (id, handler) => { document.getElementById(id).innerHTML = await (await fetch(`?handler=${handler}`)).text(); };
+    await Promise.all([part("arrive", "Arrive"), part("music", "Music")]);
+    window.htmx.process(document.getElementById("music"));
     const number = sheet().dataset.revision;
     document.body.dataset.revision = number;
     document.getElementById("revision").textContent = number;

@@ -1,10 +1,11 @@
 // Survey: wires the chart to pointer, keys, the side sheet and the flags.
 import { keys, position, transfer } from "./desk.js";
-import { Chart, C, TOP } from "./chart.js";
+import { Chart, C, N, TOP } from "./chart.js";
 import { Clock } from "./clock.js";
 import { Peaks } from "./peaks.js";
-import { SHAPE_WORDS } from "./fades.js";
-import { decibels, el, grouped } from "./words.js";
+import { MapSheet } from "./map.js";
+import { clipFacts, markerFacts, noteFacts, trackFacts } from "./facts.js";
+import { el, grouped } from "./words.js";
 
 const canvas = document.getElementById("chart");
 if (canvas) start();
@@ -16,7 +17,8 @@ async function start() {
   const chart = new Chart(canvas, survey, clock, peaks);
   const selected = document.getElementById("selected"), headBox = document.getElementById("heads"), overview = document.querySelector("#overview i");
   let flagAt = -1, currentTrack = 0;
-  window.chartForTests = chart;
+  canvas.chart = chart;
+  const map = new MapSheet(survey, chart);
 
   // heads and flags
   survey.flags.forEach((flag, i) => { flag.number = i + 1; const track = survey.tracks.find(t => t.id === flag.track); if (track) { flag.at ??= track.clips[0]?.[C.start] ?? 0; (track.flagged ??= []).push(flag); } });
@@ -63,31 +65,34 @@ async function start() {
   function select(what) {
     chart.selected = what;
     if (!what) fill("Nothing selected", []);
-    else if (what.marker) fill(what.marker.text, [["marker at", grouped(what.marker.at)], ["length", grouped(what.marker.length)], ["timecode", clock.timecode(what.marker.at)], ["bar|beat|tick", clock.bars(what.marker.at)]]);
-    else { currentTrack = what.track; const track = survey.tracks[what.track]; what.clip >= 0 ? clipFacts(track, track.clips[what.clip], what.clip) : trackFacts(track); }
+    else if (what.marker) fill(what.marker.text, markerFacts(what.marker, clock));
+    else {
+      currentTrack = what.track;
+      const track = survey.tracks[what.track];
+      if (what.clip >= 0) fill(`${track.name}, clip ${what.clip + 1}`, clipFacts(track.clips[what.clip], survey, clock));
+      else if (what.note >= 0) fill(`${track.name}, note ${what.note + 1}`, noteFacts(track, track.notes[what.note], survey, clock));
+      else fill(track.name, trackFacts(track, shown => { track.shown = shown; chart.draw(); }));
+    }
     chart.draw();
   }
-  function clipFacts(track, c, index) {
-    const media = survey.media[c[C.media]], fade = (length, shape) => length ? `${grouped(length)} ${SHAPE_WORDS[shape]}` : "none";
-    fill(`${track.name}, clip ${index + 1}`, [["name", c[C.name]], ["start", grouped(c[C.start])], ["timecode", clock.timecode(c[C.start])], ["bar|beat|tick", clock.bars(c[C.start])], ["length", grouped(c[C.length])], ["source from", grouped(c[C.offset])], ["fade in", fade(c[C.inLength], c[C.inShape])], ["fade out", fade(c[C.outLength], c[C.outShape])], ["gain", decibels(c[C.gain])], ["handles", `${grouped(c[C.before])} / ${grouped(c[C.after])}`], ["file", media.name], ["of", `${grouped(media.rate)} Hz, ${media.depth}`], ...(media.missing ? [["it is", "missing"]] : []), ...(c[C.muted] ? [["muted", "yes"]] : [])]);
-  }
-  function trackFacts(track) {
-    fill(track.name, [...track.facts, ["clips", grouped(track.clips.length)], ...(track.parts.length ? [["parts", track.parts.length], ["notes", grouped(track.notes.length)]] : []), ...track.parts.map(p => [p.name, `${p.notes} notes${p.muted ? ", muted" : ""}`])]);
-  }
   function fill(title, rows) {
-    selected.replaceChildren(el("h2", {}, title), rows.length ? el("table", {}, el("tbody", {}, ...rows.map(([k, v]) => el("tr", {}, el("td", {}, k), el("td", {}, String(v)))))) : el("p", { class: "soft" }, "Select a clip, a track, a marker or a flag; its numbers stand here."));
+    selected.replaceChildren(el("h2", {}, title), rows.length ? el("table", {}, el("tbody", {}, ...rows.map(([k, v]) => el("tr", {}, el("td", {}, k), el("td", {}, v instanceof Node ? v : String(v)))))) : el("p", { class: "soft" }, "Select a clip, a track, a marker or a flag; its numbers stand here."));
   }
 
   // pointer
   let drag = null;
-  canvas.addEventListener("pointerdown", e => { canvas.setPointerCapture(e.pointerId); drag = { x: e.offsetX, y: e.offsetY, from: chart.from, scroll: chart.scroll, moved: false }; });
+  canvas.addEventListener("pointerdown", e => { canvas.setPointerCapture(e.pointerId); drag = { x: e.offsetX, y: e.offsetY, from: chart.from, scroll: chart.scroll, moved: false, tempo: chart.tempoPointAt(e.offsetX, e.offsetY) }; });
   canvas.addEventListener("pointermove", e => {
+    canvas.style.cursor = chart.tempoPointAt(e.offsetX, e.offsetY) >= 0 ? "move" : "";
     position.hover(Math.round(chart.sampleAt(e.offsetX)), clock);
     if (!drag) return;
     if (Math.abs(e.offsetX - drag.x) + Math.abs(e.offsetY - drag.y) > 4) drag.moved = true;
+    if (drag.tempo >= 0) return;
     if (drag.moved) { chart.from = drag.from - (e.offsetX - drag.x) * chart.perPixel; if (drag.y > TOP) chart.scroll = drag.scroll - (e.offsetY - drag.y); chart.draw(); }
   });
-  canvas.addEventListener("pointerup", e => { if (drag && !drag.moved) { select(chart.hit(e.offsetX, e.offsetY)); position.set(chart.sampleAt(e.offsetX)); } drag = null; });
+  // A tempo point lands where it is let go: sideways to another beat, up and down to another tempo.
+  const dropTempo = e => map.drag(drag.tempo, Math.abs(e.offsetX - drag.x) > 6 ? chart.sampleAt(e.offsetX) : null, Math.abs(e.offsetY - drag.y) > 3 ? chart.tempoAtY(e.offsetY) : null);
+  canvas.addEventListener("pointerup", e => { if (drag?.moved && drag.tempo >= 0) dropTempo(e); else if (drag && !drag.moved) { select(chart.hit(e.offsetX, e.offsetY)); position.set(chart.sampleAt(e.offsetX)); } drag = null; });
   canvas.addEventListener("pointerleave", () => { if (!drag) position.hover(position.sample, clock); });
   canvas.addEventListener("wheel", e => {
     e.preventDefault();
@@ -101,10 +106,11 @@ async function start() {
   position.onSet(sample => { chart.at = sample; chart.show(sample); });
   chart.at = position.sample;
   const step = () => Math.max(1, Math.round(chart.perPixel * 8));
+  // Clips, or notes on a track that has no clips.
   const clipStep = by => {
-    const clips = survey.tracks[currentTrack].clips; if (!clips.length) return;
-    const at = chart.selected?.track === currentTrack ? chart.selected.clip : -1, next = Math.min(clips.length - 1, Math.max(0, at + by));
-    select({ track: currentTrack, clip: next }); chart.show(clips[next][C.start]); position.set(clips[next][C.start]);
+    const track = survey.tracks[currentTrack], what = track.clips.length ? "clip" : "note", items = track.clips.length ? track.clips : track.notes; if (!items.length) return;
+    const at = chart.selected?.track === currentTrack ? chart.selected[what] ?? -1 : -1, next = Math.min(items.length - 1, Math.max(0, at + by)), start = items[next][what === "clip" ? C.start : N.start];
+    select({ track: currentTrack, clip: -1, [what]: next }); chart.show(start); position.set(start);
   };
   const trackStep = by => { const t = Math.min(survey.tracks.length - 1, Math.max(0, currentTrack + by)); select({ track: t, clip: -1 }); chart.showTrack(t); };
   keys({
@@ -112,6 +118,7 @@ async function start() {
     "Shift ArrowLeft": () => chart.pan(-canvas.clientWidth * .8), "Shift ArrowRight": () => chart.pan(canvas.clientWidth * .8),
     ArrowUp: () => trackStep(-1), ArrowDown: () => trackStep(1), "[": () => clipStep(-1), "]": () => clipStep(1),
     "+": () => zoomAtPosition(.5), "=": () => zoomAtPosition(.5), "-": () => zoomAtPosition(2), "−": () => zoomAtPosition(2),
+    m: () => map.toggle(), b: () => map.open && map.tap(),
     f: () => survey.flags.length && toFlag(flagAt + 1), h: () => position.set(0), e: () => position.set(survey.end), w: () => chart.whole(), s: () => { chart.perPixel = 1 / 12; chart.from = position.sample - canvas.clientWidth / 2 * chart.perPixel; chart.draw(); },
   });
   function zoomAtPosition(factor) { const x = chart.x(chart.at); chart.zoom(factor, x > 0 && x < canvas.clientWidth ? x : undefined); }
