@@ -47,12 +47,20 @@ public class MapChangeTests
 
         var part = new NotePart
         {
-            Id = "p", Name = "p", StartQuarter = -1, LengthQuarters = 100, TicksPerQuarter = ticks,
+            Id = "p",
+            Name = "p",
+            StartQuarter = -1,
+            LengthQuarters = 100,
+            TicksPerQuarter = ticks,
             Notes = notes.OrderBy(n => n.Tick).Select(n => new Note(n.Tick, n.Length, 1, n.Key, 90)).ToValueArray(),
         };
         return new Session
         {
-            Name = "s", Tempo = map.Tempo, Meters = map.Meters, Keys = map.Keys, Bar1Sample = map.Bar1Sample,
+            Name = "s",
+            Tempo = map.Tempo,
+            Meters = map.Meters,
+            Keys = map.Keys,
+            Bar1Sample = map.Bar1Sample,
             Media = [new Media { Id = "m", FileName = "m.wav", Rate = SampleRate.Hz48000, Length = 10_000_000 }],
             Markers = [new Marker("a", "a", 12_345), new Marker("b", "b", 50_000, 700)],
             Tracks =

@@ -195,7 +195,9 @@ public sealed class OtherLibraryTests : IDisposable
         ];
         var session = new Session
         {
-            Name = "Suite", Bar1Sample = 31_304, Start = Timecode.FromLabel(10, 0, 0, 0, FrameRate.Fps25),
+            Name = "Suite",
+            Bar1Sample = 31_304,
+            Start = Timecode.FromLabel(10, 0, 0, 0, FrameRate.Fps25),
             Tempo = new TempoMap([new TempoPoint(-1, 92, Ramp: true), new TempoPoint(16, 140)]),
             Meters = new MeterMap([new MeterChange(1, 4, 4), new MeterChange(4, 7, 8)]),
             Keys = [new KeyChange(-1, -1, true)],

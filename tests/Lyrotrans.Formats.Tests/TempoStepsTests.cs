@@ -58,7 +58,11 @@ public class TempoStepsTests
         var part = new NotePart { Id = "p", Name = "p", StartQuarter = 0, LengthQuarters = end.Sign > 0 ? end : 1, Notes = [new Note(0, 10, 1, 60, 90)] };
         return new Session
         {
-            Name = "t", Rate = rate, Bar1Sample = bar1, Tempo = tempo, Meters = meters,
+            Name = "t",
+            Rate = rate,
+            Bar1Sample = bar1,
+            Tempo = tempo,
+            Meters = meters,
             Tracks = [new Track { Id = "t", Name = "t", Kind = TrackKind.Notes, Parts = [part] }],
         };
     }

@@ -49,7 +49,11 @@ public sealed class MergeTests : IDisposable
 
     private static IntakeItem Sound(string name) => new()
     {
-        Id = name, Name = name, Sha256 = name, Kind = ContentKind.Wave, Sound = new SoundFileFacts("WAVE", SampleEncoding.Integer24, 1, "48000", 480_000, 1_728_000_000, []),
+        Id = name,
+        Name = name,
+        Sha256 = name,
+        Kind = ContentKind.Wave,
+        Sound = new SoundFileFacts("WAVE", SampleEncoding.Integer24, 1, "48000", 480_000, 1_728_000_000, []),
     };
 
     private JoinedSession Join(IntakeState state) => SessionJoin.Join(state, sha => new MemoryStream(_files[sha]));
@@ -73,7 +77,8 @@ public sealed class MergeTests : IDisposable
     {
         var bare = new Session
         {
-            Name = "Bare", Start = Timecode.FromLabel(10, 0, 0, 0, FrameRate.Fps25),
+            Name = "Bare",
+            Start = Timecode.FromLabel(10, 0, 0, 0, FrameRate.Fps25),
             Media = [new Media { Id = "m", FileName = "m.wav", Rate = SampleRate.Hz48000, Length = 90_000, Channels = 1 }],
             Tracks = [new Track { Id = "t", Name = "t", Lanes = [new Lane("l", [new Clip { Id = "c", Name = "c", Media = "m", Start = 12_345, Length = 1_000 }])] }],
         };

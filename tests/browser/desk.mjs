@@ -1,9 +1,9 @@
 // What every browser test stands on: Debian's Chromium with a fresh profile, and a signed-in page.
 import { chromium } from "playwright-core";
 import { execFileSync } from "node:child_process";
-import { existsSync, mkdirSync, mkdtempSync, readFileSync } from "node:fs";
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, statSync } from "node:fs";
 import { tmpdir } from "node:os";
-import { join } from "node:path";
+import { join, relative } from "node:path";
 
 export const address = process.env.LYRO_ADDRESS ?? "http://127.0.0.1:5080";
 export const email = "engineer@quillfeather.example";
@@ -49,4 +49,34 @@ export async function stage(page, name, stageName) {
   await page.goto(address);
   const href = await page.locator("#transfers a", { hasText: name }).first().getAttribute("href");
   return `${address}${href.replace(/[a-z]+$/, stageName)}`;
+}
+
+/** Begins a transfer and stays on its intake. */
+export async function begin(page, name) {
+  await page.goto(address);
+  await page.fill("input[name=Name]", name);
+  await page.click("button.main");
+  await page.waitForURL(/\/intake$/);
+  return page.url().replace(/\/intake$/, "");
+}
+
+export const files = folder => readdirSync(folder, { recursive: true }).map(f => join(folder, f)).filter(f => statSync(f).isFile());
+
+/** Drops files on the page as the file manager does, by name and bytes: paths below a base, or [name, bytes]. */
+export async function drop(page, list, base) {
+  const payload = list.map(f => Array.isArray(f) ? { name: f[0], body: Buffer.from(f[1]).toString("base64") } : { name: relative(base, f), body: readFileSync(f).toString("base64") });
+  await page.evaluate(async payload => {
+    const transfer = new DataTransfer();
+    for (const p of payload) transfer.items.add(new File([Uint8Array.from(atob(p.body), c => c.charCodeAt(0))], p.name));
+    window.dispatchEvent(Object.assign(new DragEvent("drop", { dataTransfer: transfer, bubbles: true, cancelable: true })));
+  }, payload);
+}
+
+export const revision = page => page.locator("#revision").innerText().then(Number);
+export async function waitForRevision(page, number) { await page.waitForFunction(n => Number(document.getElementById("revision")?.textContent) >= n, number, { timeout: 60000 }); }
+/** Does something and waits until another revision is in force. */
+export async function makesRevision(page, action) {
+  const before = await revision(page);
+  await action();
+  await page.waitForFunction(n => { const shown = document.getElementById("revision"); return shown && Number(shown.textContent) !== n; }, before);
 }

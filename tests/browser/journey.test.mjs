@@ -3,9 +3,10 @@ import { test, before, after } from "node:test";
 import assert from "node:assert/strict";
 import { createHash } from "node:crypto";
 import { execFileSync } from "node:child_process";
-import { mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from "node:fs";
-import { join, relative } from "node:path";
-import { address, demoFiles, open, root, signIn, work } from "./desk.mjs";
+import { mkdirSync, readFileSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import * as desk from "./desk.mjs";
+import { address, demoFiles, files, open, root, signIn, work } from "./desk.mjs";
 
 const demo = demoFiles();
 let context, page, problems, transfer;
@@ -15,24 +16,7 @@ before(async () => {
 });
 after(async () => { await context.close(); });
 
-const files = folder => readdirSync(folder, { recursive: true }).map(f => join(folder, f)).filter(f => statSync(f).isFile());
-/** Drops files on the page as the file manager does, by name and bytes. */
-async function drop(list, base) {
-  const payload = list.map(f => ({ name: relative(base, f), body: readFileSync(f).toString("base64") }));
-  await page.evaluate(async payload => {
-    const transfer = new DataTransfer();
-    for (const p of payload) transfer.items.add(new File([Uint8Array.from(atob(p.body), c => c.charCodeAt(0))], p.name));
-    window.dispatchEvent(Object.assign(new DragEvent("drop", { dataTransfer: transfer, bubbles: true, cancelable: true })));
-  }, payload);
-}
-const revision = () => page.locator("#revision").innerText().then(Number);
-/** Does something and waits until another revision is in force. */
-async function makesRevision(action) {
-  const before = await revision();
-  await action();
-  await page.waitForFunction(n => { const shown = document.getElementById("revision"); return shown && Number(shown.textContent) !== n; }, before);
-}
-async function waitForRevision(number) { await page.waitForFunction(n => Number(document.getElementById("revision")?.textContent) >= n, number, { timeout: 60000 }); }
+const drop = (list, base) => desk.drop(page, list, base), waitForRevision = number => desk.waitForRevision(page, number), makesRevision = action => desk.makesRevision(page, action), revision = () => desk.revision(page);
 
 test("nothing is seen without signing in", async () => {
   for (const path of ["/", "/transfers/00000000-0000-0000-0000-000000000000/survey", "/builds/00000000-0000-0000-0000-000000000000/package"]) {

@@ -1,4 +1,5 @@
 using Hangfire;
+using Lyrotrans.Core.Clicking;
 using Lyrotrans.Demo;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
@@ -38,7 +39,8 @@ public sealed class Seeder(
         await database.SaveChangesAsync(stop);
         var engineer = new Account { Id = Guid.NewGuid(), UserName = DemoEmail, Email = DemoEmail, Name = "Sending engineer", RoomId = room.Id, Room = room };
         var suite = await TransferAsync(engineer, "Orrery Suite", "Tarn Lane mixing room", Path.Combine(folder, "session"), stop);
-        await TransferAsync(engineer, "Three bells, one lantern", "a session player", Path.Combine(folder, "bells"), stop);
+        var bells = await TransferAsync(engineer, "Three bells, one lantern", "a session player", Path.Combine(folder, "bells"), stop);
+        await PrepareAsync(bells, engineer, stop);
         await BuildAsync(suite, engineer, stop);
 
         // The account comes last: a seeding that was killed is done again, not left half done.
@@ -76,6 +78,15 @@ public sealed class Seeder(
         var desk = desks.Make(transfer, engineer.Room!, engineer, null);
         await desks.CommitIntakeAsync(desk, $"brought in {items.Count} files", desk.Intake with { Items = items }, stop);
         return transfer;
+    }
+
+    // A session player wants a click, and two bars to come in on.
+    private async Task PrepareAsync(Transfer transfer, Account engineer, CancellationToken stop)
+    {
+        var revision = await database.Revisions.AsNoTracking().SingleAsync(r => r.TransferId == transfer.Id, stop);
+        var desk = desks.Make(transfer, engineer.Room!, engineer, revision);
+        var click = new ClickChoices(Print: true, Midi: true, CountInBars: 2);
+        await desks.CommitAsync(desk, "click printed and as notes, count-in of 2", preparation: desk.Preparation with { Click = click }, stop: stop);
     }
 
     private async Task BuildAsync(Transfer transfer, Account engineer, CancellationToken stop)

@@ -15,6 +15,11 @@ public sealed record MapDraft(int From, string Bar1, IReadOnlyList<MapRowText> R
     private const int MostBeats = 255;
     private const int ShortestBeat = 128;
 
+    /// <summary>Whether nothing that must be there is missing; what was sent may be anything.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public bool IsWhole => Bar1 is not null && Rows is not null && Rows.All(r => r is { Kind: not null, At: not null, Value: not null });
+
+    [System.Text.Json.Serialization.JsonIgnore]
     public Anchors Anchors => new(Audio, Notes, Markers);
 
     /// <summary>A session's map as rows; places are exact, with ratios for ticks where they must be.</summary>

@@ -96,8 +96,15 @@ public static class SurveyData
             notes = track.Parts.SelectMany((p, index) => p.Notes.Select(n => Note(clock, p, n, index))),
             parts = track.Parts.Select(p => new
             {
-                p.Id, p.Name, p.Muted, start = clock.SampleAt(p.StartQuarter), end = clock.SampleAt(p.EndQuarter), quarter = p.StartQuarter.ToDouble(),
-                notes = p.Notes.Count, controls = p.Controls.Count, ticks = p.TicksPerQuarter,
+                p.Id,
+                p.Name,
+                p.Muted,
+                start = clock.SampleAt(p.StartQuarter),
+                end = clock.SampleAt(p.EndQuarter),
+                quarter = p.StartQuarter.ToDouble(),
+                notes = p.Notes.Count,
+                controls = p.Controls.Count,
+                ticks = p.TicksPerQuarter,
             }),
             controls = track.Kind == TrackKind.Notes ? Controls(track, clock) : null,
             ride = track.FaderAutomation?.Points.Select(p => new double[] { p.Sample, p.Value }),

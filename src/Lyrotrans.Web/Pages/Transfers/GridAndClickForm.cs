@@ -27,9 +27,9 @@ public sealed record GridAndClickForm
     public CountIn CountIn { get; init; }
 
     /// <summary>Meters such as <c>7/8</c>, and at the same places their patterns.</summary>
-    public IReadOnlyList<string> Meters { get; init; } = [];
+    public IReadOnlyList<string>? Meters { get; init; }
 
-    public IReadOnlyList<string> Patterns { get; init; } = [];
+    public IReadOnlyList<string>? Patterns { get; init; }
 
     /// <summary>The preparation with these choices; or what is wrong with them.</summary>
     public (Preparation? Changed, string? Problem) Apply(Preparation preparation)
@@ -45,16 +45,16 @@ public sealed record GridAndClickForm
         }
 
         var accents = new List<MeterAccents>();
-        for (var i = 0; i < Math.Min(Meters.Count, Patterns.Count); i++)
+        foreach (var (meter, typed) in (Meters ?? []).Zip(Patterns ?? []))
         {
-            if (Meters[i].Split('/') is not [var b, var u] || !int.TryParse(b, out var beats) || !int.TryParse(u, out var unit))
+            if (meter.Split('/') is not [var b, var u] || !int.TryParse(b, out var beats) || !int.TryParse(u, out var unit))
             {
-                return (null, $"\"{Meters[i]}\" is no meter.");
+                return (null, $"\"{meter}\" is no meter.");
             }
 
-            if (!AccentPattern.TryParse(Patterns[i], out var pattern) || pattern.Beats != beats)
+            if (!AccentPattern.TryParse(typed, out var pattern) || pattern.Beats != beats)
             {
-                return (null, $"\"{Patterns[i]}\" does not add up to the {beats} beats of {Meters[i]}; write groups such as 2+2+3.");
+                return (null, $"\"{typed}\" does not add up to the {beats} beats of {meter}; write groups such as 2+2+3.");
             }
 
             // What is the usual pattern anyway is not kept, so that it follows the rule.

@@ -28,7 +28,7 @@ public sealed class SurveyModel(DeskLoader desks, LyroContext database, Revision
     /// <summary>Puts a drafted map under the session.</summary>
     public async Task<IActionResult> OnPostMapAsync([FromBody] MapDraft? draft, CancellationToken stop)
     {
-        if (draft is not null && draft.From != Desk.Revision?.Number)
+        if (draft is { IsWhole: true } && draft.From != Desk.Revision?.Number)
         {
             return new ConflictObjectResult("Somebody changed the session in the meantime. Load the page again and make your change once more.");
         }
@@ -50,7 +50,7 @@ public sealed class SurveyModel(DeskLoader desks, LyroContext database, Revision
 
     private IActionResult With(MapDraft? draft, Func<MusicMap, IActionResult> use)
     {
-        if (draft is not { Rows: not null, Bar1: not null })
+        if (draft is not { IsWhole: true })
         {
             return BadRequest("This is no tempo map.");
         }

@@ -94,12 +94,18 @@ export class MapSheet {
   }
   post(handler) { return fetch(`?handler=${handler}`, { method: "POST", headers: { "Content-Type": "application/json", "X-Request-Token": token() }, body: this.body() }); }
   async changed() {
-    const number = ++this.asked, answer = await this.post("MapPreview");
+    const number = ++this.asked;
+    this.box.setAttribute("aria-busy", "true");
+    const answer = await this.post("MapPreview"), said = answer.ok ? await answer.json() : await answer.text();
     if (number !== this.asked) return;
+    this.heard(answer.ok, said);
+    this.box.setAttribute("aria-busy", "false");
+  }
+  heard(ok, said) {
     const problem = document.getElementById("map-problem"), apply = document.getElementById("apply-map"), state = document.getElementById("map-state");
-    if (!answer.ok) { problem.textContent = await answer.text(); problem.hidden = false; apply.disabled = true; state.textContent = ""; return; }
+    if (!ok) { problem.textContent = said; problem.hidden = false; apply.disabled = true; state.textContent = ""; return; }
     problem.hidden = true;
-    this.draft = await answer.json();
+    this.draft = said;
     this.chart.draft = this.draft.same ? null : this.draft; this.chart.draw();
     apply.disabled = this.draft.same; state.textContent = this.draft.same ? "nothing changed" : "drawn on the chart, not applied yet";
     const say = (kind, which, count, farthest, thing, more = "") => { document.getElementById(`${kind}-${which}`).textContent = count ? `${grouped(count)} ${thing}${count === 1 ? " moves" : "s move"}, at most ${grouped(farthest)} ${Math.abs(farthest) === 1 ? "sample" : "samples"}${more}` : "nothing moves in time"; };
