@@ -41,4 +41,45 @@ public class FlagTests
         var empty = new Track { Id = "n", Name = "n", Kind = TrackKind.Notes, Parts = [new NotePart { Id = "p", Name = "p" }] };
         Assert.Contains("empty-part", Codes(Of(empty)));
     }
+
+    private static NotePart Part(string id, int start, int length, params Note[] notes) => new()
+    {
+        Id = id,
+        Name = id,
+        StartQuarter = start,
+        LengthQuarters = length,
+        TicksPerQuarter = 480,
+        Notes = Collections.ValueArrayFactory.ToValueArray(notes),
+    };
+
+    private static Session Notes(params NotePart[] parts) => Of(new Track { Id = "n", Name = "Harp", Kind = TrackKind.Notes, Channels = 0, Parts = Collections.ValueArrayFactory.ToValueArray(parts) });
+
+    [Fact]
+    public void Notes_that_would_not_arrive_as_they_are_have_their_flags()
+    {
+        Assert.Empty(Codes(Notes(Part("a", 0, 8, new Note(0, 480, 1, 60, 90), new Note(480, 480, 1, 60, 90)))));
+        Assert.Contains("no-notes", Codes(Notes(Part("a", 0, 4))));
+        Assert.Contains("notes-outside", Codes(Notes(Part("a", 0, 1, new Note(480, 10, 1, 60, 90)))));
+        Assert.Contains("hanging-note", Codes(Notes(Part("a", 0, 100, new Note(0, 480 * 32, 1, 60, 90)))));
+        Assert.Contains("nested-notes", Codes(Notes(Part("a", 0, 8, new Note(0, 960, 1, 60, 90), new Note(480, 100, 1, 60, 90)))));
+        Assert.DoesNotContain("nested-notes", Codes(Notes(Part("a", 0, 8, new Note(0, 960, 1, 60, 90), new Note(480, 100, 2, 60, 90)))));
+        var one = new Note(0, 10, 1, 60, 90);
+        Assert.Contains("overlapping-parts", Codes(Notes(Part("a", 0, 8, one), Part("b", 4, 8, one))));
+        Assert.DoesNotContain("overlapping-parts", Codes(Notes(Part("a", 0, 8, one), Part("b", 8, 8, one))));
+        Assert.DoesNotContain("overlapping-parts", Codes(Notes(Part("a", 0, 8, one), Part("b", 4, 8, one) with { Muted = true })));
+        var asks = new FlagFinder(Notes(Part("a", 0, 8, one) with { Controls = [new NoteControl(0, NoteControlKind.Program, 2, 0, 46)] }), new Dictionary<string, MediaSound>()).Find();
+        Assert.Contains("program 47 on channel 2", Assert.Single(asks).Detail);
+    }
+
+    [Fact]
+    public void A_tempo_that_the_sound_disagrees_with_is_told_with_its_confidence()
+    {
+        var session = Of(Track("a", Clip("1", 0, 480_000)));
+        Assert.Empty(new FlagFinder(session, new Dictionary<string, MediaSound>(), new TempoEstimate(92, 0.1, 0.01)).Find());
+        Assert.Empty(new FlagFinder(session, new Dictionary<string, MediaSound>(), new TempoEstimate(120, 0.5, 0.49)).Find());
+        var flag = Assert.Single(new FlagFinder(session, new Dictionary<string, MediaSound>(), new TempoEstimate(92.25, 0.5, 0.1)).Find());
+        Assert.Equal("other-tempo", flag.Code);
+        Assert.Contains("says 120, the sound about 92.2", flag.Title);
+        Assert.Contains("confidence 50 %", flag.Detail);
+    }
 }

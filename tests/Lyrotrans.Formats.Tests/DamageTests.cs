@@ -41,6 +41,26 @@ public class DamageTests
         iter: 5000);
 
     [Fact]
+    public void Any_text_behind_the_head_of_a_marker_list_is_survived() => Gen.String.Sample(
+        tail =>
+        {
+            var bytes = Encoding.UTF8.GetBytes("text,start samples,end timecode\n" + tail);
+            Assert.Equal(ContentKind.MarkerList, ContentSniffer.Recognise(bytes));
+            Survives(() => MarkerList.MarkerListReader.Read(new MemoryStream(bytes), "m.csv"));
+        },
+        iter: 3000);
+
+    [Fact]
+    public void Text_without_the_columns_is_no_marker_list()
+    {
+        foreach (var text in new[] { "hello, this is text", "text,colour", "samples,timecode", "", "\"", "a;b;c\n1;2;3" })
+        {
+            Assert.NotEqual(ContentKind.MarkerList, ContentSniffer.Recognise(Encoding.UTF8.GetBytes(text)));
+            Survives(() => MarkerList.MarkerListReader.Read(new MemoryStream(Encoding.UTF8.GetBytes(text)), "m.csv"));
+        }
+    }
+
+    [Fact]
     public void Damaged_preparations_name_their_place()
     {
         var good = PreparationDocument.Write(new Preparation { Tracks = [new TrackChoice("t", Treatment.PrintDry)] });

@@ -1,5 +1,6 @@
 using System.Text;
 using CsCheck;
+using Lyrotrans.Core.Clicking;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Preparing;
@@ -162,6 +163,8 @@ public class SessionDocumentTests
             Tail = tail,
             Encoding = encodings[encoding],
             Container = flac ? SoundContainer.Flac : SoundContainer.Wav,
+            Midi = new MidiChoices((MidiForm)from, (TempoForm)(from % 2), flac),
+            Click = new ClickChoices(flac, !flac, -3.25 * from, from, (CountIn)(from % 2), AccentPattern.TryParse("2+2+3", out var seven) ? [new MeterAccents(7, 8, seven)] : []),
             Tracks = [new TrackChoice("t", Treatment.PrintDry, DeliveredChannels.Mono, "Name"), new TrackChoice("n", Treatment.HoldBack)],
         };
         return PreparationDocument.Read(PreparationDocument.Write(preparation), "p.json") == preparation;

@@ -162,7 +162,7 @@ test("a note shows its exact place, and a track its controllers", async () => {
 
 test("Prepare shows drift both ways, takes accents and a count-in, and refuses a pattern that does not add up", async () => {
   await page.goto(`${transfer}/prepare`);
-  assert.match(await page.locator("#drift").innerText(), /corrected, \d+ events\s+0\.\d\d samples at bar \d+\s+plain, \d+ events\s+\d+\.\d\d samples at bar/);
+  assert.match(await page.locator("#drift").innerText(), /corrected: \d+ events\s+0\.\d\d samples, bar \d+\s+plain: \d+ events\s+\d+\.\d\d samples, bar/);
   await makesRevision(page, () => page.selectOption("#grid select[name=Tempo]", "Plain"));
   await makesRevision(page, () => page.selectOption("#grid select[name=Tempo]", "Corrected"));
   await makesRevision(page, () => page.check("input[name=ClickPrint]"));

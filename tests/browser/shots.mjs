@@ -1,6 +1,7 @@
 // Takes one picture of each main view from the demo: node shots.mjs [folder] [view …]
-import { mkdirSync } from "node:fs";
-import { address, open, signIn, stage } from "./desk.mjs";
+import { mkdirSync, readFileSync } from "node:fs";
+import { join } from "node:path";
+import { address, begin, demoFiles, drop, files as listed, open, signIn, stage, waitForRevision } from "./desk.mjs";
 
 const folder = process.argv[2] ?? new URL("../../docs/screenshots", import.meta.url).pathname, only = process.argv.slice(3);
 mkdirSync(folder, { recursive: true });
@@ -24,9 +25,25 @@ for (const name of ["intake", "survey", "prepare", "build", "proof", "handover"]
     await page.evaluate(() => document.documentElement.setAttribute("data-night", ""));
     await shoot("survey-night");
     await page.evaluate(() => document.documentElement.removeAttribute("data-night"));
+    await page.reload();
+    await page.waitForSelector("#chart[data-ready]");
+    await page.keyboard.press("m");
+    const tempo = page.locator("#map-rows tr").nth(3).locator("input").nth(1);
+    await tempo.fill("84");
+    await tempo.press("Tab");
+    await page.evaluate(() => { const c = document.getElementById("chart").chart; c.laneHeight = 84; c.scroll = 15 * 84; c.from = 1_150_000; c.perPixel = 1500; c.draw(); });
+    await shoot("survey-map");
   } else {
     await shoot(name);
   }
 }
+// The suite's own MIDI file beside the bells: two maps, and nobody has decided.
+const two = await begin(page, "Bells or suite?"), demo = demoFiles();
+for (const [number, ...dropped] of [[1, "bells"], [2, "stamped/Orrery.mid"]]) {
+  await drop(page, dropped[0].includes("/") ? [[dropped[0], readFileSync(join(demo, dropped[0]))]] : listed(join(demo, dropped[0])), join(demo, dropped[0]));
+  await waitForRevision(page, number);
+}
+await page.goto(`${two}/intake`);
+await shoot("intake-maps");
 if (problems.length) console.error(problems.join("\n"));
 await context.close();

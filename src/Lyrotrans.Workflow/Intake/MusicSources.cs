@@ -62,11 +62,12 @@ internal sealed class MusicSources(IntakeState state)
     }
 
     /// <summary>Gives a session the markers.</summary>
-    public Session Marked(Session session)
+    /// <param name="own">The item that made the session: that it brought its markers too needs no saying.</param>
+    public Session Marked(Session session, string? own)
     {
         var chosen = _markerSources.Exists(s => s.Item == state.MarkersFrom) ? state.MarkersFrom : null;
         var taken = _markers.Where(m => chosen is null || m.Item == chosen).ToList();
-        var from = _markerSources.Where(s => taken.Exists(m => m.Item == s.Item)).Select(s => new Provenance(s.Name, "markers"));
+        var from = _markerSources.Where(s => s.Item != own && taken.Exists(m => m.Item == s.Item)).Select(s => new Provenance(s.Name, "markers"));
         return session with
         {
             Markers = MarkerJoin.Together(session with { Markers = [] }, taken.Select(m => m.Marker)),

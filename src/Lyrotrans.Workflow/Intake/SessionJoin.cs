@@ -49,11 +49,12 @@ public sealed class SessionJoin
             _placed[extra.Id] = new PlacedItem(null, $"left out: {documents[0].Name} leads");
         }
 
+        var own = documents.FirstOrDefault()?.Id;
         var music = midis.Select(m => ReadMidi(m, session)).ToList();
-        session = _music.Mapped(session, documents.FirstOrDefault()?.Id, _findings);
+        session = _music.Mapped(session, own, _findings);
         session = AddNotes(session, music);
         session = AddSounds(session, sounds.Where(s => !_used.Contains(s.Id)).ToList());
-        session = AddMarkers(session, good.Where(i => i.Kind == ContentKind.MarkerList).ToList());
+        session = AddMarkers(session, own, good.Where(i => i.Kind == ContentKind.MarkerList).ToList());
         session = AddPicture(session, good.Where(i => i.Kind == ContentKind.Picture).ToList());
         session = _state.MapEdits.Aggregate(session, (before, edit) => edit.ApplyTo(before));
         return new JoinedSession(session, _placed, Missing(session), _findings, _music.Maps, _music.Leader?.Item, _music.MarkerSources);
@@ -167,7 +168,7 @@ public sealed class SessionJoin
         return session;
     }
 
-    private Session AddMarkers(Session session, List<IntakeItem> lists)
+    private Session AddMarkers(Session session, string? own, List<IntakeItem> lists)
     {
         foreach (var item in lists)
         {
@@ -177,7 +178,7 @@ public sealed class SessionJoin
             _placed[item.Id] = new PlacedItem(null, $"{Digits.Grouped(markers.Count)} {(markers.Count == 1 ? "marker" : "markers")}");
         }
 
-        return _music.Marked(session);
+        return _music.Marked(session, own);
     }
 
     private static Track Renamed(Track track, string item) => track with

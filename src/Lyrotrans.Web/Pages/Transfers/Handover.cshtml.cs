@@ -11,10 +11,18 @@ public sealed class HandoverModel(DeskLoader desks, LyroContext database, Revisi
 {
     public override string StageName => "Handover";
 
-    public Core.Delivering.DeliveryPlan Plan => Desks.Plan(Desk);
+    /// <summary>What the newest package was built by, which the session in force may have left behind.</summary>
+    public Core.Delivering.DeliveryPlan? Plan { get; private set; }
 
     public IReadOnlyList<PackageBuild> Builds { get; private set; } = [];
 
-    public async Task OnGetAsync(CancellationToken stop) =>
+    public async Task OnGetAsync(CancellationToken stop)
+    {
         Builds = await Database.Builds.AsNoTracking().Where(b => b.TransferId == Desk.Id && b.State == WorkState.Done).OrderByDescending(b => b.At).ToListAsync(stop);
+        if (Builds.Count > 0)
+        {
+            var revision = await Database.Revisions.AsNoTracking().SingleAsync(r => r.TransferId == Desk.Id && r.Number == Builds[0].Revision, stop);
+            Plan = Desks.Plan(Desks.Make(Desk.Transfer, Desk.Room, Desk.Engineer, revision));
+        }
+    }
 }

@@ -107,7 +107,7 @@ export class MapSheet {
     problem.hidden = true;
     this.draft = said;
     this.chart.draft = this.draft.same ? null : this.draft; this.chart.draw();
-    apply.disabled = this.draft.same; state.textContent = this.draft.same ? "nothing changed" : "drawn on the chart, not applied yet";
+    apply.disabled = this.draft.same; state.textContent = this.draft.same ? "nothing changed" : "drawn, not applied yet";
     const say = (kind, which, count, farthest, thing, more = "") => { document.getElementById(`${kind}-${which}`).textContent = count ? `${grouped(count)} ${thing}${count === 1 ? " moves" : "s move"}, at most ${grouped(farthest)} ${Math.abs(farthest) === 1 ? "sample" : "samples"}${more}` : "nothing moves in time"; };
     for (const which of ["samples", "quarters"]) {
       const e = this.draft[which];
