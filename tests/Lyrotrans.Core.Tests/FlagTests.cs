@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Flags;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
@@ -49,10 +50,10 @@ public class FlagTests
         StartQuarter = start,
         LengthQuarters = length,
         TicksPerQuarter = 480,
-        Notes = Collections.ValueArrayFactory.ToValueArray(notes),
+        Notes = notes.ToValueArray(),
     };
 
-    private static Session Notes(params NotePart[] parts) => Of(new Track { Id = "n", Name = "Harp", Kind = TrackKind.Notes, Channels = 0, Parts = Collections.ValueArrayFactory.ToValueArray(parts) });
+    private static Session Notes(params NotePart[] parts) => Of(new Track { Id = "n", Name = "Harp", Kind = TrackKind.Notes, Channels = 0, Parts = parts.ToValueArray() });
 
     [Fact]
     public void Notes_that_would_not_arrive_as_they_are_have_their_flags()

@@ -232,6 +232,29 @@ test("two sources with different maps are shown side by side, and the engineer d
   assert.equal(session.tracks.length, 1);
 });
 
+// Struck notes at a steady tempo, as a plain 16-bit WAVE file.
+function struck(tempo, seconds) {
+  const rate = 48000, count = rate * seconds, bytes = Buffer.alloc(44 + count * 2);
+  bytes.write("RIFF", 0); bytes.writeUInt32LE(36 + count * 2, 4); bytes.write("WAVEfmt ", 8); bytes.writeUInt32LE(16, 16);
+  bytes.writeUInt16LE(1, 20); bytes.writeUInt16LE(1, 22); bytes.writeUInt32LE(rate, 24); bytes.writeUInt32LE(rate * 2, 28); bytes.writeUInt16LE(2, 32); bytes.writeUInt16LE(16, 34);
+  bytes.write("data", 36); bytes.writeUInt32LE(count * 2, 40);
+  for (let beat = 0; beat < seconds * tempo / 60 - 1; beat++) {
+    const at = Math.round(beat * 60 / tempo * rate);
+    for (let n = 0; n < 9000; n++) bytes.writeInt16LE(Math.round(20000 * Math.exp(-n / 2500) * Math.sin(n * .06)), 44 + (at + n) * 2);
+  }
+  return bytes;
+}
+
+test("sound that plainly has another tempo than the default map is flagged with its confidence", async () => {
+  const here = await begin(page, "No map");
+  await drop(page, [["struck.wav", struck(92, 40)]]);
+  await waitForRevision(page, 1);
+  const flags = (await (await page.request.get(`${here}/survey.json`)).json()).flags;
+  const tempo = flags.find(f => f.code === "other-tempo");
+  assert.match(tempo.title, /^The map says 120, the sound about (92|46|184)/);
+  assert.match(tempo.detail, /confidence \d\d %/);
+});
+
 test("no script broke and nothing was blocked on the way", () => {
   assert.deepEqual(problems.filter(p => !/status of 4\d\d|Response Status Error Code 4\d\d/.test(p)), []);
 });
