@@ -80,7 +80,7 @@ public class FlagTests
         Assert.Empty(new FlagFinder(session, new Dictionary<string, MediaSound>(), new TempoEstimate(120, 0.5, 0.49)).Find());
         var flag = Assert.Single(new FlagFinder(session, new Dictionary<string, MediaSound>(), new TempoEstimate(92.25, 0.5, 0.1)).Find());
         Assert.Equal("other-tempo", flag.Code);
-        Assert.Contains("says 120, the sound about 92.2", flag.Title);
+        Assert.Contains("says 120, the sound about 92.25", flag.Title);
         Assert.Contains("confidence 50 %", flag.Detail);
     }
 }

@@ -95,7 +95,7 @@ public sealed class FlagFinder(Session session, IReadOnlyDictionary<string, Medi
         if (tempo is { Disagrees: true })
         {
             yield return new("other-tempo", FlagCost.WorkThere,
-                FormattableString.Invariant($"The map says {session.Tempo.Points[0].QuartersPerMinute.ToDouble():0.##}, the sound about {tempo.QuartersPerMinute:0.#}"),
+                FormattableString.Invariant($"The map says {session.Tempo.Points[0].QuartersPerMinute.ToDouble():0.##}, the sound about {tempo.QuartersPerMinute:0.##}"),
                 FormattableString.Invariant($"Quarters a minute by the onsets, confidence {tempo.Confidence * 100:0} %, against {tempo.ConfidenceOfMap * 100:0} % for the map's; the grid may not fit the sound"));
         }
     }
