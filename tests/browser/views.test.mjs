@@ -34,6 +34,21 @@ for (const name of ["intake", "survey", "prepare", "build", "proof", "handover"]
   await check(`${name} by ${chart}`);
 });
 
+test("the tempo map sheet and a click at Prepare, by day and night", async () => {
+  for (const night of [false, true]) {
+    await page.goto(await stage(page, "Orrery Suite", "survey"));
+    await page.evaluate(night => document.documentElement.toggleAttribute("data-night", night), night);
+    await page.waitForSelector("#chart[data-ready]");
+    await page.keyboard.press("m");
+    await page.waitForSelector("#map:not([hidden])");
+    await check("tempo map sheet");
+    await page.goto(await stage(page, "Three bells, one lantern", "prepare"));
+    await page.evaluate(night => document.documentElement.toggleAttribute("data-night", night), night);
+    assert.ok(await page.locator("input[name=ClickPrint]").isChecked());
+    await check("prepare with a click");
+  }
+});
+
 test("the keys of a screen are listed, and stages are gone to by number", async () => {
   await page.goto(await stage(page, "Orrery Suite", "survey"));
   await page.waitForSelector("#chart[data-ready]");
