@@ -18,6 +18,7 @@ public sealed class OnsetCurve
     private const double SlowestTempo = 40;
     private const double FastestTempo = 240;
     private const double TempoStep = 0.25;
+    private const double AsHigh = 0.98;
     private const int Repeats = 4;
     private const int FewestSteps = 1500;
     private readonly SampleRate _rate;
@@ -60,16 +61,29 @@ public sealed class OnsetCurve
         }
 
         var likeness = Likeness(curve, (int)(60 / SlowestTempo * Repeats * StepsPerSecond) + 2);
-        var (best, score) = (0.0, 0.0);
-        for (var tempo = SlowestTempo; tempo <= FastestTempo; tempo += TempoStep)
-        {
-            var found = Score(likeness, tempo);
-            (best, score) = found > score ? (tempo, found) : (best, score);
-        }
-
+        var scores = Enumerable.Range(0, (int)((FastestTempo - SlowestTempo) / TempoStep) + 1).Select(i => Score(likeness, SlowestTempo + (i * TempoStep))).ToArray();
+        var (best, score) = Middle(scores);
         double[] family = [map / 2, map, map * 2];
         var said = family.Where(t => t is >= SlowestTempo and <= FastestTempo).SelectMany(t => new[] { -0.5, -0.25, 0, 0.25, 0.5 }.Select(d => Score(likeness, t + d))).DefaultIfEmpty(0).Max();
         return new TempoEstimate(best, Math.Clamp(score, 0, 1), Math.Clamp(said, 0, 1));
+    }
+
+    // Neighbours of the best score nearly as high, for steps are coarse; the tempo lies in their middle.
+    private static (double Tempo, double Score) Middle(double[] scores)
+    {
+        var best = Array.IndexOf(scores, scores.Max());
+        var (first, last) = (best, best);
+        while (first > 0 && scores[first - 1] >= AsHigh * scores[best])
+        {
+            first--;
+        }
+
+        while (last + 1 < scores.Length && scores[last + 1] >= AsHigh * scores[best])
+        {
+            last++;
+        }
+
+        return (SlowestTempo + ((first + last) / 2.0 * TempoStep), scores[best]);
     }
 
     private static double Level(ReadOnlySpan<short> pairs, long place, int channels)

@@ -1,0 +1,10 @@
+namespace Lyrotrans.Formats.Compound;
+
+/// <summary>What a directory entry of a compound file is (its object type byte).</summary>
+public enum CompoundEntryKind : byte
+{
+    Free = 0,
+    Storage = 1,
+    Stream = 2,
+    Root = 5,
+}
