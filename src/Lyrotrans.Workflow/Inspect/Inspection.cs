@@ -3,6 +3,7 @@ using System.Text.Json.Nodes;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Formats.Aaf;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Recognition;
@@ -32,7 +33,7 @@ public static class Inspection
             ContentKind.Midi => Midi(SmfReader.Read(stream, name), name),
             ContentKind.OpenSession => SessionContents(SessionDocumentReader.Read(stream, name), name),
             ContentKind.Zip => Package(path, name),
-            ContentKind.CompoundFile => throw new BadInputException(name, 0, "This is a compound file, as AAF is; this version does not read AAF yet.", "Export an open session document or time-stamped files."),
+            ContentKind.CompoundFile => EditInspection.Of(AafReader.Read(stream, name), path, name, id => AafReader.OpenEssence(stream, name, id)),
             _ => Sound(path, name),
         };
     }
@@ -182,13 +183,19 @@ public static class Inspection
 
     private static string? SampleHash(string path, PcmLayout layout)
     {
+        using var stream = File.OpenRead(path);
+        return SampleHash(stream, layout);
+    }
+
+    /// <summary>The SHA-256 of a sound's samples alone; null for a big-endian one, which is not comparable.</summary>
+    internal static string? SampleHash(Stream stream, PcmLayout layout)
+    {
         // Comparable only as little-endian bytes; a big-endian file has none.
         if (layout.BigEndian)
         {
             return null;
         }
 
-        using var stream = File.OpenRead(path);
         using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
         stream.Position = layout.DataOffset;
         var buffer = new byte[1 << 17];
@@ -202,5 +209,5 @@ public static class Inspection
         return Convert.ToHexStringLower(hash.GetHashAndReset());
     }
 
-    private static string Ratio(Core.Time.Rational value) => $"{value.Numerator}/{value.Denominator}";
+    internal static string Ratio(Core.Time.Rational value) => $"{value.Numerator}/{value.Denominator}";
 }

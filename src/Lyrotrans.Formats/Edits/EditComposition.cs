@@ -1,0 +1,44 @@
+using Lyrotrans.Core.Time;
+
+namespace Lyrotrans.Formats.Edits;
+
+/// <summary>
+/// What a chain format (AAF, OMF) says of a session, with every place exact. Above the formats, below the session model, so
+/// that a place which is no whole sample can be told before it is rounded.
+/// </summary>
+public sealed record EditComposition
+{
+    public required string Name { get; init; }
+
+    public SampleRate Rate { get; init; } = SampleRate.Hz48000;
+
+    /// <summary>Of the sound tracks; the finest place that the file can say.</summary>
+    public Rational EditRate { get; init; } = 48_000;
+
+    public Rational FrameRate { get; init; } = 25;
+
+    public int TimecodeBase { get; init; } = 25;
+
+    public bool DropFrame { get; init; }
+
+    /// <summary>Timecode of position 0, in frames.</summary>
+    public long StartFrames { get; init; }
+
+    public IReadOnlyList<EditTrack> Tracks { get; init; } = [];
+
+    public IReadOnlyDictionary<string, EditMedia> Media { get; init; } = new Dictionary<string, EditMedia>();
+
+    /// <summary>Place in samples, length, text.</summary>
+    public IReadOnlyList<(Rational Place, Rational Length, string Text)> Markers { get; init; } = [];
+
+    /// <summary>Name, start in samples, length in frames.</summary>
+    public (string Name, Rational Start, long LengthFrames)? Picture { get; init; }
+
+    /// <summary>Compositions of the file that were not taken.</summary>
+    public IReadOnlyList<string> Others { get; init; } = [];
+
+    public IReadOnlyDictionary<string, string> Comments { get; init; } = new Dictionary<string, string>();
+
+    /// <summary>What was met and could not be used, by name and place.</summary>
+    public IReadOnlyList<string> Findings { get; init; } = [];
+}

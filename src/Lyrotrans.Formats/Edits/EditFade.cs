@@ -1,0 +1,7 @@
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Time;
+
+namespace Lyrotrans.Formats.Edits;
+
+/// <summary>A fade as a chain format says it: its length in samples of the composition's rate, exact, and its shape.</summary>
+public sealed record EditFade(Rational Length, FadeShape Shape);

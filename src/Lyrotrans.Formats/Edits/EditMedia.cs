@@ -1,0 +1,39 @@
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Time;
+
+namespace Lyrotrans.Formats.Edits;
+
+/// <summary>A sound file that a composition refers to, as the composition knows it.</summary>
+public sealed record EditMedia
+{
+    /// <summary>The identifier that the composition refers to it by.</summary>
+    public required string Id { get; init; }
+
+    /// <summary>What the clips over it call it, or the last part of its locator.</summary>
+    public required string FileName { get; init; }
+
+    /// <summary>The last part of its locator, which may be cryptic; null where there is none.</summary>
+    public string? LocatorName { get; init; }
+
+    public SampleRate Rate { get; init; }
+
+    public int Channels { get; init; } = 1;
+
+    public int Bits { get; init; }
+
+    public bool IsFloat { get; init; }
+
+    /// <summary>In its own samples.</summary>
+    public long Length { get; init; }
+
+    /// <summary>Samples since midnight, where its header says so.</summary>
+    public long? TimeReference { get; init; }
+
+    /// <summary><c>linked</c>, <c>embedded-pcm</c>, <c>embedded-wave</c> or <c>embedded-aiff</c>.</summary>
+    public string How { get; init; } = "linked";
+
+    /// <summary>The locator as it was written.</summary>
+    public string? Url { get; init; }
+
+    public bool IsEmbedded => How.StartsWith("embedded", StringComparison.Ordinal);
+}
