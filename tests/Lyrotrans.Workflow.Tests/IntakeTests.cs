@@ -36,7 +36,7 @@ public sealed class IntakeTests(DemoSession demo) : IClassFixture<DemoSession>
         Assert.Equal(ContentKind.Wave, Examine("notes.mid", Wave(10)).Kind);
         Assert.Contains("its content is not that", Examine("tone.wav", "hello, this is text"u8.ToArray()).Error);
         Assert.Contains("empty", Examine("tone.wav", []).Error);
-        Assert.Contains("AAF", Examine("session.aaf", [0xD0, 0xCF, 0x11, 0xE0, 0xA1, 0xB1, 0x1A, 0xE1, 0, 0, 0, 0]).Error);
+        Assert.Contains("not a compound file", Examine("session.aaf", [0xD0, 0xCF, 0x11, 0xE0, 0xA1, 0xB1, 0x1A, 0xE1, 0, 0, 0, 0]).Error);
         Assert.Contains("no sound", Assert.Single(Examine("none.wav", Wave(0)).Findings));
         Assert.NotNull(Examine("cut.wav", Wave(10)[..20]).Error);
         Assert.NotNull(Examine("cut.mid", "MThd\0\0"u8.ToArray()).Error);

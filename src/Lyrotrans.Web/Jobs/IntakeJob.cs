@@ -64,7 +64,7 @@ public sealed class IntakeJob(LyroContext database, MediaStore store, DeskLoader
         if (!File.Exists(path))
         {
             // Moved before the process was killed; its row says where to.
-            return upload.Sha256 is { } moved && store.Has(moved) ? [Examined(moved, upload.Name, pulse)] : [];
+            return upload.Sha256 is { } moved && store.Has(moved) ? await WithInnerAsync(moved, upload.Name, pulse) : [];
         }
 
         if (IsZip(path))
@@ -74,7 +74,7 @@ public sealed class IntakeJob(LyroContext database, MediaStore store, DeskLoader
 
         upload.Sha256 = await MediaStore.HashAsync(path, pulse.Stop);
         await database.SaveChangesAsync(pulse.Stop);
-        return [Examined(store.Move(path, upload.Sha256), upload.Name, pulse)];
+        return await WithInnerAsync(store.Move(path, upload.Sha256), upload.Name, pulse);
     }
 
     private async Task<IReadOnlyList<IntakeItem>> UnpackAsync(string path, string name, JobPulse pulse)
@@ -90,7 +90,7 @@ public sealed class IntakeJob(LyroContext database, MediaStore store, DeskLoader
             {
                 pulse.Report(new WorkProgress((double)items.Count / files.Count, $"reading {inner}"));
                 pulse.Stop.ThrowIfCancellationRequested();
-                items.Add(Examined(await store.TakeAsync(file, pulse.Stop), inner, pulse));
+                items.AddRange(await WithInnerAsync(await store.TakeAsync(file, pulse.Stop), inner, pulse));
             }
 
             return items;
@@ -110,6 +110,24 @@ public sealed class IntakeJob(LyroContext database, MediaStore store, DeskLoader
     {
         using var stream = File.OpenRead(path);
         return ContentSniffer.Recognise(stream) == ContentKind.Zip;
+    }
+
+    /// <summary>A file and, where it holds media, those as files of their own.</summary>
+    private async Task<IReadOnlyList<IntakeItem>> WithInnerAsync(string sha256, string name, JobPulse pulse)
+    {
+        var item = Examined(sha256, name, pulse);
+        if (item.Kind != ContentKind.CompoundFile || item.Error is not null)
+        {
+            return [item];
+        }
+
+        var items = new List<IntakeItem> { item };
+        foreach (var (_, inner, path) in EmbeddedMedia.Extract(store.PathOf(sha256), name, store.Incoming, pulse.Stop))
+        {
+            items.Add(Examined(await store.TakeAsync(path, pulse.Stop), inner, pulse));
+        }
+
+        return items;
     }
 
     private IntakeItem Examined(string sha256, string name, JobPulse pulse)

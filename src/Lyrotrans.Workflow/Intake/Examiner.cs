@@ -3,6 +3,8 @@ using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
+using Lyrotrans.Formats.Aaf;
+using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.MarkerList;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.OpenSession;
@@ -33,7 +35,7 @@ public static class Examiner
                 ContentKind.MarkerList => item with { Brings = [Count(MarkerListReader.Read(stream, name).Count, "marker")] },
                 ContentKind.Picture => item with { Brings = ["a reference picture"], Placement = new(PlacementRule.SessionStart) },
                 ContentKind.Empty => item with { Error = $"{name}: The file is empty: 0 bytes. Its transfer or export failed; ask for it again." },
-                ContentKind.CompoundFile => item with { Error = $"{name}: This is a compound file, as AAF is. This version does not read AAF yet. Bring the session as an open session document or as time-stamped files." },
+                ContentKind.CompoundFile => Composition(item, AafReader.Read(stream, name)),
                 ContentKind.Zip => item with { Error = $"{name}: An archive inside an archive is not opened. Unpack it and bring in its files." },
                 _ => item with { Error = Unknown(name) },
             };
@@ -54,7 +56,7 @@ public static class Examiner
         var claims = Path.GetExtension(name).ToLowerInvariant();
         return sound.Contains(claims)
             ? $"{name}, byte 0: Its name ends in {claims}, and its content is not that. Export it again, or ask what it is."
-            : $"{name}, byte 0: This is no file that can be brought in. Sound (WAVE, RF64, AIFF, FLAC), MIDI, an open session document or a marker list (CSV) or a zip of these can.";
+            : $"{name}, byte 0: This is no file that can be brought in. Sound (WAVE, RF64, AIFF, FLAC), MIDI, AAF, an open session document, a marker list (CSV) or a zip of these can.";
     }
 
     private static IntakeItem Sound(IntakeItem item, string path)
@@ -102,6 +104,24 @@ public static class Examiner
                 Count(contents.Tempos.Count, "tempo"),
                 Count(contents.Meters.Count, "meter"),
                 Count(contents.Markers.Count + contents.Cues.Count, "marker"),
+            ],
+        };
+    }
+
+    private static IntakeItem Composition(IntakeItem item, EditComposition composition)
+    {
+        var (session, findings) = EditImport.Make(composition);
+        var embedded = composition.Media.Values.Count(m => m.IsEmbedded);
+        return item with
+        {
+            Placement = new(PlacementRule.SessionStart),
+            Findings = [.. findings],
+            Brings =
+            [
+                Count(session.Tracks.Count, "track"),
+                Count(session.Tracks.Sum(t => t.Lanes.Sum(l => l.Clips.Count)), "clip"),
+                Count(session.Markers.Count, "marker"),
+                $"{Count(session.Media.Count, "media file")}{(embedded > 0 ? $", {Digits.Grouped(embedded)} inside it" : string.Empty)}",
             ],
         };
     }

@@ -4,6 +4,8 @@ using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
+using Lyrotrans.Formats.Aaf;
+using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.MarkerList;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.OpenSession;
@@ -12,7 +14,7 @@ using Lyrotrans.Formats.Recognition;
 namespace Lyrotrans.Workflow.Intake;
 
 /// <summary>
-/// Puts everything that was brought in together as one session. An open session document leads; sound files that it names are
+/// Puts everything that was brought in together as one session. An open session document or an AAF file leads; sound files that it names are
 /// its media, all others become tracks of their own. Every source that says a map is heard; one leads, and its tempo, meters, keys and
 /// bar 1 hold for all. Markers of all sources come together, unless one was chosen.
 /// </summary>
@@ -39,13 +41,13 @@ public sealed class SessionJoin
     private JoinedSession Join()
     {
         var good = _state.Items.Where(i => i.Error is null).ToList();
-        var documents = good.Where(i => i.Kind == ContentKind.OpenSession).ToList();
+        var documents = good.Where(i => IsDocument(i.Kind)).OrderBy(i => i.Kind == ContentKind.OpenSession ? 0 : 1).ToList();
         var sounds = good.Where(i => i.IsSound).ToList();
         var midis = good.Where(i => i.Kind == ContentKind.Midi).ToList();
         var session = documents.Count > 0 ? FromDocument(documents[0], sounds) : FromFiles(sounds);
         foreach (var extra in documents.Skip(1))
         {
-            _findings.Add($"{extra.Name} is a second session document; {documents[0].Name} leads, and the second was left out.");
+            _findings.Add($"{extra.Name} is a second description of a session; {documents[0].Name} leads, and the second was left out.");
             _placed[extra.Id] = new PlacedItem(null, $"left out: {documents[0].Name} leads");
         }
 
@@ -63,7 +65,9 @@ public sealed class SessionJoin
     private Session FromDocument(IntakeItem document, List<IntakeItem> sounds)
     {
         using var stream = _open(document.Sha256);
-        var session = SessionDocumentReader.Read(stream, document.Name);
+        var session = document.Kind == ContentKind.OpenSession
+            ? SessionDocumentReader.Read(stream, document.Name)
+            : EditImport.Make(AafReader.Read(stream, document.Name)).Session;
         _music.Offer(new MapSource(document.Id, document.Name, MusicMap.Of(session), session.Markers));
         _placed[document.Id] = new PlacedItem(0, $"it is the session; sample 0 is {session.Start}");
         return session with
@@ -80,7 +84,10 @@ public sealed class SessionJoin
         var byHash = sounds.Where(s => media.Sha256 is not null && s.Sha256 == media.Sha256)
             .OrderByDescending(s => Path.GetFileName(s.Name) == Path.GetFileName(media.FileName)).FirstOrDefault();
         var folder = document.Name.Contains('/', StringComparison.Ordinal) ? document.Name[..document.Name.LastIndexOf('/')] + "/" : string.Empty;
-        var found = byHash ?? (media.Sha256 is null ? sounds.FirstOrDefault(s => s.Name == folder + media.FileName) ?? sounds.FirstOrDefault(s => SameFile(s, media)) : null);
+        var inside = EmbeddedMedia.NameOf(document.Name, media.FileName);
+        var byName = sounds.FirstOrDefault(s => s.Name == inside)
+            ?? Names(media).Select(n => sounds.FirstOrDefault(s => s.Name == folder + n)).FirstOrDefault(s => s is not null) ?? sounds.FirstOrDefault(s => SameFile(s, media));
+        var found = byHash ?? (media.Sha256 is null ? byName : null);
         if (found is null)
         {
             return media with { Place = MediaPlace.Missing };
@@ -101,8 +108,14 @@ public sealed class SessionJoin
         };
     }
 
+    /// <summary>Whether a source describes a whole session, so that it leads.</summary>
+    public static bool IsDocument(ContentKind kind) => kind is ContentKind.OpenSession or ContentKind.CompoundFile;
+
+    // Other formats may call a file otherwise in their locator than in their clips.
+    private static IEnumerable<string> Names(Media media) => media.Identifiers.Skip(1).Prepend(media.FileName);
+
     private static bool SameFile(IntakeItem sound, Media media) =>
-        Path.GetFileName(sound.Name).Equals(Path.GetFileName(media.FileName), StringComparison.OrdinalIgnoreCase)
+        Names(media).Any(n => Path.GetFileName(sound.Name).Equals(Path.GetFileName(n), StringComparison.OrdinalIgnoreCase))
         && sound.Sound!.Frames == media.Length && sound.Sound.Channels == media.Channels;
 
     private Session FromFiles(List<IntakeItem> sounds)

@@ -2,6 +2,8 @@ using System.Security.Cryptography;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Sessions;
+using Lyrotrans.Formats.Aaf;
+using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Workflow.Packing;
@@ -9,7 +11,7 @@ using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Intake;
 
-/// <summary>Reads a session without a database: an open session document with its media beside it, or a folder of sound and MIDI.</summary>
+/// <summary>Reads a session without a database: an open session document or an AAF file with its media, or a folder of sound and MIDI.</summary>
 public static class SessionLoader
 {
     /// <param name="path">A document or a folder.</param>
@@ -28,9 +30,12 @@ public static class SessionLoader
         }
 
         using var stream = File.OpenRead(path);
-        if (ContentSniffer.Recognise(stream) != ContentKind.OpenSession)
+        switch (ContentSniffer.Recognise(stream))
         {
-            throw new BadInputException(path, 0, "This is not an open session document.", "Give a document, or a folder of time-stamped files.");
+            case ContentKind.CompoundFile:
+                return LoadComposition(stream, path, scratch);
+            case not ContentKind.OpenSession:
+                throw new BadInputException(path, 0, "This is neither an open session document nor an AAF file.", "Give one of these, or a folder of time-stamped files.");
         }
 
         var session = SessionDocumentReader.Read(stream, path);
@@ -40,6 +45,42 @@ public static class SessionLoader
             Media = session.Media.Select(m => m with { Place = media.PathOf(m) is null ? MediaPlace.Missing : MediaPlace.Beside }).ToValueArray(),
         };
         return new LoadedSession(found, media, MissingWords(found));
+    }
+
+    // Media inside the file is taken out; linked media is looked for beside it, by either of its names.
+    private static LoadedSession LoadComposition(Stream stream, string path, string scratch)
+    {
+        var (session, findings) = EditImport.Make(AafReader.Read(stream, Path.GetFileName(path)));
+        Directory.CreateDirectory(scratch);
+        var paths = EmbeddedMedia.Extract(path, Path.GetFileName(path), scratch, CancellationToken.None).ToDictionary(m => m.Media.Id, m => m.Path);
+        var folder = Path.GetDirectoryName(Path.GetFullPath(path))!;
+        foreach (var media in session.Media.Where(m => !paths.ContainsKey(m.Id)))
+        {
+            var beside = media.Identifiers.Skip(1).Prepend(media.FileName).Where(SafePath.IsSafe).Select(n => Path.Combine(folder, n)).FirstOrDefault(File.Exists);
+            if (beside is not null)
+            {
+                paths[media.Id] = beside;
+            }
+        }
+
+        var files = new MappedMedia(paths, scratch);
+        var found = session with { Media = session.Media.Select(m => files.PathOf(m) is { } file ? Measured(m, file) : m).ToValueArray() };
+        return new LoadedSession(found, files, [.. findings, .. MissingWords(found)]);
+    }
+
+    // The file itself knows better than what was said of it.
+    private static Media Measured(Media media, string path)
+    {
+        using var sound = SoundFile.Open(path, media.FileName);
+        return media with
+        {
+            Place = MediaPlace.Beside,
+            Rate = sound.Facts.SampleRate,
+            Channels = sound.Facts.Channels,
+            Length = sound.Facts.Frames,
+            Encoding = sound.Facts.Encoding,
+            TimeReference = sound.Facts.TimeReference ?? media.TimeReference,
+        };
     }
 
     private static LoadedSession LoadFolder(string folder, string scratch)

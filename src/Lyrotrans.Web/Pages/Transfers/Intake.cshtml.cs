@@ -28,7 +28,7 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
 
     public bool HasDocument => DocumentName is not null;
 
-    public string? DocumentName => Desk.Intake.Items.FirstOrDefault(i => i.Kind == ContentKind.OpenSession && i.Error is null)?.Name;
+    public string? DocumentName => Desk.Intake.Items.FirstOrDefault(i => SessionJoin.IsDocument(i.Kind) && i.Error is null)?.Name;
 
     public string Headline
     {

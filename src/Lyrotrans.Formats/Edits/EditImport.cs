@@ -1,0 +1,214 @@
+using System.Globalization;
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Time;
+
+namespace Lyrotrans.Formats.Edits;
+
+/// <summary>
+/// Makes a session of a composition: every place on its nearest sample, both ends of a span by themselves, so that neighbours that
+/// touched still touch. What had to give way is a finding.
+/// </summary>
+public sealed class EditImport
+{
+    private const double SilentDb = -144;
+    private readonly EditComposition _composition;
+    private readonly List<string> _findings;
+    private long _between;
+
+    private EditImport(EditComposition composition)
+    {
+        _composition = composition;
+        _findings = [.. composition.Findings];
+    }
+
+    public static (Session Session, IReadOnlyList<string> Findings) Make(EditComposition composition)
+    {
+        var import = new EditImport(composition);
+        return (import.Make(), import._findings);
+    }
+
+    private Session Make()
+    {
+        var start = new Timecode(_composition.StartFrames, FrameRateOf());
+        var tracks = _composition.Tracks.Select(Track).ToValueArray();
+        if (_between > 0)
+        {
+            _findings.Add($"{_between} places lie between two samples; each went to the nearest.");
+        }
+
+        if (_composition.Others.Count > 0)
+        {
+            _findings.Add($"There are other compositions in it, which were not taken: {string.Join(", ", _composition.Others.Take(10))}.");
+        }
+
+        _findings.AddRange(_composition.Comments.Take(20).Select(c => $"Its comment \"{c.Key}\" says: {c.Value}"));
+        return new Session
+        {
+            Name = _composition.Name,
+            Rate = _composition.Rate,
+            Depth = Depth(),
+            Start = start,
+            Media = _composition.Media.Values.Select(Media).ToValueArray(),
+            Tracks = tracks,
+            Markers = _composition.Markers.Select((m, i) => Marker(m.Place, m.Length, m.Text, i)).ToValueArray(),
+            Picture = _composition.Picture is { } picture
+                ? new PictureReference(picture.Name, start with { Frames = start.Frames + (long)(picture.Start / _composition.Rate.PerSecond * start.Rate.PerSecond).Floor() }, Math.Max(0, picture.LengthFrames))
+                : null,
+        };
+    }
+
+    private Marker Marker(Rational place, Rational length, string text, int index)
+    {
+        var start = Sample(place);
+        return new Marker($"m{index + 1}", text, start, length.Sign > 0 ? Sample(place + length) - start : 0);
+    }
+
+    private FrameRate FrameRateOf()
+    {
+        var said = FrameRate.All.Where(f => f.PerSecond == _composition.FrameRate && f.Drop == _composition.DropFrame).ToList();
+        if (said.Count > 0)
+        {
+            return said[0];
+        }
+
+        var nearest = FrameRate.All.OrderBy(f => Math.Abs((f.PerSecond - _composition.FrameRate).ToDouble())).ThenBy(f => f.Drop == _composition.DropFrame ? 0 : 1).First();
+        _findings.Add($"Its frame rate of {_composition.FrameRate} is not one that timecode has; {nearest.Name} was taken.");
+        return nearest;
+    }
+
+    private SampleEncoding Depth()
+    {
+        var bits = _composition.Media.Values.Select(m => m.IsFloat ? 24 : m.Bits).DefaultIfEmpty(24).Max();
+        return bits <= 16 ? SampleEncoding.Integer16 : SampleEncoding.Integer24;
+    }
+
+    private static Media Media(EditMedia media) => new()
+    {
+        Id = media.Id,
+        FileName = media.FileName,
+        Rate = media.Rate,
+        Encoding = media.IsFloat
+            ? media.Bits == 64 ? SampleEncoding.Float64 : SampleEncoding.Float32
+            : media.Bits switch { <= 8 and > 0 => SampleEncoding.Unsigned8, <= 16 and > 0 => SampleEncoding.Integer16, > 24 => SampleEncoding.Integer32, _ => SampleEncoding.Integer24 },
+        Channels = media.Channels,
+        Length = media.Length,
+        TimeReference = media.TimeReference,
+        Place = MediaPlace.Missing,
+        Identifiers = media.LocatorName is { } name && name != media.FileName ? [media.Id, name] : [media.Id],
+    };
+
+    private Track Track(EditTrack track, int index)
+    {
+        var channels = track.Clips.Select(c => c.Channel == 0 ? _composition.Media[c.Media].Channels : 1).DefaultIfEmpty(1).Max();
+        var id = string.Create(CultureInfo.InvariantCulture, $"track-{index + 1}");
+        var main = track.Clips.Select((c, i) => Clip(c, $"{id}-clip-{i + 1}", channels)).ToList();
+        var takes = track.Clips.Select((c, i) => (Clip: main[i], c.Alternates)).Where(p => p.Alternates.Count > 0).ToList();
+        var lanes = new List<Lane> { new("main", Laid(main, track.Name)) };
+        for (var take = 0; take < takes.Select(t => t.Alternates.Count).DefaultIfEmpty(0).Max(); take++)
+        {
+            var clips = takes.Where(t => t.Alternates.Count > take).Select(t => Clip(t.Alternates[take] with { Start = 0 }, $"{t.Clip.Id}-take-{take + 2}", channels) with { Start = t.Clip.Start });
+            lanes.Add(new Lane($"take {take + 2}", Laid(clips, track.Name)));
+        }
+
+        return new Track
+        {
+            Id = id,
+            Name = track.Name.Length > 0 ? track.Name : $"Track {index + 1}",
+            Channels = channels,
+            Lanes = lanes.ToValueArray(),
+            FaderDb = Db(track.Fader),
+            FaderAutomation = Curve(track.FaderAutomation, p => Sample(p.Place), Db),
+            Pan = track.Pan is { } pan ? Math.Clamp((pan * 2) - 1, -1, 1) : 0,
+            PanAutomation = Curve(track.PanAutomation, p => Sample(p.Place * track.Length), v => Math.Clamp((v * 2) - 1, -1, 1)),
+        };
+    }
+
+    private Clip Clip(EditClip clip, string id, int channels)
+    {
+        var (start, end) = (Sample(clip.Start), Sample(clip.End));
+        var media = _composition.Media[clip.Media];
+        var length = Math.Max(1, end - start);
+        var into = Fade(clip.FadeIn, length);
+        return new Clip
+        {
+            Id = id,
+            Name = media.FileName,
+            Media = clip.Media,
+            ChannelMap = Enumerable.Range(0, channels).Select(c => clip.Channel > 0 ? Math.Min(clip.Channel, media.Channels) - 1 : Math.Min(c, media.Channels - 1)).ToValueArray(),
+            Start = start,
+            Length = length,
+            SourceOffset = Math.Max(0, Sample(clip.SourceOffset)),
+            GainDb = Db(clip.Gain),
+            GainCurve = Curve(clip.GainCurve, p => Sample(p.Place), Db),
+            FadeIn = into,
+            FadeOut = Fade(clip.FadeOut, length - into.Length),
+            Muted = clip.Muted,
+        };
+    }
+
+    private Fade Fade(EditFade? fade, long most) => fade is null || most <= 0 ? Core.Sessions.Fade.None : new Fade(Math.Min(Sample(fade.Length), most), fade.Shape);
+
+    /// <summary>
+    /// Clips in their order. A crossfade's two fades are the overlap, to the sample; where two overlap without one, the earlier ends
+    /// where the later begins.
+    /// </summary>
+    private ValueArray<Clip> Laid(IEnumerable<Clip> clips, string track)
+    {
+        var laid = new List<Clip>();
+        foreach (var clip in clips.OrderBy(c => c.Start))
+        {
+            var next = clip;
+            var at = laid.FindLastIndex(c => !c.Muted);
+            if (at >= 0 && !clip.Muted && laid[at].End > clip.Start)
+            {
+                var before = laid[at];
+                var overlap = before.End - clip.Start;
+                var crosses = before.FadeOut.Length > 0 && clip.FadeIn.Length > 0 && overlap + before.FadeIn.Length <= before.Length && overlap + clip.FadeOut.Length <= clip.Length;
+                laid[at] = crosses ? before with { FadeOut = before.FadeOut with { Length = Math.Max(overlap, before.FadeOut.Length) } } : Ended(before, clip.Start);
+                next = crosses ? clip with { FadeIn = clip.FadeIn with { Length = Math.Max(overlap, clip.FadeIn.Length) } } : clip;
+                if (!crosses)
+                {
+                    _findings.Add($"{before.Name} on {track} overlaps {clip.Name} by {overlap} samples without a crossfade; it ends where the later one begins.");
+                }
+            }
+
+            laid.Add(next);
+        }
+
+        return laid.Where(c => c.Length > 0).ToValueArray();
+    }
+
+    private static Clip Ended(Clip clip, long end)
+    {
+        var length = Math.Max(0, end - clip.Start);
+        var into = Math.Min(clip.FadeIn.Length, length);
+        return clip with { Length = length, FadeIn = clip.FadeIn with { Length = into }, FadeOut = Core.Sessions.Fade.None };
+    }
+
+    private Automation? Curve(IReadOnlyList<EditPoint> points, Func<EditPoint, long> place, Func<double, double> value)
+    {
+        if (points.Count == 0)
+        {
+            return null;
+        }
+
+        // The last of several points on one sample is what holds from there.
+        var at = new SortedDictionary<long, double>();
+        foreach (var point in points)
+        {
+            at[place(point)] = value(point.Value);
+        }
+
+        return new Automation(at.Select(p => new AutomationPoint(p.Key, p.Value)).ToValueArray());
+    }
+
+    private static double Db(double ratio) => ratio == 1 ? 0 : Math.Max(SilentDb, Decibels.FromRatio(ratio));
+
+    private long Sample(Rational place)
+    {
+        _between += place.Denominator.IsOne ? 0 : 1;
+        return place.RoundToEven();
+    }
+}

@@ -1,0 +1,162 @@
+using System.Text.Json.Nodes;
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Formats.Aaf;
+using Lyrotrans.Formats.Edits;
+using Lyrotrans.Formats.Recognition;
+using Lyrotrans.Workflow.Build;
+using Lyrotrans.Workflow.Inspect;
+using Lyrotrans.Workflow.Intake;
+using Lyrotrans.Workflow.Proving;
+using Lyrotrans.Workflow.Sounds;
+
+namespace Lyrotrans.Workflow.Tests;
+
+/// <summary>AAF files that other software wrote, with equal contents, through to a package that passes its proof.</summary>
+public sealed class AafTests : IDisposable
+{
+    private readonly string _folder = Directory.CreateTempSubdirectory("lyro-aaf-").FullName;
+
+    public static TheoryData<string> Names => new(Directory.EnumerateFiles(InspectionTests.Fixture("aaf"), "*.aaf").Select(f => Path.GetFileNameWithoutExtension(f)).Order());
+
+    public void Dispose() => Directory.Delete(_folder, recursive: true);
+
+    private static string Fixture(string name) => InspectionTests.Fixture($"aaf/{name}.aaf");
+
+    // What is left out: words about the file, and for media that is not there what only its bytes could say.
+    private static readonly string[] s_words = ["file", "notes", "through", "how"];
+
+    private static IEnumerable<string> Differences(JsonNode? expected, JsonNode? found, string path, bool missing)
+    {
+        switch (expected)
+        {
+            case JsonObject things:
+                foreach (var (key, value) in things.Where(p => !s_words.Contains(p.Key) && !(missing && p.Key is "sampleDataSha256" or "url")))
+                {
+                    foreach (var difference in Differences(value, found is JsonObject other ? other[key] : null, $"{path}/{key}", missing))
+                    {
+                        yield return difference;
+                    }
+                }
+
+                break;
+            case JsonArray items when (found as JsonArray)?.Count is var count && (count ?? 0) != items.Count:
+                yield return $"{path}: {items.Count} meant, {count} found";
+                break;
+            case JsonArray items:
+                foreach (var difference in items.SelectMany((item, i) => Differences(item, found![i], $"{path}[{i}]", missing)))
+                {
+                    yield return difference;
+                }
+
+                break;
+            case JsonValue value when value.GetValueKind() == System.Text.Json.JsonValueKind.Number:
+                // Gains are stated with four digits.
+                if (Math.Abs((double)value - (found is null ? 0 : (double)found)) > (path.EndsWith("Db", StringComparison.Ordinal) ? 1e-4 : 1e-6))
+                {
+                    yield return $"{path}: {expected.ToJsonString()} meant, {found?.ToJsonString()} found";
+                }
+
+                break;
+            default:
+                if (!JsonNode.DeepEquals(expected, found))
+                {
+                    yield return $"{path}: {expected?.ToJsonString()} meant, {found?.ToJsonString()} found";
+                }
+
+                break;
+        }
+    }
+
+    [Theory]
+    [MemberData(nameof(Names))]
+    public void Its_contents_are_equal(string name)
+    {
+        var expected = JsonNode.Parse(File.ReadAllText(InspectionTests.Fixture($"aaf/{name}.json")));
+        var found = JsonNode.Parse(Inspection.Of(Fixture(name)).ToJsonString());
+        Assert.Empty(Differences(expected, found, string.Empty, name == "missing-media"));
+    }
+
+    [Theory]
+    [MemberData(nameof(Names))]
+    public void It_makes_a_session_that_breaks_no_rule_and_keeps_every_whole_place(string name)
+    {
+        using var stream = File.OpenRead(Fixture(name));
+        var composition = AafReader.Read(stream, name);
+        var (session, _) = EditImport.Make(composition);
+        Assert.Empty(SessionRules.Check(session));
+        Assert.Equal(composition.Tracks.Select(t => t.Name), session.Tracks.Select(t => t.Name));
+        foreach (var (track, made) in composition.Tracks.Zip(session.Tracks))
+        {
+            Assert.Equal(track.Clips.Select(c => (c.Start.RoundToEven(), c.End.RoundToEven() - c.Start.RoundToEven(), c.Muted)), made.Sounding!.Clips.Select(c => (c.Start, c.Length, c.Muted)));
+        }
+
+        Assert.Equal(composition.StartFrames, session.Start.Frames);
+    }
+
+    [Theory]
+    [InlineData("embedded-pcm")]
+    [InlineData("embedded-wave")]
+    [InlineData("crossfades")]
+    [InlineData("automation")]
+    [InlineData("nested")]
+    [InlineData("frame-units")]
+    [InlineData("pairs")]
+    public void Files_from_zero_of_it_pass_their_proof(string name)
+    {
+        var loaded = SessionLoader.Load(Fixture(name), Path.Combine(_folder, "scratch"));
+        Assert.DoesNotContain(loaded.Session.Media, m => m.Place == MediaPlace.Missing);
+        var plan = DeliveryPlan.Make(loaded.Session, Preparation.Default(loaded.Session), SoundMeasures.FromFiles(loaded.Session, loaded.Media, CancellationToken.None));
+        var zip = Path.Combine(_folder, "p.zip");
+        PackageFile.Build(plan, loaded.Media, zip, DemoSession.Stamp, _ => { }, CancellationToken.None);
+        var report = PackageProof.Prove(zip, "p.zip", plan, loaded.Media, _ => { }, CancellationToken.None);
+        Assert.True(report.Passed, string.Join("\n", report.Rows.Where(r => !r.Passed)));
+        Assert.NotEmpty(report.Clips);
+    }
+
+    [Fact]
+    public void Media_inside_it_come_out_as_files_and_a_linked_one_is_found_by_either_name()
+    {
+        var media = EmbeddedMedia.Extract(Fixture("embedded-pcm"), "e.aaf", Directory.CreateDirectory(Path.Combine(_folder, "out")).FullName, CancellationToken.None).ToList();
+        Assert.Equal(["e.aaf media/piano.wav", "e.aaf media/timpani.wav"], media.Select(m => m.Name).Order());
+        foreach (var (said, _, path) in media)
+        {
+            using var sound = SoundFile.Open(path, said.FileName);
+            Assert.Equal((said.Length, said.Channels, said.Rate), (sound.Facts.Frames, sound.Facts.Channels, sound.Facts.SampleRate));
+        }
+
+        using var stream = File.OpenRead(Fixture("missing-media"));
+        var cryptic = EditImport.Make(AafReader.Read(stream, "m.aaf")).Session.Media.First(m => m.FileName == "Hall pair.L.wav");
+        Assert.Equal("A0419B7C.wav", cryptic.Identifiers[1]);
+    }
+
+    [Fact]
+    public void It_leads_at_intake_and_its_media_are_found_beside_and_inside_it()
+    {
+        var paths = new Dictionary<string, string>();
+        IntakeItem Item(string path, string name)
+        {
+            using var bytes = File.OpenRead(path);
+            var sha256 = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(bytes));
+            paths[sha256] = path;
+            return Examiner.Examine(path, name, sha256);
+        }
+
+        var aaf = Item(Fixture("crossfades"), "in/x.aaf");
+        Assert.Equal(ContentKind.CompoundFile, aaf.Kind);
+        Assert.Contains("1 track", aaf.Brings);
+        var sound = Item(InspectionTests.Fixture("aaf/narrator-01.wav"), "in/narrator-01.wav");
+        var joined = SessionJoin.Join(new IntakeState { Items = [aaf, sound] }, sha => File.OpenRead(paths[sha]));
+        Assert.Empty(joined.Missing);
+        Assert.Equal("Narrator", Assert.Single(joined.Session.Tracks).Name);
+        Assert.Equal(sound.Sha256, Assert.Single(joined.Session.Media).Sha256);
+        Assert.Equal("Orrery Suite, crossfades", joined.Session.Name);
+
+        var whole = Item(Fixture("embedded-wave"), "y.aaf");
+        var inner = EmbeddedMedia.Extract(Fixture("embedded-wave"), "y.aaf", _folder, CancellationToken.None).Select(m => Item(m.Path, m.Name)).ToList();
+        var embedded = SessionJoin.Join(new IntakeState { Items = [whole, .. inner] }, sha => File.OpenRead(paths[sha]));
+        Assert.Empty(embedded.Missing);
+        Assert.Equal(2, embedded.Session.Tracks.Count);
+    }
+}
