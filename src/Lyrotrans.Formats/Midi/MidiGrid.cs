@@ -94,7 +94,9 @@ public sealed class MidiGrid
     }
 
     /// <summary>Every sixteenth within a ramp, from its beginning on; a very long one in fewer steps.</summary>
-    public IEnumerable<Rational> RampSteps()
+    public IEnumerable<Rational> RampSteps() => AllRampSteps().Take(MostBeats);
+
+    private IEnumerable<Rational> AllRampSteps()
     {
         var points = _session.Tempo.Points;
         for (var i = 0; i + 1 < points.Count; i++)
