@@ -3,6 +3,7 @@ using CsCheck;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Formats.Aaf;
 using Lyrotrans.Formats.Compound;
+using Lyrotrans.Formats.Edits;
 
 namespace Lyrotrans.Formats.Tests;
 
@@ -60,7 +61,8 @@ public class CompoundTests
         try
         {
             using var stream = new MemoryStream(bytes);
-            AafReader.Read(stream, "x.aaf");
+            var (session, _) = EditImport.Make(AafReader.Read(stream, "x.aaf"));
+            Assert.NotNull(session.Name);
         }
         catch (BadInputException problem)
         {
@@ -71,6 +73,8 @@ public class CompoundTests
     [Theory]
     [InlineData("crossfades")]
     [InlineData("nested")]
+    [InlineData("embedded-wave")]
+    [InlineData("odd-but-legal")]
     public void Any_damage_is_a_clear_error_or_a_result(string name)
     {
         var good = Bytes(name);

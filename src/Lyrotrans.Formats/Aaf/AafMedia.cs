@@ -146,9 +146,9 @@ internal sealed class AafMedia(AafFile file, AafKinds kinds)
                     _ => media with { How = "embedded-pcm", Length = media.Bits > 0 ? stream.Length / Math.Max(1, media.Channels * ((media.Bits + 7) / 8)) : media.Length },
                 };
             }
-            catch (BadInputException problem)
+            catch (Exception problem) when (problem is BadInputException or EndOfStreamException)
             {
-                file.Find(problem.Message);
+                file.Find($"{media.FileName}: its sound inside the file cannot be read as it is said to be: {problem.Message}");
                 return media with { How = "embedded-pcm" };
             }
         }

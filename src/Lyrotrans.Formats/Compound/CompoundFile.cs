@@ -112,8 +112,9 @@ public sealed class CompoundFile
 
         var bytes = new byte[entry.Size];
         using var stream = OpenStream(entry);
-        stream.ReadExactly(bytes);
-        return bytes;
+        return stream.ReadAtLeast(bytes, bytes.Length, throwOnEndOfStream: false) == bytes.Length
+            ? bytes
+            : throw Error(null, $"The stream \"{entry.Name}\" ends before its size of {entry.Size} bytes.");
     }
 
     /// <summary>Opens a stream for reading at any place, without holding its bytes.</summary>

@@ -1,5 +1,6 @@
 using System.Globalization;
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
@@ -13,6 +14,7 @@ namespace Lyrotrans.Formats.Edits;
 public sealed class EditImport
 {
     private const double SilentDb = -144;
+    private const long Farthest = 1L << 46;
     private readonly EditComposition _composition;
     private readonly List<string> _findings;
     private long _between;
@@ -208,6 +210,11 @@ public sealed class EditImport
 
     private long Sample(Rational place)
     {
+        if (place > Farthest || place < -Farthest)
+        {
+            throw new BadInputException(_composition.Name, string.Empty, "It says a place that lies years away.", "The file is damaged; export it again.");
+        }
+
         _between += place.Denominator.IsOne ? 0 : 1;
         return place.RoundToEven();
     }

@@ -122,7 +122,8 @@ public sealed class IntakeJob(LyroContext database, MediaStore store, DeskLoader
         }
 
         var items = new List<IntakeItem> { item };
-        foreach (var (_, inner, path) in EmbeddedMedia.Extract(store.PathOf(sha256), name, store.Incoming, pulse.Stop))
+        Directory.CreateDirectory(store.Scratch);
+        foreach (var (_, inner, path) in EmbeddedMedia.Extract(store.PathOf(sha256), name, store.Scratch, pulse.Stop))
         {
             items.Add(Examined(await store.TakeAsync(path, pulse.Stop), inner, pulse));
         }
