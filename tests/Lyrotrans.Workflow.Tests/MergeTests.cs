@@ -147,6 +147,20 @@ public sealed class MergeTests : IDisposable
     }
 
     [Fact]
+    public void A_file_of_the_right_name_with_too_few_channels_is_not_the_media()
+    {
+        var session = new Session
+        {
+            Name = "Pair",
+            Media = [new Media { Id = "m", FileName = "pair.wav", Rate = SampleRate.Hz48000, Length = 480_000, Channels = 2 }],
+            Tracks = [new Track { Id = "t", Name = "t", Channels = 2, Lanes = [new Lane("l", [new Clip { Id = "c", Name = "c", Media = "m", Length = 1_000, ChannelMap = [0, 1] }])] }],
+        };
+        var joined = Join(Document("s.session.json", session), Sound("pair.wav"));
+        Assert.Equal("pair.wav", Assert.Single(joined.Missing).FileName);
+        Assert.Empty(SessionRules.Check(joined.Session));
+    }
+
+    [Fact]
     public void Markers_go_out_as_a_list_and_come_in_the_same()
     {
         var session = Music(92, new Marker("a", "Plain", 1), new Marker("b", "With, comma and \"quotes\"", 77_777, 12), new Marker("c", "Zwei\nZeilen", 99_999, 1));

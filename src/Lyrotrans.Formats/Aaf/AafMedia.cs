@@ -10,6 +10,7 @@ namespace Lyrotrans.Formats.Aaf;
 internal sealed class AafMedia(AafFile file, AafKinds kinds)
 {
     private readonly Dictionary<string, EditMedia> _known = [];
+    private readonly HashSet<string> _names = [];
 
     /// <summary>By the identifier of the file source mob.</summary>
     public IReadOnlyDictionary<string, EditMedia> Known => _known;
@@ -39,7 +40,19 @@ internal sealed class AafMedia(AafFile file, AafKinds kinds)
             Bits = (int)Math.Clamp(descriptor.Whole(AafPid.QuantizationBits) ?? 0, 0, 64),
             Length = Math.Max(0, descriptor.Whole(AafPid.FileLength) ?? 0),
         };
-        return _known[id] = WithEssence(id, WithSummary(media, descriptor));
+        return _known[id] = WithEssence(id, WithSummary(media with { FileName = Free(media.FileName) }, descriptor));
+    }
+
+    // Two media of one name are two media; the later gets a number.
+    private string Free(string name)
+    {
+        var free = name;
+        for (var n = 2; !_names.Add(free); n++)
+        {
+            free = $"{Path.GetFileNameWithoutExtension(name)} {n}{Path.GetExtension(name)}";
+        }
+
+        return free;
     }
 
     /// <summary>A medium that is referred to and not described.</summary>

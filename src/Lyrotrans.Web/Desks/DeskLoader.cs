@@ -75,12 +75,22 @@ public sealed class DeskLoader(LyroContext database, UserManager<Account> accoun
         cache.Get($"{desk.Revision!.SessionSha} {plan.Range.Start} {form}", () => MeantMidi.Drift(plan, form));
 
     /// <summary>Keeps a new state of a transfer.</summary>
-    public Task<Revision> CommitAsync(Desk desk, string words, IntakeState? intake = null, Session? session = null, Preparation? preparation = null, CancellationToken stop = default) =>
-        revisions.CommitAsync(
-            desk.Id, desk.Revision?.Number ?? 0, words, desk.Engineer.Name,
-            new RevisionDocuments(
-                (intake ?? desk.Intake).ToJson(), SessionDocumentWriter.Write(session ?? desk.Session), PreparationDocument.Write(preparation ?? desk.Preparation)),
-            stop);
+    /// <exception cref="Core.Errors.BadInputException">The new state could not be read again; nothing was kept.</exception>
+    public Task<Revision> CommitAsync(Desk desk, string words, IntakeState? intake = null, Session? session = null, Preparation? preparation = null, CancellationToken stop = default)
+    {
+        var documents = new RevisionDocuments(
+            (intake ?? desk.Intake).ToJson(), SessionDocumentWriter.Write(session ?? desk.Session), PreparationDocument.Write(preparation ?? desk.Preparation));
+
+        // A revision that cannot be opened would lock everyone out of the transfer.
+        if (session is not null)
+        {
+            using var written = new MemoryStream(documents.Session);
+            SessionDocumentReader.Read(written, "the session that these sources make");
+        }
+
+        PreparationDocument.Read(documents.Preparation, "the preparation");
+        return revisions.CommitAsync(desk.Id, desk.Revision?.Number ?? 0, words, desk.Engineer.Name, documents, stop);
+    }
 
     /// <summary>Joins everything again after the intake changed, and keeps it.</summary>
     public Task<Revision> CommitIntakeAsync(Desk desk, string words, IntakeState intake, CancellationToken stop)

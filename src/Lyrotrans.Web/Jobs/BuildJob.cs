@@ -21,7 +21,7 @@ public sealed class BuildJob(LyroContext database, MediaStore store, DeskLoader 
     {
         var build = await database.Builds.SingleAsync(b => b.Id == buildId);
         await runner.RunAsync(database.Builds, build, "stopped; no package was left", pulse => BuildAsync(build, pulse));
-        build.FinishedAt = DateTimeOffset.UtcNow;
+        build.FinishedAt ??= DateTimeOffset.UtcNow;
         await database.SaveChangesAsync();
     }
 

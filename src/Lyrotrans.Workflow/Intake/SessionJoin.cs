@@ -85,8 +85,11 @@ public sealed class SessionJoin
             .OrderByDescending(s => Path.GetFileName(s.Name) == Path.GetFileName(media.FileName)).FirstOrDefault();
         var folder = document.Name.Contains('/', StringComparison.Ordinal) ? document.Name[..document.Name.LastIndexOf('/')] + "/" : string.Empty;
         var inside = EmbeddedMedia.NameOf(document.Name, media.FileName);
-        var byName = sounds.FirstOrDefault(s => s.Name == inside)
-            ?? Names(media).Select(n => sounds.FirstOrDefault(s => s.Name == folder + n)).FirstOrDefault(s => s is not null) ?? sounds.FirstOrDefault(s => SameFile(s, media));
+
+        // Clips point at the channels that were said; a file with fewer is another file.
+        var fits = sounds.Where(s => s.Sound!.Channels >= media.Channels).ToList();
+        var byName = fits.Find(s => s.Name == inside)
+            ?? Names(media).Select(n => fits.Find(s => s.Name == folder + n)).FirstOrDefault(s => s is not null) ?? fits.Find(s => SameFile(s, media));
         var found = byHash ?? (media.Sha256 is null ? byName : null);
         if (found is null)
         {

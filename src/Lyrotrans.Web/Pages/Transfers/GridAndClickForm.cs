@@ -34,7 +34,7 @@ public sealed record GridAndClickForm
     /// <summary>The preparation with these choices; or what is wrong with them.</summary>
     public (Preparation? Changed, string? Problem) Apply(Preparation preparation)
     {
-        if (!double.TryParse(Level.Replace('−', '-').Trim(), NumberStyles.Float, CultureInfo.InvariantCulture, out var level) || level is < LowestLevelDb or > 0)
+        if (!double.TryParse(Level.Replace('−', '-').Trim(), NumberStyles.Float, CultureInfo.InvariantCulture, out var level) || level is not (>= LowestLevelDb and <= 0))
         {
             return (null, $"\"{Level}\" is no level for the click; it is −24 to 0 dBFS.");
         }
@@ -47,7 +47,7 @@ public sealed record GridAndClickForm
         var accents = new List<MeterAccents>();
         foreach (var (meter, typed) in (Meters ?? []).Zip(Patterns ?? []))
         {
-            if (meter.Split('/') is not [var b, var u] || !int.TryParse(b, out var beats) || !int.TryParse(u, out var unit))
+            if (meter.Split('/') is not [var b, var u] || !int.TryParse(b, out var beats) || !int.TryParse(u, out var unit) || unit is < 1 or > 255)
             {
                 return (null, $"\"{meter}\" is no meter.");
             }

@@ -1,6 +1,6 @@
 // The tempo map sheet: rows typed, added, tapped or dragged on the chart; what a draft would move is asked of the server before it is
 // applied, and the chart shows the draft beside what is in force.
-import { position, transfer } from "./desk.js";
+import { position } from "./desk.js";
 import { Clock } from "./clock.js";
 import { el, grouped, token } from "./words.js";
 import { Taps } from "./taps.js";
