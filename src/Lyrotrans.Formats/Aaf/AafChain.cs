@@ -15,8 +15,10 @@ internal sealed class AafChain(AafFile file, AafMedia media, SampleRate rate)
     public const int Deepest = 100;
 
     private const int MostSegments = 4_000_000;
+    private const double Centre = 0.5;
     private static readonly Guid s_amplitude = AafModel.Definition("ParameterDef_Amplitude");
     private static readonly Guid s_pan = AafModel.Definition("ParameterDef_Pan");
+    private readonly AafParameter _parameters = new(file);
     private readonly Dictionary<string, Dictionary<long, AafObject>> _slots = [];
     private readonly Dictionary<(string Mob, long Slot), AafObject?> _segments = [];
     private int _visited;
@@ -43,13 +45,13 @@ internal sealed class AafChain(AafFile file, AafMedia media, SampleRate rate)
             var length = Length(group, unit) is { Sign: > 0 } said ? said : span.Length;
             if (AafKinds.IsPan(group))
             {
-                var (constant, points) = Value(group, s_pan, 1);
-                track = track with { Pan = constant ?? track.Pan, PanAutomation = points.Count > 0 ? points : track.PanAutomation };
+                var (constant, points) = _parameters.Value(group, s_pan, 1);
+                track = track with { Pan = constant ?? track.Pan, PanAutomation = points.IsEmpty ? track.PanAutomation : points };
             }
             else if (whole)
             {
-                var (constant, points) = Value(group, s_amplitude, length);
-                track = track with { Fader = track.Fader * (constant ?? 1), FaderAutomation = points.Count > 0 ? points : track.FaderAutomation };
+                var (constant, points) = _parameters.Value(group, s_amplitude, length);
+                track = track with { Fader = track.Fader * (constant ?? 1), FaderAutomation = points.IsEmpty ? track.FaderAutomation : points };
             }
             else
             {
@@ -57,7 +59,26 @@ internal sealed class AafChain(AafFile file, AafMedia media, SampleRate rate)
             }
         }
 
-        return track with { Clips = [.. clips.OrderBy(c => c.Start)], Length = span.Length };
+        return WithClipPans(track with { Clips = [.. clips.OrderBy(c => c.Start)], Length = span.Length });
+    }
+
+    /// <summary>A session has pan on tracks: what single clips say goes there, as it is where all say the same and else as automation that jumps at their starts.</summary>
+    private static EditTrack WithClipPans(EditTrack track)
+    {
+        var panned = track.Clips.Where(c => !c.Pan.IsEmpty).ToList();
+        if (panned.Count == 0 || track.Pan is not null || !track.PanAutomation.IsEmpty)
+        {
+            return track;
+        }
+
+        var constant = panned.All(c => c.Pan.Points.Count == 1);
+        if (constant && panned.Count == track.Clips.Count && panned.Select(c => c.Pan.Points[0].Value).Distinct().Count() == 1)
+        {
+            return track with { Pan = panned[0].Pan.Points[0].Value };
+        }
+
+        var points = track.Clips.SelectMany(c => c.Pan.IsEmpty ? [new EditPoint(c.Start / track.Length, Centre)] : c.Pan.Points.Select(p => new EditPoint((c.Start + p.Place) / track.Length, p.Value)));
+        return track with { PanAutomation = new EditCurve([.. points], constant ? EditBetween.Hold : EditBetween.Straight) };
     }
 
     private Rational Unit(AafObject slot) => slot.Ratio(AafPid.EditRate) is { Sign: > 0 } editRate ? rate.PerSecond / editRate : 1;
@@ -103,14 +124,14 @@ internal sealed class AafChain(AafFile file, AafMedia media, SampleRate rate)
         {
             if (component.Is("Transition"))
             {
-                var fade = Fade(component, unit);
+                var (falls, rises) = _parameters.Fades(component, Length(component, unit));
                 for (var i = clips.Count - 1; i >= 0 && clips[i].End >= at; i--)
                 {
-                    clips[i] = clips[i].End == at && fade.Length.Sign > 0 ? clips[i] with { FadeOut = fade } : clips[i];
+                    clips[i] = clips[i].End == at && falls.Length.Sign > 0 ? clips[i] with { FadeOut = falls } : clips[i];
                 }
 
-                at -= fade.Length;
-                pending = fade.Length.Sign > 0 ? fade : null;
+                at -= rises.Length;
+                pending = rises.Length.Sign > 0 ? rises : null;
                 continue;
             }
 
@@ -125,36 +146,6 @@ internal sealed class AafChain(AafFile file, AafMedia media, SampleRate rate)
         }
 
         return new AafSpan(clips, at);
-    }
-
-    private EditFade Fade(AafObject transition, Rational unit)
-    {
-        var group = transition.Object(AafPid.TransitionOperation);
-        var curve = group?.Objects(AafPid.Parameters).FirstOrDefault(p => p.Is("VaryingValue"));
-        if (curve is null)
-        {
-            file.Find("A transition does not say how it fades; it is taken as linear.");
-        }
-
-        return new EditFade(Length(transition, unit), curve is null ? FadeShape.Linear : Shape(curve));
-    }
-
-    private FadeShape Shape(AafObject curve)
-    {
-        var name = curve.Weak(AafPid.Interpolation) is { } id ? file.NameOf(id) : string.Empty;
-        return curve.Weak(AafPid.Interpolation) switch
-        {
-            { } i when i == AafModel.Definition("InterpolationDef_Linear") => FadeShape.Linear,
-            { } i when i == AafModel.Definition("InterpolationDef_Power") => FadeShape.EqualPower,
-            { } i when i == AafModel.Definition("InterpolationDef_Log") => FadeShape.Logarithmic,
-            { } i when i == AafModel.Definition("InterpolationDef_BSpline") => FadeShape.S,
-            _ => Unknown(),
-        };
-        FadeShape Unknown()
-        {
-            file.Find($"The interpolation {name} is not known; it is taken as linear.");
-            return FadeShape.Linear;
-        }
     }
 
     private AafSpan SourceClip(AafObject clip, Rational unit, int depth)
@@ -197,7 +188,7 @@ internal sealed class AafChain(AafFile file, AafMedia media, SampleRate rate)
         if (!file.ById.TryGetValue(id, out var mob))
         {
             file.Find($"{clipName ?? "A clip"} refers to the mob {id[^16..]}, which is not in the file; its media must be found by name.");
-            return Clip(media.Unknown(id, clipName), channel, start, length);
+            return Clip(media.Unknown(id, clipName), clipName, channel, start, length);
         }
 
         var slot = SlotOf(id, mob, slotId);
@@ -206,7 +197,7 @@ internal sealed class AafChain(AafFile file, AafMedia media, SampleRate rate)
         if (mob.Object(AafPid.EssenceDescription) is { } descriptor && descriptor.Is("FileDescriptor"))
         {
             var known = media.Of(id, mob, clipName);
-            return Clip(known, ChannelOf(mob, slot, known, channel), from, length);
+            return Clip(known, clipName, ChannelOf(mob, slot, known, channel), from, length);
         }
 
         if (slot is null || SegmentOf(id, slotId, slot) is not { } segment)
@@ -226,7 +217,7 @@ internal sealed class AafChain(AafFile file, AafMedia media, SampleRate rate)
             var inner = (segment.Whole(AafPid.StartTime) ?? 0) * Unit(slot);
             return segment.MobId(AafPid.SourceId) is { } next
                 ? Source(next, segment.Whole(AafPid.SourceMobSlotId) ?? 0, from + inner, length, channel > 0 ? channel : ChannelId(segment), name, depth + 1)
-                : Clip(media.Unknown(id, name), channel, from, length);
+                : Clip(media.Unknown(id, name), name, channel, from, length);
         }
 
         return Cut(Evaluate(segment, Unit(slot), [], depth + 1), from, length);
@@ -260,8 +251,8 @@ internal sealed class AafChain(AafFile file, AafMedia media, SampleRate rate)
         return known.Channels == 1 ? 1 : channel;
     }
 
-    private AafSpan Clip(EditMedia known, int channel, Rational start, Rational length) => new(
-        [new EditClip { Media = known.Id, Channel = channel, Length = length, SourceOffset = start * known.Rate.PerSecond / rate.PerSecond }], length);
+    private AafSpan Clip(EditMedia known, string? name, int channel, Rational start, Rational length) => new(
+        [new EditClip { Media = known.Id, Name = string.IsNullOrWhiteSpace(name) ? null : name, Channel = channel, Length = length, SourceOffset = start * known.Rate.PerSecond / rate.PerSecond }], length);
 
     /// <summary>A piece of a span, its clips cut at the edges; a fade that the cut reaches is gone.</summary>
     private AafSpan Cut(AafSpan span, Rational from, Rational length)
@@ -284,12 +275,15 @@ internal sealed class AafChain(AafFile file, AafMedia media, SampleRate rate)
                 SourceOffset = clip.SourceOffset + ((start - clip.Start) * ratio),
                 FadeIn = start == clip.Start ? clip.FadeIn : null,
                 FadeOut = end == clip.End ? clip.FadeOut : null,
-                GainCurve = [.. clip.GainCurve.Select(p => p with { Place = p.Place - (start - clip.Start) })],
+                GainCurve = Moved(clip.GainCurve, clip.Start - start),
+                Pan = Moved(clip.Pan, clip.Start - start),
             });
         }
 
         return new AafSpan(clips, length);
     }
+
+    private static EditCurve Moved(EditCurve curve, Rational by) => by.Sign == 0 || curve.IsEmpty ? curve : curve with { Points = [.. curve.Points.Select(p => p with { Place = p.Place + by })] };
 
     private AafSpan Operation(AafObject group, Rational unit, IReadOnlyList<IReadOnlyList<AafObject>> scopes, int depth)
     {
@@ -307,57 +301,29 @@ internal sealed class AafChain(AafFile file, AafMedia media, SampleRate rate)
 
         if (AafKinds.IsPan(group))
         {
-            file.Find("A pan around a single clip has no place in a session; the clip goes without it.");
+            return span with { Clips = WithPan(span.Clips, group, length.Sign > 0 ? length : span.Length) };
         }
-        else
-        {
-            var name = group.Weak(AafPid.Operation) is { } id ? file.NameOf(id) : "without a name";
-            file.Find($"The operation {name} cannot be carried; its sound goes without it.");
-        }
-
+        var name = group.Weak(AafPid.Operation) is { } id ? file.NameOf(id) : "without a name";
+        file.Find($"The operation {name} cannot be carried; its sound goes without it.");
         return length.Sign > 0 ? span with { Length = length } : span;
     }
 
     private List<EditClip> WithGain(IReadOnlyList<EditClip> clips, AafObject group, Rational length)
     {
-        var (constant, points) = Value(group, s_amplitude, length);
+        var (constant, points) = _parameters.Value(group, s_amplitude, length);
         return clips.Select(c => c with
         {
             Gain = c.Gain * (constant ?? 1),
-            GainCurve = points.Count == 0 ? c.GainCurve : [.. points.Select(p => p with { Place = p.Place - c.Start })],
+            GainCurve = points.IsEmpty ? c.GainCurve : Moved(points, -c.Start),
         }).ToList();
     }
 
-    /// <summary>A parameter's constant, or its points along a length.</summary>
-    private (double? Constant, IReadOnlyList<EditPoint> Points) Value(AafObject group, Guid definition, Rational length)
+    private List<EditClip> WithPan(IReadOnlyList<EditClip> clips, AafObject group, Rational length)
     {
-        var parameters = group.Objects(AafPid.Parameters).ToList();
-        var parameter = parameters.Find(p => p.Id(AafPid.ParameterDefinition) == definition) ?? (parameters.Count == 1 ? parameters[0] : null);
-        if (parameter is null)
-        {
-            return (null, []);
-        }
-
-        if (parameter.Is("ConstantValue"))
-        {
-            return (Number(parameter, AafPid.ConstantValue), []);
-        }
-
-        var points = new List<EditPoint>();
-        foreach (var point in parameter.Objects(AafPid.PointList))
-        {
-            if (point.Ratio(AafPid.PointTime) is { } time && Number(point, AafPid.PointValue) is { } value)
-            {
-                points.Add(new EditPoint(time * length, value));
-            }
-        }
-
-        return (null, points);
+        var (constant, points) = _parameters.Value(group, s_pan, length);
+        var pan = constant is { } value ? new EditCurve([new EditPoint(0, value)], EditBetween.Hold) : points;
+        return clips.Select(c => c with { Pan = constant is null ? Moved(pan, -c.Start) : pan }).ToList();
     }
-
-    private static double? Number(AafObject owner, ushort pid) => owner.Indirect(pid) is { } value
-        ? value.Length switch { >= 8 => AafObject.RatioOf(value.Span)?.ToDouble(), >= 4 => BinaryPrimitives.ReadInt32LittleEndian(value.Span), _ => null }
-        : null;
 
     /// <summary>The selected sound with the others as its takes; silence selected beside sound is that sound muted.</summary>
     private AafSpan Selector(AafObject selector, Rational unit, IReadOnlyList<IReadOnlyList<AafObject>> scopes, int depth)

@@ -1,13 +1,21 @@
 namespace Lyrotrans.Formats.Aaf;
 
-/// <summary>Property identifiers that the published model fixes (aaf-model.json), of the properties that are read here.</summary>
+/// <summary>Property identifiers that the published model fixes (aaf-model.json), of the properties that are read or written here.</summary>
 internal static class AafPid
 {
     public const ushort RootHeader = 0x0002;
     public const ushort RootMetaDictionary = 0x0001;
     public const ushort ClassDefinitions = 0x0003;
+    public const ushort TypeDefinitions = 0x0004;
     public const ushort MetaIdentification = 0x0005;
+    public const ushort MetaName = 0x0006;
     public const ushort ParentClass = 0x0008;
+    public const ushort ClassProperties = 0x0009;
+    public const ushort ClassIsConcrete = 0x000A;
+    public const ushort PropertyType = 0x000B;
+    public const ushort PropertyIsOptional = 0x000C;
+    public const ushort PropertyLocalId = 0x000D;
+    public const ushort PropertyIsUnique = 0x000E;
     public const ushort DataDefinition = 0x0201;
     public const ushort Length = 0x0202;
     public const ushort EssenceGroupChoices = 0x0501;
@@ -34,12 +42,21 @@ internal static class AafPid
     public const ushort TimecodeFps = 0x1502;
     public const ushort TimecodeDrop = 0x1503;
     public const ushort TransitionOperation = 0x1801;
+    public const ushort CutPoint = 0x1802;
     public const ushort Mobs = 0x1901;
     public const ushort EssenceDataSet = 0x1902;
     public const ushort PointValue = 0x1A02;
     public const ushort PointTime = 0x1A03;
     public const ushort DefinitionId = 0x1B01;
     public const ushort DefinitionName = 0x1B02;
+    public const ushort DefinitionDescription = 0x1B03;
+    public const ushort OperationData = 0x1E01;
+    public const ushort OperationIsTimeWarp = 0x1E02;
+    public const ushort OperationCategory = 0x1E06;
+    public const ushort OperationInputs = 0x1E07;
+    public const ushort OperationParameters = 0x1E09;
+    public const ushort ParameterType = 0x1F01;
+    public const ushort ContainerIsIdentified = 0x2401;
     public const ushort DictionaryOperations = 0x2603;
     public const ushort DictionaryParameters = 0x2604;
     public const ushort DictionaryData = 0x2605;
@@ -50,18 +67,36 @@ internal static class AafPid
     public const ushort Locators = 0x2F01;
     public const ushort FileSampleRate = 0x3001;
     public const ushort FileLength = 0x3002;
+    public const ushort ContainerFormat = 0x3004;
     public const ushort AifcSummary = 0x3101;
     public const ushort WaveSummary = 0x3801;
     public const ushort QuantizationBits = 0x3D01;
     public const ushort AudioSamplingRate = 0x3D03;
     public const ushort Channels = 0x3D07;
+    public const ushort AverageBytesPerSecond = 0x3D09;
+    public const ushort BlockAlign = 0x3D0A;
+    public const ushort HeaderByteOrder = 0x3B01;
+    public const ushort HeaderLastModified = 0x3B02;
     public const ushort HeaderContent = 0x3B03;
     public const ushort HeaderDictionary = 0x3B04;
+    public const ushort HeaderVersion = 0x3B05;
+    public const ushort Identifications = 0x3B06;
+    public const ushort HeaderModelVersion = 0x3B07;
+    public const ushort OperationalPattern = 0x3B09;
+    public const ushort CompanyName = 0x3C01;
+    public const ushort ProductName = 0x3C02;
+    public const ushort ProductVersionText = 0x3C04;
+    public const ushort ProductId = 0x3C05;
+    public const ushort ProductDate = 0x3C06;
+    public const ushort Platform = 0x3C08;
+    public const ushort Generation = 0x3C09;
     public const ushort UrlString = 0x4001;
     public const ushort LocatorName = 0x4101;
     public const ushort MobId = 0x4401;
     public const ushort MobName = 0x4402;
     public const ushort Slots = 0x4403;
+    public const ushort MobLastModified = 0x4404;
+    public const ushort MobCreationTime = 0x4405;
     public const ushort UserComments = 0x4406;
     public const ushort UsageCode = 0x4408;
     public const ushort EssenceDescription = 0x4701;
@@ -70,6 +105,7 @@ internal static class AafPid
     public const ushort SlotSegment = 0x4803;
     public const ushort PhysicalTrackNumber = 0x4804;
     public const ushort EventEditRate = 0x4901;
+    public const ushort EventSlotOrigin = 0x4902;
     public const ushort EditRate = 0x4B01;
     public const ushort Origin = 0x4B02;
     public const ushort ParameterDefinition = 0x4C01;
@@ -78,4 +114,5 @@ internal static class AafPid
     public const ushort PointList = 0x4E02;
     public const ushort TaggedName = 0x5001;
     public const ushort TaggedValue = 0x5003;
+    public const ushort DescribedSlots = 0x6102;
 }

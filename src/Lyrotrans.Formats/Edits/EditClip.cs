@@ -7,6 +7,9 @@ public sealed record EditClip
 {
     public required string Media { get; init; }
 
+    /// <summary>What its chain calls it; null where nothing does.</summary>
+    public string? Name { get; init; }
+
     /// <summary>From 1; 0 for all channels of the media.</summary>
     public int Channel { get; init; } = 1;
 
@@ -21,7 +24,10 @@ public sealed record EditClip
     public double Gain { get; init; } = 1;
 
     /// <summary>From the clip's start; multiplies the gain.</summary>
-    public IReadOnlyList<EditPoint> GainCurve { get; init; } = [];
+    public EditCurve GainCurve { get; init; } = EditCurve.None;
+
+    /// <summary>Of this clip alone, from its start: 0 left, ½ centre, 1 right.</summary>
+    public EditCurve Pan { get; init; } = EditCurve.None;
 
     public EditFade? FadeIn { get; init; }
 

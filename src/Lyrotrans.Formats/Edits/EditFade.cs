@@ -1,7 +1,9 @@
+using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
 
 namespace Lyrotrans.Formats.Edits;
 
 /// <summary>A fade as a chain format says it: its length in samples of the composition's rate, exact, and its shape.</summary>
-public sealed record EditFade(Rational Length, FadeShape Shape);
+/// <param name="Curve">For a sampled shape: gains at equal steps from the silent end.</param>
+public sealed record EditFade(Rational Length, FadeShape Shape, ValueArray<double> Curve = default);

@@ -14,10 +14,12 @@ namespace Lyrotrans.Formats.Edits;
 public sealed class EditImport
 {
     private const double SilentDb = -144;
+    private const double Faint = 0.001;
     private const long Farthest = 1L << 46;
     private readonly EditComposition _composition;
     private readonly List<string> _findings;
     private long _between;
+    private double _bent;
 
     private EditImport(EditComposition composition)
     {
@@ -38,6 +40,11 @@ public sealed class EditImport
         if (_between > 0)
         {
             _findings.Add($"{_between} places lie between two samples; each went to the nearest.");
+        }
+
+        if (_bent > 0.05)
+        {
+            _findings.Add(string.Create(CultureInfo.InvariantCulture, $"Volume between two points runs straight in amplitude there and straight in dB here: up to {_bent:0.0} dB apart halfway, none at the points."));
         }
 
         if (_composition.Others.Count > 0)
@@ -121,9 +128,9 @@ public sealed class EditImport
             Channels = channels,
             Lanes = lanes.ToValueArray(),
             FaderDb = Db(track.Fader),
-            FaderAutomation = Curve(track.FaderAutomation, p => Sample(p.Place), Db),
-            Pan = track.Pan is { } pan ? Math.Clamp((pan * 2) - 1, -1, 1) : 0,
-            PanAutomation = Curve(track.PanAutomation, p => Sample(p.Place * track.Length), v => Math.Clamp((v * 2) - 1, -1, 1)),
+            FaderAutomation = Gains(track.FaderAutomation),
+            Pan = track.Pan is { } pan ? Side(pan) : 0,
+            PanAutomation = Curve(track.PanAutomation, p => Sample(p.Place * track.Length), Side),
         };
     }
 
@@ -136,21 +143,21 @@ public sealed class EditImport
         return new Clip
         {
             Id = id,
-            Name = media.FileName,
+            Name = clip.Name ?? media.FileName,
             Media = clip.Media,
             ChannelMap = Enumerable.Range(0, channels).Select(c => clip.Channel > 0 ? Math.Min(clip.Channel, media.Channels) - 1 : Math.Min(c, media.Channels - 1)).ToValueArray(),
             Start = start,
             Length = length,
             SourceOffset = Math.Max(0, Sample(clip.SourceOffset)),
             GainDb = Db(clip.Gain),
-            GainCurve = Curve(clip.GainCurve, p => Sample(p.Place), Db),
+            GainCurve = Gains(clip.GainCurve),
             FadeIn = into,
             FadeOut = Fade(clip.FadeOut, length - into.Length),
             Muted = clip.Muted,
         };
     }
 
-    private Fade Fade(EditFade? fade, long most) => fade is null || most <= 0 ? Core.Sessions.Fade.None : new Fade(Math.Min(Sample(fade.Length), most), fade.Shape);
+    private Fade Fade(EditFade? fade, long most) => fade is null || most <= 0 ? Core.Sessions.Fade.None : new Fade(Math.Min(Sample(fade.Length), most), fade.Shape, fade.Curve);
 
     /// <summary>
     /// Clips in their order. A crossfade's two fades are the overlap, to the sample; where two overlap without one, the earlier ends
@@ -189,24 +196,47 @@ public sealed class EditImport
         return clip with { Length = length, FadeIn = clip.FadeIn with { Length = into }, FadeOut = Core.Sessions.Fade.None };
     }
 
-    private Automation? Curve(IReadOnlyList<EditPoint> points, Func<EditPoint, long> place, Func<double, double> value)
+    private Automation? Curve(EditCurve curve, Func<EditPoint, long> place, Func<double, double> value)
     {
-        if (points.Count == 0)
+        if (curve.IsEmpty)
         {
             return null;
         }
 
         // The last of several points on one sample is what holds from there.
         var at = new SortedDictionary<long, double>();
-        foreach (var point in points)
+        foreach (var point in curve.Points)
         {
             at[place(point)] = value(point.Value);
         }
 
-        return new Automation(at.Select(p => new AutomationPoint(p.Key, p.Value)).ToValueArray());
+        return new Automation(at.Select(p => new AutomationPoint(p.Key, p.Value)).ToValueArray(), curve.Between == EditBetween.Hold ? Interpolation.Step : Interpolation.Linear);
     }
 
-    private static double Db(double ratio) => ratio == 1 ? 0 : Math.Max(SilentDb, Decibels.FromRatio(ratio));
+    private Automation? Gains(EditCurve curve)
+    {
+        if (curve.Between == EditBetween.Straight)
+        {
+            for (var i = 1; i < curve.Points.Count; i++)
+            {
+                _bent = Math.Max(_bent, Bend(curve.Points[i - 1].Value, curve.Points[i].Value));
+            }
+        }
+
+        return Curve(curve, p => Sample(p.Place), Db);
+    }
+
+    // How far apart the same two points lie, joined straight in amplitude and straight in dB.
+    private static double Bend(double from, double to)
+    {
+        var (a, b) = (Math.Max(from, Faint), Math.Max(to, Faint));
+        return Enumerable.Range(1, 31).Max(i => Math.Abs(Decibels.FromRatio(a + ((b - a) * i / 32)) - (Decibels.FromRatio(a) + ((Decibels.FromRatio(b) - Decibels.FromRatio(a)) * i / 32))));
+    }
+
+    // A file has the ratio of two numbers near the value that was meant; a millionth of a dB is nearer than any of them need be.
+    private static double Db(double ratio) => ratio == 1 ? 0 : Math.Round(Math.Max(SilentDb, Decibels.FromRatio(ratio)), 6);
+
+    private static double Side(double pan) => Math.Round(Math.Clamp((pan * 2) - 1, -1, 1), 8);
 
     private long Sample(Rational place)
     {

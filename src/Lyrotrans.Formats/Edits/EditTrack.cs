@@ -16,10 +16,10 @@ public sealed record EditTrack
     /// <summary>A linear multiplier.</summary>
     public double Fader { get; init; } = 1;
 
-    public IReadOnlyList<EditPoint> FaderAutomation { get; init; } = [];
+    public EditCurve FaderAutomation { get; init; } = EditCurve.None;
 
     /// <summary>0 left, ½ centre, 1 right; null where nothing was said.</summary>
     public double? Pan { get; init; }
 
-    public IReadOnlyList<EditPoint> PanAutomation { get; init; } = [];
+    public EditCurve PanAutomation { get; init; } = EditCurve.None;
 }

@@ -50,8 +50,8 @@ internal static class EditInspection
         ["pan"] = track.Pan,
         ["clips"] = List(track.Clips.Select(c => Clip(c, composition))),
         ["faderDb"] = Decibels.FromRatio(track.Fader),
-        ["faderAutomation"] = Points(track.FaderAutomation),
-        ["panAutomation"] = Points(track.PanAutomation),
+        ["faderAutomation"] = Points(track.FaderAutomation.Points),
+        ["panAutomation"] = Points(track.PanAutomation.Points),
     };
 
     private static JsonObject Clip(EditClip clip, EditComposition composition)
@@ -64,7 +64,7 @@ internal static class EditInspection
             ["length"] = Number(clip.Length),
             ["sourceOffset"] = Number(clip.SourceOffset),
             ["gainDb"] = Decibels.FromRatio(clip.Gain),
-            ["gainCurve"] = Points(clip.GainCurve),
+            ["gainCurve"] = Points(clip.GainCurve.Points),
             ["fadeIn"] = Fade(clip.FadeIn),
             ["fadeOut"] = Fade(clip.FadeOut),
             ["muted"] = clip.Muted,

@@ -1,0 +1,34 @@
+using Lyrotrans.Core.Sound;
+
+namespace Lyrotrans.Formats.Aaf.Writing;
+
+/// <summary>The bytes behind one medium of a session, and how the file speaks of them.</summary>
+public sealed record AafEssence
+{
+    /// <summary>The medium's identifier in the session.</summary>
+    public required string MediaId { get; init; }
+
+    /// <summary>The name of the file, its extension included.</summary>
+    public required string FileName { get; init; }
+
+    public required PcmLayout Layout { get; init; }
+
+    /// <summary>How the samples lie in their file: the bytes before them, as WAVE or AIFF have them.</summary>
+    public required byte[] Head { get; init; }
+
+    public bool IsAiff { get; init; }
+
+    /// <summary>Relative to the AAF file, with <c>/</c>; null where the sound lies inside.</summary>
+    public string? BesidePath { get; init; }
+
+    /// <summary>Inside as plain samples, not as a whole file.</summary>
+    public bool IsPlainSamples { get; init; }
+
+    /// <summary>For sound that lies inside: how many bytes, and what writes them.</summary>
+    public long Bytes { get; init; }
+
+    public Action<Stream> Write { get; init; } = _ => { };
+
+    /// <summary>What the sound is made from; the same sound has the same, so that its identifiers are the same in every build.</summary>
+    public required string Identity { get; init; }
+}

@@ -1,0 +1,129 @@
+using CsCheck;
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Time;
+using Lyrotrans.Formats.Aaf;
+using Lyrotrans.Formats.Aaf.Writing;
+using Lyrotrans.Formats.Edits;
+using Lyrotrans.Formats.Wave;
+
+namespace Lyrotrans.Formats.Tests;
+
+public class AafRoundTripTests
+{
+    /// <summary>Sound made of the place of each byte, so that a byte in the wrong place shows.</summary>
+    internal static Dictionary<string, AafEssence> Essence(Session session, int seed)
+    {
+        var random = new Random(seed);
+        return session.Media.ToDictionary(m => m.Id, m =>
+        {
+            var how = random.Next(3);
+            var layout = new PcmLayout(m.Encoding, false, m.Channels, m.Rate, 0, m.Length);
+            var head = WaveWriter.Head(layout);
+            return new AafEssence
+            {
+                MediaId = m.Id,
+                FileName = m.FileName,
+                Layout = layout,
+                Head = head,
+                BesidePath = how == 0 ? $"media/{m.FileName}" : null,
+                IsPlainSamples = how == 1,
+                Bytes = layout.DataBytes + (how == 2 ? head.Length + (layout.DataBytes & 1) : 0),
+                Write = stream =>
+                {
+                    stream.Write(how == 2 ? head : []);
+                    stream.Write(Sound(layout.DataBytes));
+                    stream.Write(how == 2 && (layout.DataBytes & 1) == 1 ? [0] : []);
+                },
+                Identity = m.FileName,
+            };
+        });
+    }
+
+    internal static byte[] Sound(long count)
+    {
+        var bytes = new byte[count];
+        for (var i = 0; i < bytes.Length; i++)
+        {
+            bytes[i] = (byte)((i * 7) ^ (i >> 8));
+        }
+
+        return bytes;
+    }
+
+    internal static byte[] Write(Session session, IReadOnlyDictionary<string, AafEssence> essence, AafForm form)
+    {
+        using var output = new MemoryStream();
+        AafWriter.Write(session, essence, form, output);
+        return output.ToArray();
+    }
+
+    private static Session Read(byte[] bytes) => EditImport.Make(AafReader.Read(new MemoryStream(bytes), "x.aaf")).Session;
+
+    [Fact]
+    public void What_was_written_comes_back_equal_and_writes_the_same_bytes() => Gen.Select(Gen.Int[0, int.MaxValue - 1], Gen.Bool, Gen.Bool).Sample(
+        (seed, small, frames) =>
+        {
+            var session = ClipSessions.Make(seed, frames ? 1920 : 1);
+            var essence = Essence(session, seed);
+            var form = new AafForm { SectorBytes = small ? 512 : 4096, EditRate = frames ? new Rational(25, 1) : null };
+            var bytes = Write(session, essence, form);
+            Assert.Equal(bytes.Length, AafWriter.SizeOf(session, essence, form));
+            Session expected = session, found = Read(bytes);
+            Assert.Equal(expected.Tracks.ToArray(), found.Tracks.ToArray());
+            Assert.Equal(expected.Media.ToArray(), found.Media.ToArray());
+            Assert.Equal(expected.Markers.ToArray(), found.Markers.ToArray());
+            Assert.Equal(expected, found);
+            return Write(found, essence, form).AsSpan().SequenceEqual(bytes);
+        },
+        iter: 300);
+
+
+
+    [Fact]
+    public void Fades_as_properties_come_back_with_their_lengths()
+    {
+        var session = ClipSessions.Make(11) with { Markers = [] };
+        var plain = session with
+        {
+            Tracks = session.Tracks.Select(t => t with
+            {
+                Lanes = t.Lanes.Select(l => l with
+                {
+                    Clips = l.Clips.Select(c => c with { FadeIn = new Fade(c.FadeIn.Length, c.FadeIn.Length % 2 == 0 ? FadeShape.Linear : FadeShape.EqualPower), FadeOut = new Fade(c.FadeOut.Length) }).ToValueArray(),
+                }).ToValueArray(),
+            }).ToValueArray(),
+        };
+        plain = plain with { Tracks = plain.Tracks.Select(t => t with { Lanes = t.Lanes.Select(l => l with { Clips = l.Clips.Select(c => c with { FadeIn = c.FadeIn.Length == 0 ? Fade.None : c.FadeIn }).ToValueArray() }).ToValueArray() }).ToValueArray() };
+        var bytes = Write(plain, Essence(plain, 3), new AafForm { FadesAsProperties = true });
+        Assert.Equal(plain.Tracks.ToArray(), Read(bytes).Tracks.ToArray());
+        Assert.Contains(plain.Tracks.SelectMany(t => t.Lanes[0].Clips), c => c.FadeIn.Length > 0);
+    }
+
+    [Fact]
+    public void Sound_inside_comes_out_as_it_went_in() => Gen.Int[0, 10_000].Sample(
+        seed =>
+        {
+            var session = ClipSessions.Make(seed);
+            var essence = Essence(session, seed);
+            using var stream = new MemoryStream(Write(session, essence, new AafForm { SectorBytes = seed % 2 == 0 ? 512 : 4096 }));
+            foreach (var own in essence.Values.Where(e => e.BesidePath is null))
+            {
+                using var meant = new MemoryStream();
+                own.Write(meant);
+                using var found = AafReader.OpenEssence(stream, "x.aaf", own.MediaId)!;
+                using var copy = new MemoryStream();
+                found.CopyTo(copy);
+                Assert.True(copy.ToArray().AsSpan().SequenceEqual(meant.ToArray()));
+            }
+        },
+        iter: 20);
+
+    [Fact]
+    public void A_gain_is_within_a_millionth_of_a_decibel() => Gen.Double[-143, 40].Sample(decibels =>
+    {
+        var ratio = AafRatio.OfDecibels(decibels);
+        return Math.Abs(Decibels.FromRatio((double)ratio.Numerator / ratio.Denominator) - decibels) < 1e-6;
+    });
+}
