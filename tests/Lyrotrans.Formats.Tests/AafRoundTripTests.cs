@@ -112,7 +112,7 @@ public class AafRoundTripTests
             {
                 using var meant = new MemoryStream();
                 own.Write(meant);
-                using var found = AafReader.OpenEssence(stream, "x.aaf", own.MediaId)!;
+                using var found = AafDocument.Open(stream, "x.aaf").OpenEssence(own.MediaId)!;
                 using var copy = new MemoryStream();
                 found.CopyTo(copy);
                 Assert.True(copy.ToArray().AsSpan().SequenceEqual(meant.ToArray()));

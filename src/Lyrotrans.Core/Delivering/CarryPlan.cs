@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
@@ -13,17 +14,19 @@ public sealed class CarryPlan
     private readonly int _division;
     private readonly DeliveryPlan _plan;
     private readonly Dictionary<string, Treatment> _treatment;
+    private readonly ClipFates _clips;
 
     private CarryPlan(DeliveryPlan plan)
     {
         _plan = plan;
         _division = MidiDivision.Of(plan.Session);
+        _clips = new ClipFates(plan.Session, plan.Preparation, plan.Clips);
         _treatment = plan.Preparation.Tracks.ToDictionary(c => c.TrackId, c => c.Treatment);
         Rows = MakeRows().Where(r => r.Objects.Count > 0).ToValueArray();
     }
 
-    /// <summary>Prints, MIDI and the session document, in this order.</summary>
-    public static IReadOnlyList<string> Columns { get; } = ["prints", "MIDI", "record"];
+    /// <summary>Prints, the file of clips where there is one, MIDI and the session document, in this order.</summary>
+    public IReadOnlyList<string> Columns => _clips.Goes ? ["prints", "AAF", "MIDI", "record"] : ["prints", "MIDI", "record"];
 
     public ValueArray<CarryRow> Rows { get; }
 
@@ -47,26 +50,26 @@ public sealed class CarryPlan
         yield return Clips("Clip positions", _ => true);
         yield return Clips("Clip lengths", _ => true);
         yield return Row("Fades", SoundingClips(c => true).SelectMany(p => Fades(p.Clip).Select(
-            name => Object(p.Track, $"{p.Clip.Name}, {name}", Fate.Printed, Fate.None))));
+            f => Object(p.Track, $"{p.Clip.Name}, {f.Name}", Fate.Printed, _clips.Fade(f.Fade)))));
         yield return Row("Crossfades", Crossfades());
-        yield return Clips("Clip gain", c => c.GainDb != 0 || c.GainCurve is not null);
+        yield return Clips("Clip gain", c => c.GainDb != 0 || c.GainCurve is not null, _ => _clips.Gain);
         yield return Row("Volume automation", tracks.Where(t => t.FaderAutomation is not null || t.FaderDb != 0)
-            .Select(t => Object(t, t.Name, Fate.None, Fate.None)));
+            .Select(t => Object(t, t.Name, Fate.None, _clips.Volume)));
         yield return Row("Pan", tracks.Where(t => t.Pan != 0 || t.PanAutomation is not null)
-            .Select(t => Object(t, t.Name, Fate.None, Fate.None)));
+            .Select(t => Object(t, t.Name, Fate.None, _clips.Pan)));
         yield return Row("Tempo", session.Tempo.Points.Select(p => Whole($"tempo at quarter {p.Quarter}", Fate.Converted)));
         yield return Row("Meters, keys", session.Meters.Changes.Select(m => Whole($"{m} at bar {m.Bar}", Fate.Carried))
             .Concat(session.Keys.Select(k => Whole(k.Name, Fate.Carried))));
-        yield return Row("Markers", session.Markers.Select(m => Whole(m.Text, InMidi(m))));
+        yield return Row("Markers", session.Markers.Select(m => Whole(m.Text, InMidi(m), _clips.Marker(m))));
         yield return Row("Notes", Parts((p, t) => p.Notes.Select(n => $"{t.Name}, key {n.Key} at tick {n.Tick}")));
         yield return Row("Controllers", Parts((p, t) => p.Controls.Select(c => $"{t.Name}, {c.Kind} at tick {c.Tick}")));
-        yield return Row("Sends", tracks.SelectMany(t => t.Sends.Select(s => Object(t, $"{t.Name} to {s.Target}", Fate.None, Fate.None))));
-        yield return Row("Effects", tracks.SelectMany(t => t.Inserts.Select(i => Object(t, $"{i.Effect} on {t.Name}", Fate.None, Fate.None))));
+        yield return Row("Sends", tracks.SelectMany(t => t.Sends.Select(s => Object(t, $"{t.Name} to {s.Target}"))));
+        yield return Row("Effects", tracks.SelectMany(t => t.Inserts.Select(i => Object(t, $"{i.Effect} on {t.Name}"))));
         yield return Row("Takes", tracks.SelectMany(t => t.Lanes.Where((_, i) => i != t.SoundingLane)
-            .Select(l => Object(t, $"{t.Name}, {l.Name}", Fate.None, Fate.None))));
+            .Select(l => Object(t, $"{t.Name}, {l.Name}"))));
         yield return Row("Buses, returns", tracks.Where(t => t.Kind is TrackKind.Bus or TrackKind.Return or TrackKind.Master)
-            .Select(t => Object(t, t.Name, Fate.None, Fate.None)));
-        yield return Row("Picture", session.Picture is { } picture ? [Whole(picture.FileName, Fate.None)] : []);
+            .Select(t => Object(t, t.Name)));
+        yield return Row("Picture", session.Picture is { } picture ? [Whole(picture.FileName, Fate.None, _clips.Picture)] : []);
     }
 
     // MIDI holds points on ticks: a span goes as its start and its end, a marker between two ticks as the nearest, and one before
@@ -78,22 +81,22 @@ public sealed class CarryPlan
 
     private static CarryRow Row(string kind, IEnumerable<CarryObject> objects) => new(kind, objects.ToValueArray());
 
-    private CarryRow Clips(string kind, Func<Clip, bool> which) =>
-        Row(kind, SoundingClips(which).Select(p => Object(p.Track, p.Clip.Name, p.Clip.Muted ? Fate.None : Fate.Printed, Fate.None)));
+    private CarryRow Clips(string kind, Func<Clip, bool> which, Func<Clip, Fate>? kept = null) => Row(kind, SoundingClips(which).Select(
+        p => Object(p.Track, p.Clip.Name, p.Clip.Muted ? Fate.None : Fate.Printed, _clips.Place(p.Track, p.Clip) is Fate.None ? Fate.None : kept?.Invoke(p.Clip) ?? _clips.Place(p.Track, p.Clip))));
 
     private IEnumerable<(Track Track, Clip Clip)> SoundingClips(Func<Clip, bool> which) =>
         _plan.Session.Tracks.SelectMany(t => (t.Sounding?.Clips ?? []).Where(which).Select(c => (t, c)));
 
-    private static IEnumerable<string> Fades(Clip clip)
+    private static IEnumerable<(string Name, Fade Fade)> Fades(Clip clip)
     {
         if (clip.FadeIn.Length > 0)
         {
-            yield return "fade in";
+            yield return ("fade in", clip.FadeIn);
         }
 
         if (clip.FadeOut.Length > 0)
         {
-            yield return "fade out";
+            yield return ("fade out", clip.FadeOut);
         }
     }
 
@@ -102,23 +105,24 @@ public sealed class CarryPlan
         let clips = track.Sounding?.Clips ?? default
         from i in Enumerable.Range(1, Math.Max(0, clips.Count - 1))
         where clips[i - 1].End > clips[i].Start
-        select Object(track, $"{clips[i - 1].Name} into {clips[i].Name}", Fate.Printed, Fate.None);
+        select Object(track, $"{clips[i - 1].Name} into {clips[i].Name}", Fate.Printed, _clips.Crossfade);
 
     private IEnumerable<CarryObject> Parts(Func<NotePart, Track, IEnumerable<string>> names) =>
         from track in _plan.Session.Tracks
         from part in track.Parts
         from name in names(part, track)
-        select Object(track, name, Fate.None, part.Muted && !_plan.Preparation.Midi.MutedParts ? Fate.None : Fate.Carried);
+        select Object(track, name, midi: part.Muted && !_plan.Preparation.Midi.MutedParts ? Fate.None : Fate.Carried);
 
-    /// <summary>A thing on a track: held back with it, else as stated, and kept in the record.</summary>
-    private CarryObject Object(Track track, string name, Fate print, Fate midi)
+    /// <summary>A thing on a track: held back with it, else in the print or among the clips as the track goes, and kept in the record.</summary>
+    private CarryObject Object(Track track, string name, Fate print = Fate.None, Fate clips = Fate.None, Fate midi = Fate.None)
     {
-        var held = track.Kind is TrackKind.Audio or TrackKind.Notes
-            && _treatment.GetValueOrDefault(track.Id, Treatment.HoldBack) == Treatment.HoldBack;
-        return held
-            ? new(name, [Fate.HeldBack, Fate.HeldBack, Fate.HeldBack])
-            : new(name, [print, midi, Fate.Carried]);
+        var treatment = track.Kind is TrackKind.Audio or TrackKind.Notes ? _treatment.GetValueOrDefault(track.Id, Treatment.HoldBack) : (Treatment?)null;
+        return treatment == Treatment.HoldBack
+            ? In(name, Fate.HeldBack, Fate.HeldBack, Fate.HeldBack, Fate.HeldBack)
+            : In(name, treatment == Treatment.PrintDry ? print : Fate.None, treatment == Treatment.KeepClips ? clips : Fate.None, midi, Fate.Carried);
     }
 
-    private static CarryObject Whole(string name, Fate midi) => new(name, [Fate.None, midi, Fate.Carried]);
+    private CarryObject Whole(string name, Fate midi, Fate clips = Fate.None) => In(name, Fate.None, clips, midi, Fate.Carried);
+
+    private CarryObject In(string name, Fate print, Fate clips, Fate midi, Fate record) => new(name, _clips.Goes ? [print, clips, midi, record] : [print, midi, record]);
 }

@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
@@ -9,7 +10,7 @@ namespace Lyrotrans.Core.Delivering;
 /// <summary>What a build of a prepared session writes: the list of files first, then the build follows it.</summary>
 public sealed class DeliveryPlan
 {
-    private DeliveryPlan(Session session, Preparation preparation, DeliveryRange range, ValueArray<PlannedFile> files, string root)
+    private DeliveryPlan(Session session, Preparation preparation, DeliveryRange range, ValueArray<PlannedFile> files, string root, ClipPlan? clips)
     {
         ClickRange = range.ForClick(session, preparation);
         Session = session;
@@ -17,6 +18,7 @@ public sealed class DeliveryPlan
         Range = range;
         Files = files;
         Root = root;
+        Clips = clips;
     }
 
     public Session Session { get; }
@@ -28,6 +30,9 @@ public sealed class DeliveryPlan
 
     /// <summary>What the click's sound covers: the same, or a count-in more.</summary>
     public DeliveryRange ClickRange { get; }
+
+    /// <summary>The tracks that are kept as clips; null where there are none.</summary>
+    public ClipPlan? Clips { get; }
 
     /// <summary>In the order of writing.</summary>
     public ValueArray<PlannedFile> Files { get; }
@@ -61,6 +66,8 @@ public sealed class DeliveryPlan
             files.Add(new PlannedFile($"{root}/audio/{ClickName(session, preparation, names)}{extension}", PlannedKind.Click, null, 1, click.Length, click.Length * preparation.Encoding.Bytes()));
         }
 
+        var clips = ClipPlan.IsWanted(preparation) ? ClipPlan.Make(session, preparation) : null;
+        files.AddRange(clips is null ? [] : ClipFiles(clips, preparation.Clips, root));
         var notes = session.Tracks.Sum(t => t.Parts.Sum(p => p.Notes.Count + p.Controls.Count));
         files.Add(new PlannedFile($"{root}/{root}.mid", PlannedKind.Midi, Bytes: 400 + (preparation.Midi.Form == MidiForm.FilePerPart ? 0 : notes * 8L)));
         files.AddRange(PartFiles(session, preparation, names, root));
@@ -73,7 +80,7 @@ public sealed class DeliveryPlan
         files.Add(new PlannedFile($"{root}/Session_sheet.html", PlannedKind.SessionSheet, Bytes: 8000 + (files.Count * 300L)));
         files.Add(new PlannedFile($"{root}/manifest.json", PlannedKind.Manifest, Bytes: 1000 + (files.Count * 300L)));
         files.Add(new PlannedFile($"{root}/SHA256SUMS", PlannedKind.Checksums, Bytes: files.Count * 100L));
-        return new DeliveryPlan(session, preparation, range, files.ToValueArray(), root);
+        return new DeliveryPlan(session, preparation, range, files.ToValueArray(), root, clips);
     }
 
     /// <summary>Delivered name by track id, without extension, for every track that goes; unique and legal everywhere.</summary>
@@ -92,6 +99,23 @@ public sealed class DeliveryPlan
     {
         var tracks = Session.Tracks.ToDictionary(t => t.Id);
         return Preparation.Tracks.Where(c => c.Treatment == Treatment.Notes).Select(c => tracks[c.TrackId]);
+    }
+
+    // What the objects of a file of clips take, without its sound: measured on our own files.
+    private const long ClipFileBytes = 420_000;
+    private const long ClipBytes = 700;
+
+    private static IEnumerable<PlannedFile> ClipFiles(ClipPlan clips, ClipChoices choices, string root)
+    {
+        var beside = choices.Media is ClipMediaForm.BesideWave or ClipMediaForm.BesideAiff;
+        var present = clips.Media.Where(m => !m.IsMissing).ToList();
+        foreach (var medium in beside ? present : [])
+        {
+            yield return new PlannedFile($"{root}/media/{medium.Media.FileName}", PlannedKind.ClipMedia, null, medium.Media.Channels, medium.Media.Length, SoundBytes(medium.Media), MediaId: medium.Media.Id);
+        }
+
+        yield return new PlannedFile($"{root}/{root}.aaf", PlannedKind.Aaf, Bytes: ClipFileBytes + (ClipCount(clips.Session) * ClipBytes) + (beside ? 0 : present.Sum(m => SoundBytes(m.Media))));
+        static long SoundBytes(Media media) => 700 + (media.Length * media.Channels * media.Encoding.Bytes());
     }
 
     private static string ClickName(Session session, Preparation preparation, IReadOnlyDictionary<string, string> names)

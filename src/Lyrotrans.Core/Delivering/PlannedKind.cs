@@ -10,6 +10,12 @@ public enum PlannedKind
 
     /// <summary>A MIDI file: the whole session's, or one part's.</summary>
     Midi,
+
+    /// <summary>The tracks that are kept as clips, as an AAF file.</summary>
+    Aaf,
+
+    /// <summary>A medium that lies beside the file of clips.</summary>
+    ClipMedia,
     SessionDocument,
 
     /// <summary>The markers as delimited text.</summary>

@@ -26,6 +26,8 @@ public sealed record Preparation
 
     public ClickChoices Click { get; init; } = new();
 
+    public ClipChoices Clips { get; init; } = new();
+
     public ValueArray<TrackChoice> Tracks { get; init; }
 
     /// <summary>
@@ -54,7 +56,7 @@ public sealed record Preparation
     /// <summary>Treatments that a track can have, best first.</summary>
     public static IReadOnlyList<Treatment> TreatmentsOf(Track track) => track.Kind switch
     {
-        TrackKind.Audio => [Treatment.PrintDry, Treatment.HoldBack],
+        TrackKind.Audio => [Treatment.PrintDry, Treatment.KeepClips, Treatment.HoldBack],
         TrackKind.Notes => [Treatment.Notes, Treatment.HoldBack],
         _ => [Treatment.HoldBack],
     };

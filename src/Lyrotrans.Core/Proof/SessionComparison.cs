@@ -9,6 +9,7 @@ namespace Lyrotrans.Core.Proof;
 public sealed class SessionComparison
 {
     private const double GainTolerance = 0.001;
+    private const double PanTolerance = 0.000_001;
     private readonly List<ProofRow> _rows = [];
 
     private SessionComparison()
@@ -58,7 +59,10 @@ public sealed class SessionComparison
     private void CompareTrack(Track meant, Track found)
     {
         Same(meant.Name, "name", meant.Name, found.Name);
-        if (meant with { Name = found.Name, Lanes = found.Lanes, Parts = found.Parts } != found)
+        Gain(meant.Name, "fader", (meant.FaderDb, meant.FaderAutomation), (found.FaderDb, found.FaderAutomation));
+        var pansAgree = Math.Abs(meant.Pan - found.Pan) <= PanTolerance && Near(meant.PanAutomation, found.PanAutomation, PanTolerance);
+        Same(meant.Name, "pan", Pan(meant.Pan, meant.PanAutomation), pansAgree ? Pan(meant.Pan, meant.PanAutomation) : Pan(found.Pan, found.PanAutomation), onlyFailures: true);
+        if (meant with { Name = found.Name, Lanes = found.Lanes, Parts = found.Parts, FaderDb = found.FaderDb, FaderAutomation = found.FaderAutomation, Pan = found.Pan, PanAutomation = found.PanAutomation } != found)
         {
             Same(meant.Name, "mix settings", "as in the session", "others");
         }
@@ -100,7 +104,8 @@ public sealed class SessionComparison
             Samples(subject, "source from", clip.SourceOffset, other.SourceOffset);
             Fades(subject, "fade in", clip.FadeIn, other.FadeIn);
             Fades(subject, "fade out", clip.FadeOut, other.FadeOut);
-            Gain(subject, clip, other);
+            Gain(subject, "gain", (clip.GainDb, clip.GainCurve), (other.GainDb, other.GainCurve));
+            Same(subject, "channels", string.Join(", ", clip.ChannelMap), string.Join(", ", other.ChannelMap), onlyFailures: true);
             Same(subject, "media", clip.Media, other.Media, onlyFailures: true);
             Same(subject, "muted", Yes(clip.Muted), Yes(other.Muted), onlyFailures: true);
         }
@@ -140,14 +145,35 @@ public sealed class SessionComparison
         static string Words(Fade fade) => $"{Digits.Grouped(fade.Length)} {fade.Shape}";
     }
 
-    private void Gain(string subject, Clip meant, Clip found)
+    /// <summary>A level and the points that move it: each on its sample, within a thousandth of a dB.</summary>
+    private void Gain(string subject, string what, (double Db, Automation? Curve) meant, (double Db, Automation? Curve) found)
     {
-        var difference = found.GainDb - meant.GainDb;
+        var difference = found.Db - meant.Db;
         _rows.Add(new ProofRow(
-            subject, "gain", Db(meant.GainDb), Db(found.GainDb), difference.ToString("0.000", CultureInfo.InvariantCulture),
-            Math.Abs(difference) <= GainTolerance && Equals(meant.GainCurve, found.GainCurve)));
-        static string Db(double value) => $"{Sound.Decibels.Words(value, 3)} dB";
+            subject, what, Words(meant), Words(found), difference.ToString("0.000", CultureInfo.InvariantCulture),
+            Math.Abs(difference) <= GainTolerance && Near(meant.Curve, found.Curve, GainTolerance)));
+        static string Words((double Db, Automation? Curve) level) =>
+            $"{Sound.Decibels.Words(level.Db, 3)} dB{(level.Curve is { } curve ? $", {Digits.Grouped(curve.Points.Count)} points" : string.Empty)}";
     }
+
+    private static bool Near(Automation? meant, Automation? found, double tolerance)
+    {
+        if (meant is null || found is null)
+        {
+            return meant is null && found is null;
+        }
+
+        var near = meant.Points.Count == found.Points.Count && meant.Interpolation == found.Interpolation;
+        for (var i = 0; near && i < meant.Points.Count; i++)
+        {
+            near = meant.Points[i].Sample == found.Points[i].Sample && Math.Abs(meant.Points[i].Value - found.Points[i].Value) <= tolerance;
+        }
+
+        return near;
+    }
+
+    private static string Pan(double pan, Automation? moves) =>
+        pan.ToString("0.######", CultureInfo.InvariantCulture) + (moves is { } curve ? $", {Digits.Grouped(curve.Points.Count)} points" : string.Empty);
 
     private void Samples(string subject, string what, long meant, long found, string unit = "samples") => _rows.Add(new ProofRow(
         subject, what, $"{Digits.Grouped(meant)} {unit}", $"{Digits.Grouped(found)} {unit}", Digits.Grouped(found - meant), meant == found));

@@ -9,6 +9,8 @@ namespace Lyrotrans.Formats.Aaf;
 /// <summary>The media of a file: file source mobs with their descriptors, locators and embedded essence.</summary>
 internal sealed class AafMedia(AafFile file, AafKinds kinds)
 {
+    // A header this long has more in it than numbers that many files share.
+    private const int TellingStart = 200;
     private readonly Dictionary<string, EditMedia> _known = [];
     private readonly HashSet<string> _names = [];
 
@@ -128,7 +130,11 @@ internal sealed class AafMedia(AafFile file, AafKinds kinds)
         {
             using var stream = new MemoryStream(bytes.ToArray());
             var header = descriptor.Has(AafPid.WaveSummary) ? WaveReader.Read(stream, media.FileName) : AiffReader.Read(stream, media.FileName);
-            return Described(media, header.Layout) with { TimeReference = header.Broadcast?.TimeReference };
+            return Described(media, header.Layout) with
+            {
+                TimeReference = header.Broadcast?.TimeReference,
+                Start = bytes.Length >= TellingStart ? (bytes.Length, Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(bytes.Span))) : null,
+            };
         }
         catch (Exception problem) when (problem is BadInputException or EndOfStreamException)
         {

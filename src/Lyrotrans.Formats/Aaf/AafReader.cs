@@ -33,14 +33,16 @@ public sealed class AafReader
     /// <param name="name">For errors.</param>
     /// <param name="composition">The name of the composition to take; without it the top one.</param>
     /// <exception cref="BadInputException">Not an AAF file, damaged beyond reading, or without a composition.</exception>
-    public static EditComposition Read(Stream stream, string name, string? composition = null) => new AafReader(AafFile.Open(stream, name), composition).Read();
+    public static EditComposition Read(Stream stream, string name, string? composition = null) => Read(AafFile.Open(stream, name), composition);
 
-    /// <summary>The embedded essence of a medium, as it lies in the file; null where it is not embedded.</summary>
-    /// <param name="stream">The AAF file; must outlive what is returned.</param>
-    /// <param name="name">For errors.</param>
-    /// <param name="id">The medium's identifier.</param>
-    public static Stream? OpenEssence(Stream stream, string name, string id) =>
-        AafFile.Open(stream, name).Essence.TryGetValue(id, out var essence) ? essence.DataStream(AafPid.EssenceStream) : null;
+    internal static EditComposition Read(AafFile file, string? composition) => new AafReader(file, composition).Read();
+
+    /// <summary>The names of the compositions that no other refers to, the top one first.</summary>
+    internal static IReadOnlyList<string> Compositions(AafFile file)
+    {
+        var reader = new AafReader(file, null);
+        return [Name(reader._composition), .. reader.Others];
+    }
 
     private EditComposition Read()
     {

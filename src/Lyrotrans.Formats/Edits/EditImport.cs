@@ -1,6 +1,7 @@
 using System.Globalization;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Relinking;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
@@ -105,8 +106,22 @@ public sealed class EditImport
         Length = media.Length,
         TimeReference = media.TimeReference,
         Place = MediaPlace.Missing,
-        Identifiers = media.LocatorName is { } name && name != media.FileName ? [media.Id, name] : [media.Id],
+        Identifiers = Identifiers(media).ToValueArray(),
     };
+
+    private static IEnumerable<string> Identifiers(EditMedia media)
+    {
+        yield return media.Id;
+        if (media.LocatorName is { } name && name != media.FileName)
+        {
+            yield return name;
+        }
+
+        if (media.Start is { } start)
+        {
+            yield return MediaNames.ByStart(start.Bytes, start.Sha256);
+        }
+    }
 
     private Track Track(EditTrack track, int index)
     {

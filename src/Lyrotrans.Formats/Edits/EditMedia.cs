@@ -32,6 +32,9 @@ public sealed record EditMedia
     /// <summary><c>linked</c>, <c>embedded-pcm</c>, <c>embedded-wave</c> or <c>embedded-aiff</c>.</summary>
     public string How { get; init; } = "linked";
 
+    /// <summary>How many of the file's first bytes were copied into its description, and their SHA-256.</summary>
+    public (int Bytes, string Sha256)? Start { get; init; }
+
     /// <summary>The locator as it was written.</summary>
     public string? Url { get; init; }
 

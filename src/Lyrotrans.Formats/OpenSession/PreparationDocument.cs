@@ -11,6 +11,7 @@ public static class PreparationDocument
     private static readonly IReadOnlyDictionary<string, Treatment> s_treatments = new Dictionary<string, Treatment>
     {
         ["print dry"] = Treatment.PrintDry,
+        ["keep clips"] = Treatment.KeepClips,
         ["notes"] = Treatment.Notes,
         ["hold back"] = Treatment.HoldBack,
     };
@@ -54,6 +55,42 @@ public static class PreparationDocument
         ["click alone"] = CountIn.ClickAlone,
     };
 
+    private static readonly IReadOnlyDictionary<string, ClipMediaForm> s_clipMedia = new Dictionary<string, ClipMediaForm>
+    {
+        ["inside, WAVE"] = ClipMediaForm.InsideWave,
+        ["inside, samples"] = ClipMediaForm.InsideSamples,
+        ["beside, WAVE"] = ClipMediaForm.BesideWave,
+        ["beside, AIFF"] = ClipMediaForm.BesideAiff,
+    };
+
+    private static readonly IReadOnlyDictionary<string, HandleUnit> s_handleUnits = new Dictionary<string, HandleUnit>
+    {
+        ["ms"] = HandleUnit.Milliseconds,
+        ["frames"] = HandleUnit.Frames,
+        ["samples"] = HandleUnit.Samples,
+    };
+
+    private static readonly IReadOnlyDictionary<string, FadeForm> s_fadeForms = new Dictionary<string, FadeForm>
+    {
+        ["transitions"] = FadeForm.Transitions,
+        ["properties"] = FadeForm.Properties,
+        ["rendered"] = FadeForm.Rendered,
+    };
+
+    private static readonly IReadOnlyDictionary<string, VolumeForm> s_volumeForms = new Dictionary<string, VolumeForm>
+    {
+        ["kept"] = VolumeForm.Kept,
+        ["rendered"] = VolumeForm.Rendered,
+        ["left out"] = VolumeForm.LeftOut,
+    };
+
+    private static readonly IReadOnlyDictionary<string, PanForm> s_panForms = new Dictionary<string, PanForm>
+    {
+        ["kept"] = PanForm.Kept,
+        ["split"] = PanForm.Split,
+        ["left out"] = PanForm.LeftOut,
+    };
+
     public static byte[] Write(Preparation preparation)
     {
         using var output = new MemoryStream();
@@ -76,6 +113,7 @@ public static class PreparationDocument
         json.WriteString("container", DocumentWords.Of(s_containers, preparation.Container));
         WriteMidi(json, preparation.Midi);
         WriteClick(json, preparation.Click);
+        WriteClips(json, preparation.Clips);
         json.WriteStartArray("tracks");
         foreach (var choice in preparation.Tracks)
         {
@@ -111,7 +149,7 @@ public static class PreparationDocument
 
     public static Preparation Read(DocumentNode node)
     {
-        node.OnlyHas("namePattern", "from", "chosenStart", "tail", "encoding", "container", "midi", "click", "tracks");
+        node.OnlyHas("namePattern", "from", "chosenStart", "tail", "encoding", "container", "midi", "click", "clips", "tracks");
         var encoding = node["encoding"].OneOf(DocumentWords.Encodings);
         if (encoding is not (SampleEncoding.Integer16 or SampleEncoding.Integer24 or SampleEncoding.Float32))
         {
@@ -128,6 +166,7 @@ public static class PreparationDocument
             Container = node["container"].OneOf(s_containers),
             Midi = node.Optional("midi", new MidiChoices(), ReadMidi),
             Click = node.Optional("click", new ClickChoices(), ReadClick),
+            Clips = node.Optional("clips", new ClipChoices(), ReadClips),
             Tracks = node.List("tracks", t =>
             {
                 t.OnlyHas("track", "treatment", "channels", "name");
@@ -181,6 +220,44 @@ public static class PreparationDocument
         return new ClickChoices(
             node["print"].Truth(), node["midi"].Truth(), node["levelDb"].Number(), (int)node["countInBars"].Whole(0, ClickChoices.MostCountInBars),
             node["countIn"].OneOf(s_countIns), node.List("accents", ReadAccents));
+    }
+
+    private static void WriteClips(Utf8JsonWriter json, ClipChoices clips)
+    {
+        json.WriteStartObject("clips");
+        json.WriteString("media", DocumentWords.Of(s_clipMedia, clips.Media));
+        json.WriteBoolean("trimmed", clips.Trimmed);
+        json.WriteNumber("handle", clips.Handle);
+        json.WriteString("handleUnit", DocumentWords.Of(s_handleUnits, clips.HandleUnit));
+        json.WriteBoolean("monoOnly", clips.MonoOnly);
+        json.WriteBoolean("renderGain", clips.RenderGain);
+        json.WriteString("fades", DocumentWords.Of(s_fadeForms, clips.Fades));
+        json.WriteString("volume", DocumentWords.Of(s_volumeForms, clips.Volume));
+        json.WriteString("pan", DocumentWords.Of(s_panForms, clips.Pan));
+        json.WriteBoolean("smallSectors", clips.SmallSectors);
+        json.WriteBoolean("frameUnits", clips.FrameUnits);
+        json.WriteEndObject();
+    }
+
+    /// <summary>The choices for a file of clips; what is not said stays as it is by default.</summary>
+    private static ClipChoices ReadClips(DocumentNode node)
+    {
+        node.OnlyHas("media", "trimmed", "handle", "handleUnit", "monoOnly", "renderGain", "fades", "volume", "pan", "smallSectors", "frameUnits");
+        var usual = new ClipChoices();
+        return new ClipChoices
+        {
+            Media = node.Optional("media", usual.Media, n => n.OneOf(s_clipMedia)),
+            Trimmed = node.Optional("trimmed", usual.Trimmed, n => n.Truth()),
+            Handle = node.Optional("handle", usual.Handle, n => n.Whole(0, ClipChoices.LongestHandle)),
+            HandleUnit = node.Optional("handleUnit", usual.HandleUnit, n => n.OneOf(s_handleUnits)),
+            MonoOnly = node.Optional("monoOnly", usual.MonoOnly, n => n.Truth()),
+            RenderGain = node.Optional("renderGain", usual.RenderGain, n => n.Truth()),
+            Fades = node.Optional("fades", usual.Fades, n => n.OneOf(s_fadeForms)),
+            Volume = node.Optional("volume", usual.Volume, n => n.OneOf(s_volumeForms)),
+            Pan = node.Optional("pan", usual.Pan, n => n.OneOf(s_panForms)),
+            SmallSectors = node.Optional("smallSectors", usual.SmallSectors, n => n.Truth()),
+            FrameUnits = node.Optional("frameUnits", usual.FrameUnits, n => n.Truth()),
+        };
     }
 
     private static MeterAccents ReadAccents(DocumentNode node)

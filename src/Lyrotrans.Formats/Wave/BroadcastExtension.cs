@@ -5,6 +5,7 @@ namespace Lyrotrans.Formats.Wave;
 /// <param name="TimeReference">Samples since midnight at the file's own rate.</param>
 /// <param name="OriginationDate"><c>yyyy-mm-dd</c>.</param>
 /// <param name="OriginationTime"><c>hh:mm:ss</c>.</param>
+/// <param name="Umid">The basic UMID (SMPTE ST 330) as lower-case hex of 32 bytes; null where it is all zero.</param>
 public sealed record BroadcastExtension(
     string Description,
     string Originator,
@@ -12,4 +13,5 @@ public sealed record BroadcastExtension(
     string OriginationDate = "",
     string OriginationTime = "",
     string OriginatorReference = "",
-    string CodingHistory = "");
+    string CodingHistory = "",
+    string? Umid = null);

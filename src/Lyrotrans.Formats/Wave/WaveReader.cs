@@ -211,7 +211,8 @@ public sealed class WaveReader
         Text(b, 320, 10),
         Text(b, 330, 8),
         Text(b, 288, 32),
-        Text(b, 602, b.Length - 602));
+        Text(b, 602, b.Length - 602),
+        b.AsSpan(348, 32).ContainsAnyExcept((byte)0) ? Convert.ToHexStringLower(b.AsSpan(348, 32)) : null);
 
     private void ReadCues(byte[] bytes)
     {

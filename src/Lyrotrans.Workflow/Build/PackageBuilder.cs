@@ -76,6 +76,14 @@ public sealed class PackageBuilder
                 case PlannedKind.Click:
                     WriteClick(file);
                     break;
+                case PlannedKind.Aaf:
+                    Report(file, 0);
+                    WriteEntry(file, stream => ClipsFile.Write(_plan, _opener, _files, Watched(file, stream), _stop));
+                    break;
+                case PlannedKind.ClipMedia:
+                    Report(file, 0);
+                    WriteEntry(file, stream => ClipsFile.Sound(_plan, file.MediaId!, _opener, _files, _stop).Write(Watched(file, stream)));
+                    break;
                 case PlannedKind.Midi:
                     WriteBytes(file, SmfWriter.Write(MeantMidi.Of(_plan, file)));
                     break;
@@ -218,6 +226,9 @@ public sealed class PackageBuilder
         _written.Add(new ManifestFile(file, hashing.Sha256(), hashing.Length));
         _doneBytes += file.Bytes;
     }
+
+    /// <summary>Tells how far a file is as its bytes pass.</summary>
+    private WatchedStream Watched(PlannedFile file, Stream stream) => new(stream, written => Report(file, Math.Min(1, (double)written / Math.Max(1, file.Bytes))));
 
     private void Report(PlannedFile file, double part) =>
         _report(new WorkProgress((_doneBytes + (file.Bytes * part)) / Math.Max(1, _plan.Bytes), $"writing {Path.GetFileName(file.Path)}"));

@@ -33,10 +33,12 @@ public static class Inspection
             ContentKind.Midi => Midi(SmfReader.Read(stream, name), name),
             ContentKind.OpenSession => SessionContents(SessionDocumentReader.Read(stream, name), name),
             ContentKind.Zip => Package(path, name),
-            ContentKind.CompoundFile => EditInspection.Of(AafReader.Read(stream, name), path, name, id => AafReader.OpenEssence(stream, name, id)),
+            ContentKind.CompoundFile => Composition(AafDocument.Open(stream, name), path, name),
             _ => Sound(path, name),
         };
     }
+
+    private static JsonObject Composition(AafDocument document, string path, string name) => EditInspection.Of(document.Read(), path, name, document.OpenEssence);
 
     private static JsonObject Package(string path, string name)
     {

@@ -21,11 +21,11 @@ public static class EmbeddedMedia
     public static IEnumerable<(EditMedia Media, string Name, string Path)> Extract(string path, string name, string folder, CancellationToken stop)
     {
         using var stream = File.OpenRead(path);
-        var composition = AafReader.Read(stream, name);
-        foreach (var media in composition.Media.Values.Where(m => m.IsEmbedded))
+        var document = AafDocument.Open(stream, name);
+        foreach (var media in document.Read().Media.Values.Where(m => m.IsEmbedded))
         {
             stop.ThrowIfCancellationRequested();
-            if (AafReader.OpenEssence(stream, name, media.Id) is not { } essence)
+            if (document.OpenEssence(media.Id) is not { } essence)
             {
                 continue;
             }

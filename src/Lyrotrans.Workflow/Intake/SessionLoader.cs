@@ -47,25 +47,22 @@ public static class SessionLoader
         return new LoadedSession(found, media, MissingWords(found));
     }
 
-    // Media inside the file is taken out; linked media is looked for beside it, by either of its names.
+    // Media inside the file is taken out; linked media is looked for in its folder and those below.
     private static LoadedSession LoadComposition(Stream stream, string path, string scratch)
     {
         var (session, findings) = EditImport.Make(AafReader.Read(stream, Path.GetFileName(path)));
         Directory.CreateDirectory(scratch);
         var paths = EmbeddedMedia.Extract(path, Path.GetFileName(path), scratch, CancellationToken.None).ToDictionary(m => m.Media.Id, m => m.Path);
-        var folder = Path.GetDirectoryName(Path.GetFullPath(path))!;
-        foreach (var media in session.Media.Where(m => !paths.ContainsKey(m.Id)))
+        var wanted = session.Media.Where(m => !paths.ContainsKey(m.Id)).ToList();
+        var links = wanted.Count == 0 ? [] : FolderSounds.Link(session, wanted, Path.GetDirectoryName(Path.GetFullPath(path))!);
+        foreach (var (media, file) in links.Where(l => l.Path is not null).Select(l => (l.Media, l.Path!)))
         {
-            var beside = media.Identifiers.Skip(1).Prepend(media.FileName).Where(SafePath.IsSafe).Select(n => Path.Combine(folder, n)).FirstOrDefault(File.Exists);
-            if (beside is not null)
-            {
-                paths[media.Id] = beside;
-            }
+            paths[media.Id] = file;
         }
 
         var files = new MappedMedia(paths, scratch);
         var found = session with { Media = session.Media.Select(m => files.PathOf(m) is { } file ? Measured(m, file) : m).ToValueArray() };
-        return new LoadedSession(found, files, [.. findings, .. MissingWords(found)]);
+        return new LoadedSession(found, files, [.. findings, .. links.Where(l => l.Finding is not null).Select(l => l.Finding!), .. MissingWords(found)]);
     }
 
     // The file itself knows better than what was said of it.

@@ -74,6 +74,7 @@ public sealed class PackageProof
         }
 
         Small(Only(PlannedKind.SessionSheet));
+        ProveClips();
         ProveSound();
         _report(new WorkProgress(1, "finished"));
         return ProofReport.Make(_name, DateTimeOffset.UtcNow, _rows, _dots, _residuals);
@@ -188,6 +189,43 @@ public sealed class PackageProof
         var corrected = _meant.Preparation.Midi.Tempo == TempoForm.Corrected;
         var passes = !corrected || drift.Samples <= 1;
         Row("MIDI", "grid against sound", corrected ? "at most 1 sample at any beat" : "plain: stated", string.Create(CultureInfo.InvariantCulture, $"{drift.Samples:0.00} samples at {drift.At}"), passes ? "stated" : "strays", passes);
+    }
+
+    private void ProveClips()
+    {
+        if (_meant.Files.FirstOrDefault(f => f.Kind == PlannedKind.Aaf && _package.Has(f.Path)) is not { } file)
+        {
+            return;
+        }
+
+        _report(new WorkProgress(0.05, "reading the AAF"));
+        using var opener = new MediaOpener(_files, _meant.Session.Rate, _stop);
+        var beside = _meant.Files.Where(f => f.Kind == PlannedKind.ClipMedia).ToDictionary(f => Path.GetFileName(f.Path));
+        foreach (var medium in beside.Values.Where(f => _package.Has(f.Path)))
+        {
+            CopyOut(medium, _ => { }, _ => { });
+        }
+
+        CopyOut(file, scratch =>
+        {
+            var proof = ClipsProof.Prove(_meant, scratch, file.Path, name => beside.TryGetValue(name, out var medium) ? OpenCopy(medium) : null, opener, _files, _stop);
+            _rows.AddRange(proof.Rows);
+            _dots.AddRange(proof.Dots);
+        }, problem => Row(file.Path, "reading", "readable", problem.Message, "broken", false));
+    }
+
+    /// <summary>A sound file of the package, as a stream that can be sought in; gone when it is closed.</summary>
+    private FileStream? OpenCopy(PlannedFile file)
+    {
+        if (!_package.Has(file.Path))
+        {
+            return null;
+        }
+
+        Directory.CreateDirectory(_files.Scratch);
+        var scratch = Path.Combine(_files.Scratch, $"{Guid.NewGuid():N}.proof");
+        _package.CopyTo(file.Path, scratch, _stop);
+        return new FileStream(scratch, FileMode.Open, FileAccess.Read, FileShare.Read, 1 << 16, FileOptions.DeleteOnClose);
     }
 
     private void ProveSound()

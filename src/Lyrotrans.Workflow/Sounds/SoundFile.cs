@@ -59,7 +59,7 @@ public sealed class SoundFile : IDisposable
         var layout = header.Layout;
         var facts = new SoundFileFacts(
             header.Container, layout.Encoding, layout.Channels, layout.Rate.PerSecond.ToString(), layout.Frames,
-            header.Broadcast?.TimeReference, [.. header.Findings]);
+            header.Broadcast?.TimeReference, [.. header.Findings], header.Broadcast?.Umid);
         return new SoundFile(facts, header, new PcmSource(stream, layout));
     }
 

@@ -9,8 +9,9 @@ namespace Lyrotrans.Workflow.Sounds;
 /// <param name="Rate">Samples a second, as a ratio in text.</param>
 /// <param name="Frames">Length in sample frames.</param>
 /// <param name="TimeReference">Samples since midnight, where it is stamped.</param>
+/// <param name="Umid">The identifier in its broadcast extension, as lower-case hex of 32 bytes.</param>
 public sealed record SoundFileFacts(
-    string Container, SampleEncoding Encoding, int Channels, string Rate, long Frames, long? TimeReference, IReadOnlyList<string> Findings)
+    string Container, SampleEncoding Encoding, int Channels, string Rate, long Frames, long? TimeReference, IReadOnlyList<string> Findings, string? Umid = null)
 {
     [JsonIgnore]
     public SampleRate SampleRate => Rational.TryParse(Rate, out var perSecond)

@@ -1,6 +1,6 @@
 using System.Diagnostics;
 
-namespace Lyrotrans.Formats.Tests;
+namespace Lyrotrans.Eyes;
 
 /// <summary>Runs a program that somebody else wrote.</summary>
 internal static class OtherProgram

@@ -1,0 +1,346 @@
+using System.Globalization;
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Time;
+
+namespace Lyrotrans.Core.Clips;
+
+/// <summary>
+/// Settles which sound files kept clips need. Whole media once each; trimmed ones as the spans that clips and their handles cover, joined where
+/// they meet; sound that is made, once for each clip.
+/// </summary>
+internal sealed class ClipMediaPlanner(Session session, Preparation preparation, Rational unit, ClipNotes notes)
+{
+    private readonly Dictionary<string, Media> _session = session.Media.ToDictionary(m => m.Id);
+    private readonly long _handle = preparation.Clips.HandleSamples(session.Rate, session.FrameRate);
+    private readonly Dictionary<(string Media, ValueArray<int> Channels), List<(long Start, long End)>> _spans = [];
+    private readonly Dictionary<(string Media, ValueArray<int> Channels, long Start), ClipMedia> _settled = [];
+    private readonly Dictionary<ClipPiece, ClipMedia> _own = new(ReferenceEqualityComparer.Instance);
+    private readonly Dictionary<string, ClipMedia> _ownById = [];
+    private readonly HashSet<string> _names = new(StringComparer.OrdinalIgnoreCase);
+
+    public List<ClipShortfall> Shortfalls { get; } = [];
+
+    private bool OnFrames => unit != 1;
+
+    private bool IsTrimmed => preparation.Clips.Trimmed;
+
+    /// <summary>Hears of a track's clips; all must be heard before <see cref="Settle"/>.</summary>
+    public void Add(Track track, List<ClipPiece> pieces)
+    {
+        foreach (var piece in pieces)
+        {
+            if (piece.IsMade)
+            {
+                _own[piece] = Once(Made(track, piece));
+                continue;
+            }
+
+            var (start, end) = Wanted(track, piece);
+            if (OnFrames && IsTrimmed)
+            {
+                _own[piece] = Once(Slice(piece.Clip.Media, piece.Clip.ChannelMap, OnFrame(piece, start), end, "_001"));
+                continue;
+            }
+
+            var key = (piece.Clip.Media, piece.Clip.ChannelMap);
+            if (!_spans.TryGetValue(key, out var spans))
+            {
+                spans = _spans[key] = [];
+            }
+
+            spans.Add((start, end));
+        }
+    }
+
+    // Two clips of the very same sound have one medium.
+    private ClipMedia Once(ClipMedia medium)
+    {
+        if (_ownById.TryGetValue(medium.Media.Id, out var same))
+        {
+            return same;
+        }
+
+        var free = medium with { Media = medium.Media with { FileName = Free(medium.Media.FileName) } };
+        return _ownById[medium.Media.Id] = free;
+    }
+
+    /// <summary>Joins spans that meet and names the files.</summary>
+    public void Settle()
+    {
+        foreach (var (key, spans) in _spans)
+        {
+            var joined = Joined(spans);
+            for (var i = 0; i < joined.Count; i++)
+            {
+                var suffix = joined.Count == 1 ? string.Empty : string.Create(CultureInfo.InvariantCulture, $"_{i + 1:000}");
+                var slice = Slice(key.Media, key.Channels, joined[i].Start, joined[i].End, suffix);
+                _settled[(key.Media, key.Channels, joined[i].Start)] = slice with { Media = slice.Media with { FileName = Free(slice.Media.FileName) } };
+            }
+
+            spans.Clear();
+            spans.AddRange(joined);
+        }
+    }
+
+    /// <summary>The clip over its settled medium.</summary>
+    public Clip Placed(Track track, ClipPiece piece)
+    {
+        var medium = MediumOf(piece);
+        var place = piece.IsMade ? piece.Clip.Start - piece.Moved : Offset(piece.Clip);
+        var offset = place + piece.Moved - medium.Range.Start;
+        var kept = OnFrames ? Math.Max(0, ((offset / unit).RoundToEven() * unit).RoundToEven()) : offset;
+        if (kept != offset)
+        {
+            notes.Count("{0} clips begin between two frames of their medium; their sound moves by up to {1} samples. Trimmed media would keep it.", Math.Abs(kept - offset));
+        }
+
+        return new Clip
+        {
+            Id = string.Empty,
+            Name = Path.GetFileNameWithoutExtension(medium.Media.FileName),
+            Media = medium.Media.Id,
+            ChannelMap = Enumerable.Range(0, track.Channels).ToValueArray(),
+            Start = piece.Clip.Start,
+            Length = piece.Clip.Length,
+            SourceOffset = kept,
+            GainDb = piece.Clip.GainDb,
+            GainCurve = piece.Clip.GainCurve,
+            FadeIn = piece.Clip.FadeIn,
+            FadeOut = piece.Clip.FadeOut,
+            Muted = piece.Clip.Muted,
+        };
+    }
+
+    /// <summary>The media in the order in which clips first use them, with their place on the timeline as their time stamp.</summary>
+    public List<ClipMedia> Media(ValueArray<Track> tracks)
+    {
+        var made = _settled.Values.Concat(_ownById.Values).ToDictionary(m => m.Media.Id);
+        return tracks.SelectMany(t => t.Lanes).SelectMany(l => l.Clips).DistinctBy(c => c.Media).Select(c => Stamped(made[c.Media], c)).ToList();
+    }
+
+    private ClipMedia Stamped(ClipMedia medium, Clip clip)
+    {
+        if (IsIntegerOnly || medium.IsMissing)
+        {
+            return medium with { Media = medium.Media with { TimeReference = null } };
+        }
+
+        // A whole medium keeps the stamp it came with.
+        var day = session.Rate.SamplesIn(new Rational(session.FrameRate.FramesPerDay, 1) / session.FrameRate.PerSecond).RoundToEven();
+        var stamp = medium.Media.TimeReference ?? session.TimecodeScale.TimeReference(clip.Start - clip.SourceOffset, session.Rate) % day;
+        return medium with { Media = medium.Media with { TimeReference = stamp < 0 ? stamp + day : stamp } };
+    }
+
+    private ClipMedia MediumOf(ClipPiece piece)
+    {
+        if (_own.TryGetValue(piece, out var own))
+        {
+            return own;
+        }
+
+        var offset = Offset(piece.Clip);
+        var spans = _spans[(piece.Clip.Media, piece.Clip.ChannelMap)];
+        var at = spans.FindLastIndex(s => s.Start <= offset);
+        return _settled[(piece.Clip.Media, piece.Clip.ChannelMap, spans[Math.Max(0, at)].Start)];
+    }
+
+    // In session samples.
+    private long Offset(Clip clip) => _session[clip.Media].Rate.Convert(clip.SourceOffset, session.Rate);
+
+    private long Length(string media) => _session[media].Rate.Convert(_session[media].Length, session.Rate);
+
+    /// <summary>The span of its media that a clip needs, in session samples from the media's start.</summary>
+    private (long Start, long End) Wanted(Track track, ClipPiece piece)
+    {
+        var (length, offset) = (Length(piece.Clip.Media), Offset(piece.Clip));
+        var (from, to) = (offset + piece.Moved, offset + piece.Moved + piece.Clip.Length);
+        if (!IsTrimmed)
+        {
+            if (to > length)
+            {
+                notes.Count("{0} clips run past the end of their media, by up to {1} samples; silence is added to the media there.", to - length);
+            }
+
+            return (0, Math.Max(length, to));
+        }
+
+        var (before, after) = (Math.Clamp(from, 0, _handle), Math.Clamp(length - to, 0, _handle));
+        Short(track, piece, true, before);
+        Short(track, piece, false, after);
+        return (from - before, to + after);
+    }
+
+    private void Short(Track track, ClipPiece piece, bool before, long has)
+    {
+        if (has < _handle)
+        {
+            Shortfalls.Add(new ClipShortfall(track.Name, piece.Clip.Name, before, _handle, has));
+        }
+    }
+
+    // So many whole frames before the clip's first sample that the sound lies on its sample.
+    private long OnFrame(ClipPiece piece, long wanted)
+    {
+        var first = Offset(piece.Clip) + piece.Moved;
+        var frames = ((first - wanted) / unit).Ceiling();
+        return first - ((long)frames * unit).RoundToEven();
+    }
+
+    private static List<(long Start, long End)> Joined(List<(long Start, long End)> spans)
+    {
+        var joined = new List<(long Start, long End)>();
+        foreach (var span in spans.OrderBy(s => s.Start))
+        {
+            if (joined.Count > 0 && span.Start <= joined[^1].End)
+            {
+                joined[^1] = (joined[^1].Start, Math.Max(joined[^1].End, span.End));
+            }
+            else
+            {
+                joined.Add(span);
+            }
+        }
+
+        return joined;
+    }
+
+    /// <summary>A span of a medium's own sound.</summary>
+    private ClipMedia Slice(string id, ValueArray<int> channels, long start, long end, string suffix)
+    {
+        var media = _session[id];
+        var whole = start == 0 && end == Length(id) && channels.SequenceEqual(Enumerable.Range(0, media.Channels)) && media.Rate == session.Rate;
+        if (media.Rate != session.Rate)
+        {
+            notes.Say($"{media.FileName} is at {media.Rate} and is converted to the session's {session.Rate}.");
+        }
+
+        var clip = new Clip { Id = "medium", Name = media.FileName, Media = id, ChannelMap = channels, Length = Length(id) };
+        var encoding = Plain(media);
+        var made = new Media
+        {
+            Id = whole && encoding == media.Encoding && MobId.Is(id) ? id : MobId.Of("file source mob", $"{Identity(media)}\n{string.Join(',', channels)}\n{start}\n{end}\n{encoding}"),
+            FileName = Named(BaseOf(media) + ChannelSuffix(media, channels) + suffix, media),
+            Rate = session.Rate,
+            Encoding = encoding,
+            Channels = channels.Count,
+            Length = end - start,
+            Place = MediaPlace.Missing,
+            TimeReference = whole ? media.TimeReference : null,
+        };
+        return new ClipMedia(WithId(made), Sounding(made, [clip]), new DeliveryRange(start, end), media.Place == MediaPlace.Missing, false);
+    }
+
+    /// <summary>Sound with gain, fades or a ride in it, with handles where no fade was printed.</summary>
+    private ClipMedia Made(Track track, ClipPiece piece)
+    {
+        var (first, last) = (piece.Baked[0], piece.Baked[^1]);
+        var before = first.FadeIn.Length > 0 ? 0 : Math.Clamp(Offset(first), 0, _handle);
+        var after = last.FadeOut.Length > 0 ? 0 : Math.Clamp(Length(last.Media) - Offset(last) - last.Length, 0, _handle);
+        if (IsTrimmed && first.FadeIn.Length == 0)
+        {
+            Short(track, piece, true, before);
+        }
+
+        if (IsTrimmed && last.FadeOut.Length == 0)
+        {
+            Short(track, piece, false, after);
+        }
+
+        // Handles are the same clips, longer; a curve holds its value beyond its ends.
+        var clips = piece.Baked.ToList();
+        clips[0] = Earlier(clips[0], before);
+        clips[^1] = clips[^1] with { Length = clips[^1].Length + after };
+        var start = first.Start - before;
+        if (OnFrames)
+        {
+            start = first.Start + piece.Moved - ((long)((first.Start + piece.Moved - start) / unit).Ceiling() * unit).RoundToEven();
+        }
+
+        var end = Math.Max(last.End + after, piece.Clip.End);
+        var media = _session[first.Media];
+        notes.Count("{0} media are made for their clip, with what was to be printed in them.");
+        var made = new Media
+        {
+            Id = MobId.Of("file source mob", $"{Identity(media)}\n{track.Name}\n{start}\n{end}\n{string.Join('\n', clips.Select(c => FormattableString.Invariant($"{c.Media} {c.Start} {c.Length} {c.SourceOffset} {c.GainDb:R} {Words(c.GainCurve)} {c.FadeIn.Length} {c.FadeIn.Shape} {c.FadeOut.Length} {c.FadeOut.Shape} {string.Join(',', c.ChannelMap)}")))}"),
+            FileName = Named(BaseOf(media) + "_printed", media),
+            Rate = session.Rate,
+            Encoding = ForForm(preparation.Encoding),
+            Channels = track.Channels,
+            Length = end - start,
+            Place = MediaPlace.Missing,
+        };
+        return new ClipMedia(WithId(made), Sounding(made, clips), new DeliveryRange(start, end), clips.TrueForAll(c => _session[c.Media].Place == MediaPlace.Missing), true);
+    }
+
+    private Clip Earlier(Clip clip, long by) => by == 0 ? clip : clip with
+    {
+        Start = clip.Start - by,
+        Length = clip.Length + by,
+        SourceOffset = Math.Max(0, clip.SourceOffset - session.Rate.Convert(by, _session[clip.Media].Rate)),
+        GainCurve = CurveMath.Shifted(clip.GainCurve, by),
+    };
+
+    private static Media WithId(Media media) => media with { Identifiers = [media.Id] };
+
+    private static Track Sounding(Media made, List<Clip> clips) => new() { Id = made.Id, Name = made.FileName, Channels = made.Channels, Lanes = [new Lane("medium", [.. clips.Select(c => c with { Muted = false })])] };
+
+    private static string Identity(Media media) => media.Sha256 ?? $"{media.Id}\n{media.FileName}\n{media.Length}";
+
+    private static string BaseOf(Media media) => LegalName.From(Path.GetFileNameWithoutExtension(media.FileName.Replace('\\', '/').Split('/')[^1]));
+
+    private static string ChannelSuffix(Media media, ValueArray<int> channels) => channels.Count != 1 || media.Channels == 1
+        ? string.Empty
+        : media.Channels == 2 ? channels[0] == 0 ? ".L" : ".R" : string.Create(CultureInfo.InvariantCulture, $".{channels[0] + 1}");
+
+    // A medium that is not there keeps its name: the receiver may have it.
+    private string Named(string name, Media media)
+    {
+        if (media.Place == MediaPlace.Missing)
+        {
+            notes.Say($"{media.FileName} is missing; its clips go with its name and without sound.");
+        }
+
+        return name + (preparation.Clips.Media == ClipMediaForm.BesideAiff ? ".aif" : ".wav");
+    }
+
+    private string Free(string name)
+    {
+        var free = name;
+        for (var i = 2; !_names.Add(free); i++)
+        {
+            free = string.Create(CultureInfo.InvariantCulture, $"{Path.GetFileNameWithoutExtension(name)}_{i}{Path.GetExtension(name)}");
+        }
+
+        return free;
+    }
+
+    /// <summary>The medium's own encoding where the form can hold it.</summary>
+    private SampleEncoding Plain(Media media)
+    {
+        var plain = media.Encoding switch
+        {
+            SampleEncoding.Unsigned8 or SampleEncoding.Signed8 => SampleEncoding.Integer16,
+            SampleEncoding.Float64 => SampleEncoding.Float32,
+            var own => own,
+        };
+        var formed = ForForm(plain);
+        if (formed.Precision() < media.Encoding.Precision() && media.Encoding != SampleEncoding.Float64)
+        {
+            notes.Say($"{media.FileName} is {media.Encoding.Words()} and goes as {formed.Words()}, which is all that this form holds.");
+        }
+
+        return formed;
+    }
+
+    private SampleEncoding ForForm(SampleEncoding encoding) => encoding.IsFloat() && IsIntegerOnly ? SampleEncoding.Integer24 : encoding;
+
+    private bool IsIntegerOnly => preparation.Clips.Media is ClipMediaForm.InsideSamples or ClipMediaForm.BesideAiff;
+
+    private static string Words(Automation? curve) =>
+        curve is null ? "-" : string.Join(' ', curve.Points.Select(p => FormattableString.Invariant($"{p.Sample}:{p.Value:R}"))) + curve.Interpolation;
+}

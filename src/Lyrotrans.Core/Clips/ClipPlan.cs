@@ -1,0 +1,31 @@
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Sessions;
+
+namespace Lyrotrans.Core.Clips;
+
+/// <summary>
+/// The tracks that are kept as clips, in the terms of a file of clips: what a reader must find again, the media that it refers to, and what
+/// had to give way.
+/// </summary>
+public sealed record ClipPlan
+{
+    /// <summary>The session as the file says it; its media are those of <see cref="Media"/>.</summary>
+    public required Session Session { get; init; }
+
+    public required ValueArray<ClipMedia> Media { get; init; }
+
+    /// <summary>Handles that the media are too short for.</summary>
+    public required ValueArray<ClipShortfall> Shortfalls { get; init; }
+
+    /// <summary>What the form cannot hold as it is, what became of it, and by how much it is off.</summary>
+    public required ValueArray<string> Notes { get; init; }
+
+    /// <summary>The session's tracks that are kept as clips, and the tracks of <see cref="Session"/> that each became.</summary>
+    public required ValueArray<(string TrackId, ValueArray<string> Became)> Tracks { get; init; }
+
+    public static ClipPlan Make(Session session, Preparation preparation) => new ClipPlanner(session, preparation).Make();
+
+    public static bool IsWanted(Preparation preparation) => preparation.Tracks.Any(c => c.Treatment == Treatment.KeepClips);
+}

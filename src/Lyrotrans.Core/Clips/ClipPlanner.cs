@@ -1,0 +1,369 @@
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Time;
+
+namespace Lyrotrans.Core.Clips;
+
+/// <summary>Makes a clip plan: channels first, then what becomes part of the sound, then places, then media.</summary>
+internal sealed class ClipPlanner
+{
+    private const string LostRide = "{0} tracks go without their fader and its automation, as chosen.";
+    private const string LostPan = "{0} tracks go without their pan, as chosen.";
+    private readonly Session _session;
+    private readonly Preparation _preparation;
+    private readonly ClipChoices _choices;
+    private readonly ClipNotes _notes = new();
+    private readonly ClipMediaPlanner _media;
+    private readonly Rational _unit;
+
+    public ClipPlanner(Session session, Preparation preparation)
+    {
+        session = FromZero(session);
+        _session = session;
+        _preparation = preparation.For(session);
+        _choices = preparation.Clips;
+        _unit = _choices.FrameUnits ? session.Rate.PerSecond / session.FrameRate.PerSecond : 1;
+        _media = new ClipMediaPlanner(session, preparation, _unit, _notes);
+    }
+
+    public ClipPlan Make()
+    {
+        var names = DeliveryPlan.DeliveredNames(_session, _preparation);
+        var tracks = _session.Tracks.ToDictionary(t => t.Id);
+        var made = new List<(Track Track, List<ClipPiece> Pieces)>();
+        var became = new List<(string, ValueArray<string>)>();
+        foreach (var choice in _preparation.Tracks.Where(c => c.Treatment == Treatment.KeepClips))
+        {
+            var own = Channels(tracks[choice.TrackId] with { Name = names[choice.TrackId] }).SelectMany(Panned).Select(Ridden).ToList();
+            became.Add((choice.TrackId, Enumerable.Range(made.Count + 1, own.Count).Select(TrackId).ToValueArray()));
+            made.AddRange(own);
+        }
+
+        foreach (var (track, pieces) in made)
+        {
+            _media.Add(track, pieces);
+        }
+
+        _media.Settle();
+        var delivered = made.Select((m, i) => Numbered(m.Track with { Lanes = [new Lane("main", m.Pieces.Select(p => _media.Placed(m.Track, p)).ToValueArray())] }, i + 1)).ToValueArray();
+        var media = _media.Media(delivered);
+        return new ClipPlan
+        {
+            Session = new Session
+            {
+                Name = _session.Name,
+                Rate = _session.Rate,
+                Depth = media.Select(m => m.Media.Encoding).Where(e => e is Sound.SampleEncoding.Integer16 or Sound.SampleEncoding.Unsigned8).Count() == media.Count && media.Count > 0
+                    ? Sound.SampleEncoding.Integer16 : Sound.SampleEncoding.Integer24,
+                Start = _session.Start,
+                Media = media.Select(m => m.Media).ToValueArray(),
+                Tracks = delivered,
+                Markers = _session.Markers.OrderBy(m => m.Sample).Select(OnUnits).ToValueArray(),
+                Picture = Picture(),
+            },
+            Media = media.ToValueArray(),
+            Shortfalls = _media.Shortfalls.ToValueArray(),
+            Notes = _notes.All().ToValueArray(),
+            Tracks = became.ToValueArray(),
+        };
+    }
+
+    /// <summary>A file of clips has nothing before its first sample; where the session has, it starts so many frames earlier.</summary>
+    private Session FromZero(Session session)
+    {
+        var first = session.Tracks.SelectMany(t => t.Sounding?.Clips ?? []).Select(c => c.Start).DefaultIfEmpty(0).Min();
+        if (first >= 0)
+        {
+            return session;
+        }
+
+        // Frames that are whole samples together, so that nothing moves against anything.
+        var frame = session.Rate.PerSecond / session.FrameRate.PerSecond;
+        var together = (long)frame.Denominator;
+        var frames = (long)(-first / (frame * together)).Ceiling() * together;
+        var by = (frame * frames).RoundToEven();
+        _notes.Say($"Clips lie before session start; the file starts {frames} frames earlier, so that they go.");
+        return session with
+        {
+            Start = session.Start with { Frames = (session.Start.Frames - frames + session.FrameRate.FramesPerDay) % session.FrameRate.FramesPerDay },
+            Markers = session.Markers.Select(m => m with { Sample = m.Sample + by }).ToValueArray(),
+            Tracks = session.Tracks.Select(t => t with
+            {
+                FaderAutomation = CurveMath.Shifted(t.FaderAutomation, by),
+                PanAutomation = CurveMath.Shifted(t.PanAutomation, by),
+                Lanes = t.Lanes.Select(l => l with { Clips = l.Clips.Select(c => c with { Start = c.Start + by }).ToValueArray() }).ToValueArray(),
+            }).ToValueArray(),
+        };
+    }
+
+    private static string TrackId(int number) => FormattableString.Invariant($"track-{number}");
+
+    // The identifiers that reading the file gives, so that what is found can be held against what was meant.
+    private static Track Numbered(Track track, int number) => track with
+    {
+        Id = TrackId(number),
+        Lanes = track.Lanes.Select(l => l with { Clips = l.Clips.Select((c, i) => c with { Id = FormattableString.Invariant($"track-{number}-clip-{i + 1}") }).ToValueArray() }).ToValueArray(),
+    };
+
+    private PictureReference? Picture()
+    {
+        if (_session.Picture is not { } picture)
+        {
+            return null;
+        }
+
+        var frames = Math.Max(_session.Start.Frames, (picture.Start.Frames / picture.Start.Rate.PerSecond * _session.FrameRate.PerSecond).RoundToEven());
+        return new PictureReference(picture.FileName, _session.Start with { Frames = frames }, Math.Max(1, picture.LengthFrames));
+    }
+
+    private long Unit(long sample) => _unit == 1 ? sample : ((sample / _unit).RoundToEven() * _unit).RoundToEven();
+
+    private Marker OnUnits(Marker marker, int index)
+    {
+        var (start, end) = (Unit(marker.Sample), Unit(marker.Sample + marker.Length));
+        if (start != marker.Sample || end != marker.Sample + marker.Length)
+        {
+            _notes.Count("{0} markers move to whole frames, by up to {1} samples.", Math.Max(Math.Abs(start - marker.Sample), Math.Abs(end - marker.Sample - marker.Length)));
+        }
+
+        return new Marker(FormattableString.Invariant($"m{index + 1}"), marker.Text, start, marker.Length > 0 ? end - start : 0);
+    }
+
+    /// <summary>A track as one, or as a mono track for each channel.</summary>
+    private IEnumerable<Track> Channels(Track track)
+    {
+        if (track.Channels == 1 || !_choices.MonoOnly)
+        {
+            return [Plain(track)];
+        }
+
+        if (track.Channels == 2 && (track.Pan != 0 || track.PanAutomation is not null))
+        {
+            _notes.Count("{0} stereo tracks were panned; split, their sides go hard left and right.");
+        }
+
+        return Enumerable.Range(0, track.Channels).Select(c => Plain(track) with
+        {
+            Name = track.Channels == 2 ? $"{track.Name}.{(c == 0 ? 'L' : 'R')}" : FormattableString.Invariant($"{track.Name}.{c + 1}"),
+            Channels = 1,
+            Pan = track.Channels == 2 && _choices.Pan != PanForm.LeftOut ? (c * 2) - 1 : 0,
+            PanAutomation = null,
+            Lanes = track.Lanes.Select(l => l with { Clips = l.Clips.Select(clip => clip with { ChannelMap = [clip.ChannelMap[c]] }).ToValueArray() }).ToValueArray(),
+        });
+    }
+
+    /// <summary>What a file of clips holds of a track.</summary>
+    private static Track Plain(Track track) => new()
+    {
+        Id = track.Id,
+        Name = track.Name,
+        Channels = track.Channels,
+        FaderDb = track.FaderDb,
+        FaderAutomation = track.FaderAutomation,
+        Pan = track.Pan,
+        PanAutomation = track.PanAutomation,
+        Lanes = track.Sounding is { } lane ? [lane] : [],
+    };
+
+    private IEnumerable<Track> Panned(Track track)
+    {
+        if (track.Pan == 0 && track.PanAutomation is null)
+        {
+            return [track];
+        }
+
+        if (_choices.Pan == PanForm.LeftOut)
+        {
+            _notes.Count(LostPan);
+            return [track with { Pan = 0, PanAutomation = null }];
+        }
+
+        // A side of a pair is where it belongs already.
+        if (_choices.Pan == PanForm.Kept || track.Channels != 1 || (Math.Abs(track.Pan) == 1 && track.PanAutomation is null))
+        {
+            return [track with { Pan = Math.Round(track.Pan, 8) }];
+        }
+
+        return [Side(track, true), Side(track, false)];
+    }
+
+    private static Track Side(Track track, bool left)
+    {
+        double Of(double pan) => left ? CurveMath.PanLevels(pan).Left : CurveMath.PanLevels(pan).Right;
+        var moves = track.PanAutomation is { } curve ? curve with { Points = curve.Points.Select(p => p with { Value = Of(p.Value) }).ToValueArray() } : null;
+        return track with
+        {
+            Name = $"{track.Name}.{(left ? 'L' : 'R')}",
+            FaderDb = track.FaderDb + (moves is null ? Of(track.Pan) : 0),
+            FaderAutomation = CurveMath.Sum(track.FaderAutomation, moves),
+            Pan = left ? -1 : 1,
+            PanAutomation = null,
+        };
+    }
+
+    private (Track Track, List<ClipPiece> Pieces) Ridden(Track track)
+    {
+        var moved = track.FaderDb != 0 || track.FaderAutomation is not null;
+        if (moved && _choices.Volume == VolumeForm.LeftOut)
+        {
+            _notes.Count(LostRide);
+        }
+
+        var ride = moved && _choices.Volume == VolumeForm.Rendered ? CurveMath.Raised(track.FaderAutomation, track.FaderDb) ?? new Automation([new AutomationPoint(0, track.FaderDb)]) : null;
+        var kept = _choices.Volume == VolumeForm.Kept ? track : track with { FaderDb = 0, FaderAutomation = null };
+        var pieces = Pieces(Lane(track), ride).Select(OnUnits).Where(p => p is not null).Select(p => p!).ToList();
+        return (kept with { FaderDb = Math.Max(CurveMath.SilentDb, kept.FaderDb), FaderAutomation = CurveMath.Floored(kept.FaderAutomation) }, _unit == 1 ? pieces : Crossed(pieces));
+    }
+
+    /// <summary>The clips of a track's sounding lane that a sequence can hold: one after the other, or crossing.</summary>
+    private List<Clip> Lane(Track track)
+    {
+        var sounding = track.Sounding?.Clips.Where(c => !c.Muted).ToList() ?? [];
+        var laid = new List<Clip>(sounding);
+        foreach (var muted in track.Sounding?.Clips.Where(c => c.Muted) ?? [])
+        {
+            if (laid.Exists(c => c.Start < muted.End && c.End > muted.Start))
+            {
+                _notes.Count("{0} muted clips lie over others on their track, where a file of clips has no room for them; the session document keeps them.");
+            }
+            else
+            {
+                laid.Add(muted);
+            }
+        }
+
+        return [.. laid.OrderBy(c => c.Start)];
+    }
+
+    private IEnumerable<ClipPiece> Pieces(List<Clip> lane, Automation? ride)
+    {
+        for (var i = 0; i < lane.Count;)
+        {
+            var run = 1;
+            while (_choices.Fades == FadeForm.Rendered && i + run < lane.Count && lane[i + run].Start < lane[i + run - 1].End)
+            {
+                run++;
+            }
+
+            if (run > 1)
+            {
+                _notes.Count("{0} crossfades are printed: the clips that cross go as one.");
+            }
+
+            yield return Piece(lane.GetRange(i, run), ride, i > 0 ? lane[i - 1] : null, i + run < lane.Count ? lane[i + run] : null);
+            i += run;
+        }
+    }
+
+    private ClipPiece Piece(List<Clip> run, Automation? ride, Clip? before, Clip? after)
+    {
+        var (first, last) = (run[0], run[^1]);
+        var bakeFades = _choices.Fades == FadeForm.Rendered && (run.Count > 1 || first.FadeIn.Length + first.FadeOut.Length > 0);
+        var bakeGain = run.Count > 1 || (_choices.RenderGain && (first.GainDb != 0 || first.GainCurve is not null));
+        var whole = first with
+        {
+            Length = last.End - first.Start,
+            FadeIn = bakeFades ? Fade.None : Mapped(first.FadeIn, before is null ? 0 : before.End - first.Start),
+            FadeOut = bakeFades ? Fade.None : Mapped(last.FadeOut, after is null ? 0 : last.End - after.Start),
+            GainDb = bakeGain ? 0 : Math.Max(CurveMath.SilentDb, first.GainDb),
+            GainCurve = bakeGain ? null : CurveMath.Floored(first.GainCurve),
+        };
+        if (!bakeFades && !bakeGain && ride is null)
+        {
+            return new ClipPiece(whole, []);
+        }
+
+        // A fade that stays beside the sound must not be in it twice; gain the same.
+        return new ClipPiece(whole, [.. run.Select(c => c with
+        {
+            FadeIn = bakeFades ? c.FadeIn : Fade.None,
+            FadeOut = bakeFades ? c.FadeOut : Fade.None,
+            GainDb = bakeGain ? c.GainDb : 0,
+            GainCurve = CurveMath.Sum(bakeGain ? c.GainCurve : null, CurveMath.Shifted(ride, -c.Start)),
+        })]);
+    }
+
+    /// <summary>A fade in a shape that the form can say; one that is part of a crossfade is as long as the overlap.</summary>
+    private Fade Mapped(Fade fade, long overlap)
+    {
+        if (fade.Length == 0)
+        {
+            return Fade.None;
+        }
+
+        var crosses = overlap > 0;
+        if (crosses && fade.Length != overlap)
+        {
+            _notes.Count("{0} fades are longer than the crossfade that they belong to, by up to {1} samples; they go as long as the overlap.", fade.Length - overlap);
+            fade = fade with { Length = overlap };
+        }
+
+        var asProperty = _choices.Fades == FadeForm.Properties && !crosses;
+        var (mapped, error) = asProperty ? FadeMapping.ForProperty(fade) : FadeMapping.ForTransition(fade);
+        if (mapped.Shape != fade.Shape)
+        {
+            _notes.Count(asProperty
+                ? "{0} fades go in the nearer of the two shapes that a clip's property has, linear or equal power: up to {1} dB off."
+                : "{0} fades have a shape that has no name there and go by 65 points: up to {1} dB off.", error);
+        }
+
+        return mapped;
+    }
+
+    /// <summary>A piece with its edges on whole edit units; none where nothing of it is left.</summary>
+    private ClipPiece? OnUnits(ClipPiece piece)
+    {
+        var clip = piece.Clip;
+        if (_unit == 1)
+        {
+            return piece;
+        }
+
+        var (start, end) = (Unit(clip.Start), Unit(clip.End));
+        if (end <= start)
+        {
+            _notes.Count("{0} clips are shorter than half a frame and do not go; the longest has {1} samples.", clip.Length);
+            return null;
+        }
+
+        var worst = Math.Max(Math.Abs(start - clip.Start), Math.Abs(end - clip.End));
+        if (worst > 0)
+        {
+            _notes.Count("{0} clips have edges between frames; they move to whole frames, by up to {1} samples. The sound inside stays on its sample where media are trimmed.", worst);
+        }
+
+        var length = end - start;
+        var into = OnUnits(clip.FadeIn, length);
+        return piece with
+        {
+            Clip = clip with { Start = start, Length = length, FadeIn = into, FadeOut = OnUnits(clip.FadeOut, length - into.Length), GainCurve = CurveMath.Shifted(clip.GainCurve, clip.Start - start) },
+            Moved = start - clip.Start,
+        };
+    }
+
+    /// <summary>Crossfades as long as the overlap has become; as whole units and in samples, whichever is longer.</summary>
+    private List<ClipPiece> Crossed(List<ClipPiece> pieces)
+    {
+        for (var i = 1; i < pieces.Count; i++)
+        {
+            var (before, clip) = (pieces[i - 1].Clip, pieces[i].Clip);
+            var overlap = before.End - clip.Start;
+            if (overlap > 0)
+            {
+                var length = Math.Max(overlap, Unit(overlap));
+                pieces[i - 1] = pieces[i - 1] with { Clip = before with { FadeOut = before.FadeOut with { Length = length } } };
+                pieces[i] = pieces[i] with { Clip = clip with { FadeIn = clip.FadeIn with { Length = length } } };
+            }
+        }
+
+        return pieces;
+    }
+
+    private Fade OnUnits(Fade fade, long most)
+    {
+        var length = Math.Min(Unit(fade.Length), most);
+        return length <= 0 ? Fade.None : fade with { Length = length };
+    }
+}

@@ -1,0 +1,41 @@
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+
+namespace Lyrotrans.Core.Clips;
+
+/// <summary>Fade shapes made ones that a file of clips can say, with how far they are off.</summary>
+public static class FadeMapping
+{
+    private const int Steps = 64;
+    private const double Fine = 1 << 24;
+
+    // Below this a difference is not heard, and shapes that reach silence in their own way differ without end.
+    private const double FaintDb = -60;
+
+    /// <summary>What transitions hold: linear, equal power, S and logarithmic by name, others by points.</summary>
+    /// <returns>The fade, and how far it strays in dB where either is above −60 dB.</returns>
+    public static (Fade Fade, double ErrorDb) ForTransition(Fade fade)
+    {
+        var mapped = fade.Shape switch
+        {
+            FadeShape.Exponential => fade with { Shape = FadeShape.Sampled, Curve = Enumerable.Range(0, Steps + 1).Select(i => Rounded(fade.ShapeAt((double)i / Steps))).ToValueArray() },
+            FadeShape.Sampled when fade.Curve is [0, 1] => fade with { Shape = FadeShape.Linear, Curve = default },
+            FadeShape.Sampled => fade with { Curve = fade.Curve.Select(Rounded).ToValueArray() },
+            _ => fade,
+        };
+        return (mapped, mapped.Shape == fade.Shape && fade.Shape != FadeShape.Sampled ? 0 : ErrorDb(fade, mapped));
+    }
+
+    /// <summary>What a clip's own fade property holds: linear or equal power, whichever is nearer.</summary>
+    public static (Fade Fade, double ErrorDb) ForProperty(Fade fade) => fade.Shape is FadeShape.Linear or FadeShape.EqualPower
+        ? (fade, 0)
+        : new[] { FadeShape.Linear, FadeShape.EqualPower }.Select(s => new Fade(fade.Length, s)).Select(f => (f, ErrorDb(fade, f))).MinBy(p => p.Item2);
+
+    /// <summary>The largest difference of two shapes in dB, where either is above −60 dB.</summary>
+    public static double ErrorDb(Fade meant, Fade taken) => Enumerable.Range(1, 999).Max(i => Math.Abs(Level(meant, i) - Level(taken, i)));
+
+    private static double Level(Fade fade, int thousandth) => Math.Max(FaintDb, Decibels.FromRatio(fade.ShapeAt(thousandth / 1000.0)));
+
+    private static double Rounded(double value) => Math.Round(Math.Clamp(value, 0, 1) * Fine) / Fine;
+}

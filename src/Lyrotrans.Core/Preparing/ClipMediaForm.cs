@@ -1,0 +1,17 @@
+namespace Lyrotrans.Core.Preparing;
+
+/// <summary>Where the sound of kept clips lies.</summary>
+public enum ClipMediaForm
+{
+    /// <summary>Inside the file of clips, each medium as a whole WAVE file.</summary>
+    InsideWave,
+
+    /// <summary>Inside, as plain samples; integer only.</summary>
+    InsideSamples,
+
+    /// <summary>Beside it as broadcast WAVE files.</summary>
+    BesideWave,
+
+    /// <summary>Beside it as AIFF files; integer only.</summary>
+    BesideAiff,
+}

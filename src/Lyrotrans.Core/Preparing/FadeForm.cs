@@ -1,0 +1,13 @@
+namespace Lyrotrans.Core.Preparing;
+
+public enum FadeForm
+{
+    /// <summary>As transitions.</summary>
+    Transitions,
+
+    /// <summary>From and to silence as properties of the clip; crossfades stay transitions.</summary>
+    Properties,
+
+    /// <summary>Part of the media; clips that cross become one.</summary>
+    Rendered,
+}

@@ -1,0 +1,8 @@
+namespace Lyrotrans.Core.Preparing;
+
+public enum HandleUnit
+{
+    Milliseconds,
+    Frames,
+    Samples,
+}

@@ -1,0 +1,147 @@
+using Lyrotrans.Audio.Pcm;
+using Lyrotrans.Audio.Render;
+using Lyrotrans.Core.Clips;
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Formats.Wave;
+using Lyrotrans.Workflow.Sounds;
+
+namespace Lyrotrans.Workflow.Build;
+
+/// <summary>
+/// The bytes of a medium of kept clips: a header, and the samples. Where nothing is done to a plain file's samples their bytes are copied; else they are
+/// rendered as prints are.
+/// </summary>
+public sealed class ClipSound
+{
+    private const int CopyBytes = 1 << 18;
+    private readonly Session _session;
+    private readonly ClipMedia _medium;
+    private readonly IMediaOpener _opener;
+    private readonly IMediaFiles _files;
+    private readonly CancellationToken _stop;
+    private readonly bool _bigEndian;
+
+    public ClipSound(DeliveryPlan plan, ClipMedia medium, IMediaOpener opener, IMediaFiles files, CancellationToken stop)
+    {
+        _session = plan.Session;
+        _medium = medium;
+        _opener = opener;
+        _files = files;
+        _stop = stop;
+        var form = plan.Preparation.Clips.Media;
+        _bigEndian = form == ClipMediaForm.BesideAiff;
+        Layout = new PcmLayout(medium.Media.Encoding, _bigEndian, medium.Media.Channels, medium.Media.Rate, 0, medium.Media.Length);
+        Head = form == ClipMediaForm.InsideSamples ? [] : _bigEndian ? AiffWriter.Head(Layout) : WaveWriter.Head(Layout, Stamp(plan, medium));
+    }
+
+    public PcmLayout Layout { get; }
+
+    /// <summary>What lies before the samples; nothing where they lie alone.</summary>
+    public byte[] Head { get; }
+
+    private long Padding => Head.Length > 0 ? Layout.DataBytes & 1 : 0;
+
+    /// <summary>Of all that <see cref="Write"/> writes.</summary>
+    public long Bytes => Head.Length + Layout.DataBytes + Padding;
+
+    public void Write(Stream output)
+    {
+        output.Write(Head);
+        WriteSamples(output);
+        if (Padding > 0)
+        {
+            output.WriteByte(0);
+        }
+    }
+
+    /// <summary>The samples alone.</summary>
+    public void WriteSamples(Stream output)
+    {
+        if (PlainPath() is { } plain)
+        {
+            Copy(plain.Path, plain.Layout, output);
+        }
+        else
+        {
+            Render(output);
+        }
+    }
+
+    // The date of a file that is made anew for every build would make each build another; the sheet and the manifest say when.
+    private static BroadcastExtension? Stamp(DeliveryPlan plan, ClipMedia medium) => medium.Media.TimeReference is { } stamp
+        ? new BroadcastExtension($"{plan.Session.Name}: {medium.Media.FileName}", "Lyrotrans", stamp)
+        : null;
+
+    /// <summary>The file whose bytes can be copied as they are.</summary>
+    private (string Path, PcmLayout Layout)? PlainPath()
+    {
+        if (_medium.IsMade || _bigEndian || _medium.Sound.Sounding?.Clips is not [var clip])
+        {
+            return null;
+        }
+
+        var source = _session.Media.First(m => m.Id == clip.Media);
+        if (source.Rate != _session.Rate || !clip.ChannelMap.SequenceEqual(Enumerable.Range(0, source.Channels)) || _files.PathOf(source) is not { } path)
+        {
+            return null;
+        }
+
+        using var file = SoundFile.Open(path, source.FileName);
+        return file.Header is { Layout: { BigEndian: false } layout } && layout.Encoding == Layout.Encoding && layout.Channels == Layout.Channels
+            && _medium.Range.Start >= 0 && _medium.Range.End <= layout.Frames
+            ? (path, layout)
+            : null;
+    }
+
+    private void Copy(string path, PcmLayout layout, Stream output)
+    {
+        using var input = new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.Read, 1, FileOptions.SequentialScan);
+        input.Position = layout.DataOffset + (_medium.Range.Start * layout.BytesPerFrame);
+        var buffer = new byte[CopyBytes];
+        for (var left = Layout.DataBytes; left > 0;)
+        {
+            _stop.ThrowIfCancellationRequested();
+            var read = input.Read(buffer, 0, (int)Math.Min(left, buffer.Length));
+            if (read == 0)
+            {
+                throw new IOException($"{_medium.Media.FileName}: the file became shorter while it was read.");
+            }
+
+            output.Write(buffer, 0, read);
+            left -= read;
+        }
+    }
+
+    private void Render(Stream output)
+    {
+        using var print = new PrintedTrack(_session, _medium.Sound, Layout.Channels, _medium.Range, _opener);
+        var dither = PrintRule.Of(_session, _medium.Sound, new TrackChoice(_medium.Sound.Id, Treatment.PrintDry), Layout.Encoding).Dither;
+        var encoder = new PcmEncoder(Layout.Encoding, dither);
+        var samples = PrintedTrack.Planar(Layout.Channels);
+        var bytes = new byte[PrintedTrack.Block * Layout.BytesPerFrame];
+        for (long at = 0; at < Layout.Frames; at += PrintedTrack.Block)
+        {
+            _stop.ThrowIfCancellationRequested();
+            var count = (int)Math.Min(PrintedTrack.Block, Layout.Frames - at);
+            print.Read(at, count, samples);
+            var used = encoder.Encode(samples, Layout.Channels, count, bytes);
+            if (_bigEndian)
+            {
+                Turn(bytes.AsSpan(0, used), Layout.Encoding.Bytes());
+            }
+
+            output.Write(bytes, 0, used);
+        }
+    }
+
+    private static void Turn(Span<byte> bytes, int size)
+    {
+        for (var at = 0; at < bytes.Length; at += size)
+        {
+            bytes.Slice(at, size).Reverse();
+        }
+    }
+}

@@ -1,0 +1,212 @@
+using System.IO.Compression;
+using System.Text;
+using Lyrotrans.Audio.Render;
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Workflow.Build;
+using Lyrotrans.Workflow.Intake;
+using Lyrotrans.Workflow.Sounds;
+
+namespace Lyrotrans.Workflow.Tests;
+
+/// <summary>The demo's tracks as clips in an AAF file, by every choice: the proof passes, the checker finds nothing, and it sounds as the session does.</summary>
+public sealed class ClipsFileTests(DemoSession demo) : IClassFixture<DemoSession>, IDisposable
+{
+    private static readonly Dictionary<string, ClipChoices> s_choices = new()
+    {
+        ["embedded"] = new() { MonoOnly = false },
+        ["embedded samples"] = new() { Media = ClipMediaForm.InsideSamples },
+        ["linked"] = new() { Media = ClipMediaForm.BesideWave, MonoOnly = false },
+        ["linked AIFF"] = new() { Media = ClipMediaForm.BesideAiff, Trimmed = true, Handle = 100 },
+        ["trimmed, 1 s"] = new() { Trimmed = true, Handle = 1000 },
+        ["trimmed, 12 frames"] = new() { Trimmed = true, Handle = 12, HandleUnit = HandleUnit.Frames, MonoOnly = false },
+        ["no handles"] = new() { Trimmed = true, Handle = 0, HandleUnit = HandleUnit.Samples },
+        ["512"] = new() { SmallSectors = true, Trimmed = true },
+        ["frames"] = new() { FrameUnits = true, Trimmed = true },
+        ["frames, whole"] = new() { FrameUnits = true },
+        ["fades as properties"] = new() { Fades = FadeForm.Properties },
+        ["all printed"] = new() { Fades = FadeForm.Rendered, RenderGain = true, Volume = VolumeForm.Rendered, Trimmed = true },
+        ["fades printed"] = new() { Fades = FadeForm.Rendered },
+        ["pan split"] = new() { Pan = PanForm.Split },
+        ["left out"] = new() { Pan = PanForm.LeftOut, Volume = VolumeForm.LeftOut },
+    };
+
+    private readonly string _folder = Directory.CreateTempSubdirectory("lyro-clips-").FullName;
+
+    public static TheoryData<string> Choices => new(s_choices.Keys);
+
+    public void Dispose() => Directory.Delete(_folder, recursive: true);
+
+    private DeliveryPlan Plan(ClipChoices choices, LoadedSession? loaded = null) => demo.Plan(
+        p => p with { Clips = choices, Tracks = p.Tracks.Select(t => t.Treatment == Treatment.PrintDry ? t with { Treatment = Treatment.KeepClips } : t).ToValueArray() }, loaded);
+
+    private string Unpack(string zip)
+    {
+        var folder = Path.Combine(_folder, Path.GetFileNameWithoutExtension(zip));
+        ZipFile.ExtractToDirectory(zip, folder);
+        return Directory.EnumerateFiles(folder, "*.aaf", SearchOption.AllDirectories).Single();
+    }
+
+    [Theory]
+    [MemberData(nameof(Choices))]
+    public void Its_proof_passes_and_the_checker_finds_nothing(string name)
+    {
+        var plan = Plan(s_choices[name]);
+        Assert.Equal(0, CarryPlan.Of(plan).LostWithoutAWord);
+        var zip = demo.Build(plan);
+        var report = demo.Prove(zip, plan);
+        Assert.True(report.Passed, string.Join("\n", report.Rows.Where(r => !r.Passed).Take(10)));
+        Assert.All(report.Clips, c => Assert.Equal(0, c.Offset));
+        Assert.NotEmpty(report.Clips);
+        var (code, output, errors) = OtherProgram.Run("/usr/bin/python3", OtherProgram.Script("aaf_check.py"), OtherProgram.Model, Unpack(zip));
+        Assert.True(code == 0, Encoding.UTF8.GetString(output) + errors);
+    }
+
+    [Theory]
+    [InlineData("embedded")]
+    [InlineData("embedded samples")]
+    [InlineData("linked")]
+    [InlineData("linked AIFF")]
+    [InlineData("trimmed, 1 s")]
+    [InlineData("no handles")]
+    [InlineData("512")]
+    [InlineData("all printed")]
+    [InlineData("fades printed")]
+    public void It_sounds_as_the_session_does(string name)
+    {
+        var choices = s_choices[name];
+        var plan = Plan(choices);
+        var loaded = SessionLoader.Load(Unpack(demo.Build(plan)), Path.Combine(_folder, "scratch"));
+        Assert.DoesNotContain(loaded.Session.Media, m => m.Place == MediaPlace.Missing && plan.Clips!.Media.Any(c => !c.IsMissing && c.Media.FileName == m.FileName));
+        using var meantMedia = new MediaOpener(demo.Loaded.Media, plan.Session.Rate, CancellationToken.None);
+        using var foundMedia = new MediaOpener(loaded.Media, plan.Session.Rate, CancellationToken.None);
+        foreach (var (id, became) in plan.Clips!.Tracks)
+        {
+            var track = plan.Session.Tracks.First(t => t.Id == id);
+            var found = became.Select(b => loaded.Session.Tracks.First(t => t.Id == b)).ToList();
+            var worst = Residual(plan.Session, track, meantMedia, loaded.Session, found, foundMedia, choices.Volume == VolumeForm.Rendered);
+
+            // 24 bits of what was rendered, nothing at all where sound was only moved, and the stated error of a shape that goes by points.
+            var rendered = choices.Volume == VolumeForm.Rendered || choices.Fades == FadeForm.Rendered || track.Sounding!.Clips.Any(c => plan.Session.Media.First(m => m.Id == c.Media).Rate != plan.Session.Rate);
+            var pointed = choices.Fades != FadeForm.Rendered && track.Sounding!.Clips.Any(c => c.FadeIn.Shape == FadeShape.Exponential || c.FadeOut.Shape == FadeShape.Exponential);
+            var bound = pointed ? Decibels.ToRatio(-56) : rendered ? 2.0 / (1 << 23) : 1e-7;
+            Assert.True(worst <= bound, $"{track.Name}: {Decibels.FromRatio(worst):0.0} dBFS");
+        }
+    }
+
+    private static double Residual(Session session, Track track, IMediaOpener media, Session other, List<Track> found, IMediaOpener otherMedia, bool ridden)
+    {
+        const int Block = 8192;
+        var channels = track.Channels;
+        using var meant = new TrackRender(session, track, media);
+        var renders = found.Select(t => new TrackRender(other, t, otherMedia)).ToList();
+        var a = Enumerable.Range(0, channels).Select(_ => new double[Block]).ToArray();
+        var b = Enumerable.Range(0, channels).Select(_ => new double[Block]).ToArray();
+        var worst = 0.0;
+        for (long at = 0; at < session.EndSample; at += Block)
+        {
+            meant.Read(at, Block, a);
+            for (var r = 0; r < renders.Count; r++)
+            {
+                renders[r].Read(at, Block, renders.Count == 1 ? b : [b[r]]);
+            }
+
+            for (var c = 0; c < channels; c++)
+            {
+                for (var i = 0; i < Block; i++)
+                {
+                    var ride = ridden ? Decibels.ToRatio(track.FaderDb + (track.FaderAutomation?.ValueAt(at + i) ?? 0)) : 1;
+                    worst = Math.Max(worst, Math.Abs(Math.Clamp(a[c][i] * ride, -1, 1) - Math.Clamp(b[c][i], -1, 1)));
+                }
+            }
+        }
+
+        renders.ForEach(r => r.Dispose());
+        return worst;
+    }
+
+    [Fact]
+    public void The_same_session_and_choices_give_the_same_bytes_whenever_it_is_built()
+    {
+        var plan = Plan(new ClipChoices { Trimmed = true });
+        var first = Path.Combine(_folder, "a.zip");
+        var second = Path.Combine(_folder, "b.zip");
+        PackageFile.Build(plan, demo.Loaded.Media, first, DemoSession.Stamp, _ => { }, CancellationToken.None);
+        PackageFile.Build(Plan(new ClipChoices { Trimmed = true }), demo.Loaded.Media, second, DemoSession.Stamp.AddDays(3), _ => { }, CancellationToken.None);
+        Assert.Equal(File.ReadAllBytes(Unpack(first)), File.ReadAllBytes(Unpack(second)));
+    }
+
+    [Fact]
+    public void Sound_that_nothing_is_done_to_goes_byte_for_byte()
+    {
+        var plan = Plan(new ClipChoices { Media = ClipMediaForm.BesideWave, MonoOnly = false });
+        var media = Path.Combine(Path.GetDirectoryName(Unpack(demo.Build(plan)))!, "media");
+        var cello = plan.Clips!.Media.First(m => m.Media.FileName.Contains("ello", StringComparison.Ordinal));
+        var source = plan.Session.Media.First(m => m.Id == cello.Sound.Sounding!.Clips[0].Media);
+        Assert.Equal(Samples(demo.Loaded.Media.PathOf(source)!), Samples(Path.Combine(media, cello.Media.FileName)));
+    }
+
+    private static byte[] Samples(string path)
+    {
+        using var file = SoundFile.Open(path, path);
+        var layout = file.Header!.Layout;
+        return File.ReadAllBytes(path).AsSpan((int)layout.DataOffset, (int)layout.DataBytes).ToArray();
+    }
+
+    [Fact]
+    public void Short_handles_are_listed_with_what_is_missing()
+    {
+        var plan = Plan(new ClipChoices { Trimmed = true, Handle = 60_000 });
+        Assert.NotEmpty(plan.Clips!.Shortfalls);
+        Assert.All(plan.Clips.Shortfalls, s => Assert.InRange(s.Has, 0, s.Wanted - 1));
+        Assert.Equal(60 * 48_000, plan.Clips.Shortfalls[0].Wanted);
+    }
+
+    [Fact]
+    public void What_gives_way_is_said_with_its_amount()
+    {
+        Assert.Contains(Plan(new ClipChoices { FrameUnits = true }).Clips!.Notes, n => n.Contains("whole frames", StringComparison.Ordinal) && n.Any(char.IsDigit));
+        Assert.Contains(Plan(new ClipChoices()).Clips!.Notes, n => n.Contains("44100", StringComparison.Ordinal) && n.Contains("converted", StringComparison.Ordinal));
+        Assert.Contains(Plan(new ClipChoices { Fades = FadeForm.Properties }).Clips!.Notes, n => n.Contains("nearer of the two shapes", StringComparison.Ordinal) && n.Contains("dB", StringComparison.Ordinal));
+    }
+
+    [Theory]
+    [InlineData("one clip moved by a sample")]
+    [InlineData("one gain changed")]
+    [InlineData("one sample changed")]
+    public void A_changed_file_fails_its_proof(string what)
+    {
+        var plan = Plan(new ClipChoices { Media = ClipMediaForm.InsideWave });
+        var zip = PackageTamper.With(demo.Build(plan), ".aaf", bytes => Changed(bytes, what));
+        var report = demo.Prove(zip, plan);
+        Assert.False(report.Passed);
+        Assert.Contains(report.Rows, r => !r.Passed && r.Subject.StartsWith("AAF", StringComparison.Ordinal));
+    }
+
+    private static byte[] Changed(byte[] bytes, string what)
+    {
+        var changed = (byte[])bytes.Clone();
+        if (what == "one sample changed")
+        {
+            changed[^5000] ^= 1;
+            return changed;
+        }
+
+        // A start time (pid 1201) or a ratio of an indirect value lies in a properties stream that names it.
+        var pid = what == "one clip moved by a sample" ? new byte[] { 0x01, 0x12, 0x82, 0x00, 0x08, 0x00 } : [0x01, 0x4D, 0x82, 0x00, 0x19, 0x00];
+        var at = changed.AsSpan().IndexOf(pid);
+        Assert.True(at > 0);
+        var head = changed.AsSpan(0, at).LastIndexOf(new byte[] { 0x4C, 0x20 });
+        var value = head + 4 + (BitConverter.ToUInt16(changed, head + 2) * 6);
+        for (var entry = head + 4; entry < at; entry += 6)
+        {
+            value += BitConverter.ToUInt16(changed, entry + 4);
+        }
+
+        changed[what == "one clip moved by a sample" ? value : value + 19] += 1;
+        return changed;
+    }
+}
