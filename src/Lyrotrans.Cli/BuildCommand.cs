@@ -37,7 +37,7 @@ internal static class BuildCommand
                 var choices = Chosen(Preparation(parsed.GetValue(preparation), loaded), parsed.GetValue(format), parsed.GetValue(depth), parsed.GetValue(from));
                 var plan = DeliveryPlan.Make(loaded.Session, choices, SoundMeasures.FromFiles(loaded.Session, loaded.Media, stop));
                 var path = Path.Combine(parsed.GetRequiredValue(into), $"{plan.Root}.zip");
-                var manifest = PackageFile.Build(plan, loaded.Media, path, Stamp(), _ => { }, stop);
+                var manifest = PackageFile.Build(plan, loaded.Media, path, Stamps.Now(), _ => { }, stop);
                 foreach (var file in manifest.Files)
                 {
                     Console.WriteLine($"{file.Sha256}  {file.Plan.Path}");
@@ -74,8 +74,4 @@ internal static class BuildCommand
             Console.Error.WriteLine(finding);
         }
     }
-
-    // SOURCE_DATE_EPOCH makes two builds of one session the same to the byte.
-    private static DateTimeOffset Stamp() =>
-        long.TryParse(Environment.GetEnvironmentVariable("SOURCE_DATE_EPOCH"), out var seconds) ? DateTimeOffset.FromUnixTimeSeconds(seconds) : DateTimeOffset.UtcNow;
 }

@@ -8,29 +8,21 @@ using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Cli;
 
-/// <summary><c>lyro proof PACKAGE --against SESSION</c>: whether a package holds what was meant.</summary>
+/// <summary><c>lyro proof OUT --against IN</c>: whether what was written holds what was meant.</summary>
 internal static class ProofCommand
 {
     public static Command Make()
     {
-        var package = new Argument<string>("PACKAGE") { Description = "A package zip." };
+        var package = new Argument<string>("OUT") { Description = "A package zip or its folder, an AAF file, or an open session document." };
         var against = new Option<string>("--against") { Description = "The session that it was built from.", Required = true };
         var all = new Option<bool>("--all") { Description = "Every row, not only what differs." };
-        var command = new Command("proof", "Reads a package back and compares it with its session.") { package, against, all };
+        var command = new Command("proof", "Reads what was written back and compares it with its session.") { package, against, all };
         command.SetAction((parsed, stop) => Task.Run(
             () =>
             {
-                var zip = parsed.GetRequiredValue(package);
-                if (!File.Exists(zip))
-                {
-                    throw new Core.Errors.BadInputException(zip, string.Empty, "There is no such file.", "Check the path.");
-                }
-
                 using var scratch = new ScratchFolder();
                 var loaded = SessionLoader.Load(parsed.GetRequiredValue(against), scratch.Path);
-                using var reader = PackageReader.Open(zip, Path.GetFileName(zip));
-                var plan = DeliveryPlan.Make(loaded.Session, reader.Manifest.Preparation, SoundMeasures.FromFiles(loaded.Session, loaded.Media, stop));
-                var report = PackageProof.Prove(zip, Path.GetFileName(zip), plan, loaded.Media, _ => { }, stop);
+                var report = FileProof.Prove(parsed.GetRequiredValue(package), loaded, scratch.Path, stop);
                 Print(report, parsed.GetValue(all));
                 return report.Passed ? ExitCode.Good : ExitCode.Differences;
             },

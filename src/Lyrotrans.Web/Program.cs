@@ -30,6 +30,7 @@ builder.Services.AddSingleton<IMediaStore>(services => services.GetRequiredServi
 builder.Services.AddDbContext<LyroContext>(options => options.UseNpgsql(settings.Database));
 builder.Services.AddScoped<RevisionLog>();
 builder.Services.AddScoped<DeskLoader>();
+builder.Services.AddScoped<PairDesk>();
 builder.Services.AddSingleton<DocumentCache>();
 builder.Services.AddScoped<WorkRunner>();
 builder.Services.AddScoped<IntakeJob>();

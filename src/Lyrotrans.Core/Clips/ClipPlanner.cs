@@ -30,7 +30,7 @@ internal sealed class ClipPlanner
 
     public ClipPlan Make()
     {
-        var names = DeliveryPlan.DeliveredNames(_session, _preparation);
+        var names = DeliveryPlan.DeliveredTexts(_session, _preparation);
         var tracks = _session.Tracks.ToDictionary(t => t.Id);
         var made = new List<(Track Track, List<ClipPiece> Pieces)>();
         var became = new List<(string, ValueArray<string>)>();
@@ -306,7 +306,7 @@ internal sealed class ClipPlanner
         {
             _notes.Count(asProperty
                 ? "{0} fades go in the nearer of the two shapes that a clip's property has, linear or equal power: up to {1} dB off."
-                : "{0} fades have a shape that has no name there and go by 65 points: up to {1} dB off.", error);
+                : "{0} fades have a shape that has no name there and go by 33 points: up to {1} dB off.", error);
         }
 
         return mapped;

@@ -86,12 +86,18 @@ public sealed class DeliveryPlan
     /// <summary>Delivered name by track id, without extension, for every track that goes; unique and legal everywhere.</summary>
     public static IReadOnlyDictionary<string, string> DeliveredNames(Session session, Preparation preparation)
     {
+        var texts = DeliveredTexts(session, preparation);
+        return LegalName.Unique(texts.Values.Select(LegalName.From)).Zip(texts.Keys).ToDictionary(p => p.Second, p => p.First);
+    }
+
+    /// <summary>The same as words, where no file system restrains them.</summary>
+    public static IReadOnlyDictionary<string, string> DeliveredTexts(Session session, Preparation preparation)
+    {
         var tracks = session.Tracks.ToDictionary(t => t.Id);
         var going = preparation.Tracks.Where(c => c.Treatment != Treatment.HoldBack && tracks.ContainsKey(c.TrackId)).ToList();
         var digits = going.Count > 99 ? 3 : 2;
-        var names = going.Select((choice, i) => LegalName.From(NamePattern.Fill(
-            preparation.NamePattern, i + 1, digits, choice.Name ?? tracks[choice.TrackId].Name, session.Name)));
-        return LegalName.Unique(names).Select((name, i) => (name, going[i].TrackId)).ToDictionary(p => p.TrackId, p => p.name);
+        return going.Select((choice, i) => (choice.TrackId, Text: NamePattern.Fill(preparation.NamePattern, i + 1, digits, choice.Name ?? tracks[choice.TrackId].Name, session.Name)))
+            .ToDictionary(p => p.TrackId, p => p.Text);
     }
 
     /// <summary>The notes tracks that go, in the order of delivery.</summary>

@@ -53,7 +53,7 @@ public sealed class EditImport
             _findings.Add($"There are other compositions in it, which were not taken: {string.Join(", ", _composition.Others.Take(10))}.");
         }
 
-        _findings.AddRange(_composition.Comments.Take(20).Select(c => $"Its comment \"{c.Key}\" says: {c.Value}"));
+        _findings.AddRange(_composition.Comments.Where(c => !c.Key.StartsWith("Lyrotrans ", StringComparison.Ordinal)).Take(20).Select(c => $"Its comment \"{c.Key}\" says: {c.Value}"));
         return new Session
         {
             Name = _composition.Name,

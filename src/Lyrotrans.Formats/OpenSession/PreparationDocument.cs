@@ -91,6 +91,9 @@ public static class PreparationDocument
         ["left out"] = PanForm.LeftOut,
     };
 
+    /// <summary>The words for treatments.</summary>
+    internal static IReadOnlyDictionary<string, Treatment> Treatments => s_treatments;
+
     public static byte[] Write(Preparation preparation)
     {
         using var output = new MemoryStream();

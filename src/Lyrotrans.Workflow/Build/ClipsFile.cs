@@ -3,6 +3,7 @@ using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Formats.Aaf.Writing;
+using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Build;
@@ -10,10 +11,14 @@ namespace Lyrotrans.Workflow.Build;
 /// <summary>The file of clips that a plan means, and its media.</summary>
 public static class ClipsFile
 {
+    /// <summary>The name of the comment that says by which choices a file was made, so that a proof can follow them.</summary>
+    public const string ChoicesComment = "Lyrotrans choices";
+
     public static AafForm FormOf(DeliveryPlan plan) => new()
     {
         SectorBytes = plan.Preparation.Clips.SmallSectors ? 512 : 4096,
         EditRate = plan.Preparation.Clips.FrameUnits ? plan.Session.FrameRate.PerSecond : null,
+        Comments = new Dictionary<string, string> { [ChoicesComment] = ReceiverChoices.OfClips(plan.Preparation) },
         FadesAsProperties = plan.Preparation.Clips.Fades == FadeForm.Properties,
     };
 

@@ -31,6 +31,15 @@ public sealed record IntakeState
     /// <summary>Maps that the engineer made, in order; the last is in force.</summary>
     public IReadOnlyList<MapEdit> MapEdits { get; init; } = [];
 
+    /// <summary>By media id, the item that the engineer bound it to; an empty text leaves it missing.</summary>
+    public IReadOnlyDictionary<string, string> Links { get; init; } = new Dictionary<string, string>();
+
+    /// <summary>Of a document with several compositions, the name of the one that is taken; none takes the top one.</summary>
+    public string? Composition { get; init; }
+
+    /// <summary>Tracks joined and split, in order.</summary>
+    public IReadOnlyList<ChannelEdit> ChannelEdits { get; init; } = [];
+
     public byte[] ToJson() => JsonSerializer.SerializeToUtf8Bytes(this, s_json);
 
     public static IntakeState FromJson(ReadOnlySpan<byte> json) => JsonSerializer.Deserialize<IntakeState>(json, s_json)!;

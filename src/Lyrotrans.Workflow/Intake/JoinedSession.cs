@@ -5,6 +5,7 @@ namespace Lyrotrans.Workflow.Intake;
 /// <summary>The one session that all sources make, where each came to lie and why, what is missing, and what they disagree on.</summary>
 /// <param name="Maps">Every source that says a map, in the order in which they would lead.</param>
 /// <param name="MapLeader">The item whose map leads; null where none says any.</param>
+/// <param name="Compositions">The compositions of the document that leads, the taken one first.</param>
 /// <param name="MarkerSources">Every item that brings markers, by id and name.</param>
 public sealed record JoinedSession(
     Session Session,
@@ -13,7 +14,8 @@ public sealed record JoinedSession(
     IReadOnlyList<string> Findings,
     IReadOnlyList<MapSource> Maps,
     string? MapLeader,
-    IReadOnlyList<(string Item, string Name)> MarkerSources)
+    IReadOnlyList<(string Item, string Name)> MarkerSources,
+    IReadOnlyList<string> Compositions)
 {
     /// <summary>Whether sources say different maps.</summary>
     public bool MapsDisagree => Maps.Any(m => m.Map != Maps[0].Map);

@@ -1,6 +1,8 @@
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Mapping;
 using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Pairing;
+using Lyrotrans.Core.Relinking;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
@@ -26,6 +28,8 @@ public sealed class SessionJoin
     private readonly List<string> _findings = [];
     private readonly HashSet<string> _used = [];
     private readonly MusicSources _music;
+    private IReadOnlyDictionary<string, LinkResult> _links = new Dictionary<string, LinkResult>();
+    private IReadOnlyList<string> _compositions = [];
 
     private SessionJoin(IntakeState state, Func<string, Stream> open)
     {
@@ -57,9 +61,10 @@ public sealed class SessionJoin
         session = AddNotes(session, music);
         session = AddSounds(session, sounds.Where(s => !_used.Contains(s.Id)).ToList());
         session = AddMarkers(session, own, good.Where(i => i.Kind == ContentKind.MarkerList).ToList());
+        session = WithChannels(session);
         session = AddPicture(session, good.Where(i => i.Kind == ContentKind.Picture).ToList());
         session = _state.MapEdits.Aggregate(session, (before, edit) => edit.ApplyTo(before));
-        return new JoinedSession(session, _placed, Missing(session), _findings, _music.Maps, _music.Leader?.Item, _music.MarkerSources);
+        return new JoinedSession(session, _placed, Missing(session), _findings, _music.Maps, _music.Leader?.Item, _music.MarkerSources, _compositions);
     }
 
     private Session FromDocument(IntakeItem document, List<IntakeItem> sounds)
@@ -67,37 +72,49 @@ public sealed class SessionJoin
         using var stream = _open(document.Sha256);
         var session = document.Kind == ContentKind.OpenSession
             ? SessionDocumentReader.Read(stream, document.Name)
-            : EditImport.Make(AafReader.Read(stream, document.Name)).Session;
+            : FromComposition(AafDocument.Open(stream, document.Name));
         _music.Offer(new MapSource(document.Id, document.Name, MusicMap.Of(session), session.Markers));
         _placed[document.Id] = new PlacedItem(0, $"it is the session; sample 0 is {session.Start}");
         return session with
         {
-            Media = session.Media.Select(m => Find(m, sounds, document)).ToValueArray(),
+            Media = Linked(session, document, sounds),
             Provenance = session.Provenance.Append(new Provenance(document.Name, "the whole session")).ToValueArray(),
         };
     }
 
-    /// <summary>Finds a document's media among the sound files: by hash, then by name with the same rate, channels and length.</summary>
-    private Media Find(Media media, List<IntakeItem> sounds, IntakeItem document)
+    private Session FromComposition(AafDocument document)
     {
-        // Two files may have the same bytes; the one of the same name is meant.
-        var byHash = sounds.Where(s => media.Sha256 is not null && s.Sha256 == media.Sha256)
-            .OrderByDescending(s => Path.GetFileName(s.Name) == Path.GetFileName(media.FileName)).FirstOrDefault();
+        var names = document.Compositions;
+        var taken = _state.Composition is { } chosen && names.Contains(chosen) ? chosen : names[0];
+        _compositions = [taken, .. names.Where(n => n != taken)];
+        return EditImport.Make(document.Read(taken)).Session;
+    }
+
+    /// <summary>Binds a document's media to sound files: what lies inside it first, then by all that is known of them.</summary>
+    private ValueArray<Media> Linked(Session session, IntakeItem document, List<IntakeItem> sounds)
+    {
         var folder = document.Name.Contains('/', StringComparison.Ordinal) ? document.Name[..document.Name.LastIndexOf('/')] + "/" : string.Empty;
-        var inside = EmbeddedMedia.NameOf(document.Name, media.FileName);
-
-        // Clips point at the channels that were said; a file with fewer is another file.
-        var fits = sounds.Where(s => s.Sound!.Channels >= media.Channels).ToList();
-        var byName = fits.Find(s => s.Name == inside)
-            ?? Names(media).Select(n => fits.Find(s => s.Name == folder + n)).FirstOrDefault(s => s is not null) ?? fits.Find(s => SameFile(s, media));
-        var found = byHash ?? (media.Sha256 is null ? byName : null);
-        if (found is null)
+        var byName = sounds.DistinctBy(s => s.Name).ToDictionary(s => s.Name);
+        var byId = sounds.DistinctBy(s => s.Id).ToDictionary(s => s.Id);
+        var inside = session.Media.ToDictionary(m => m.Id, m => byName.GetValueOrDefault(EmbeddedMedia.NameOf(document.Name, m.FileName)));
+        var wanted = session.Media.Where(m => inside[m.Id] is null).ToList();
+        var candidates = sounds.Where(s => s.Sound!.Frames > 0 && !inside.ContainsValue(s)).Select(Candidate).ToList();
+        _links = Relink.Match(wanted, MediaNeeds.Of(session), candidates, _state.Links, folder);
+        return session.Media.Select(m =>
         {
-            return media with { Place = MediaPlace.Missing };
-        }
+            var found = inside[m.Id] ?? (_links[m.Id].Bound is { } bound ? byId[bound] : null);
+            return found is null ? m with { Place = MediaPlace.Missing } : Bound(m, found, inside[m.Id] is null ? _links[m.Id].Reason : "inside the document");
+        }).ToValueArray();
+    }
 
+    private SoundCandidate Candidate(IntakeItem sound) => new(
+        sound.Id, sound.Name, sound.Sha256, sound.Sound!.SampleRate, sound.Sound.Channels, sound.Sound.Frames, sound.Sound.TimeReference, sound.Sound.Umid,
+        bytes => FolderSounds.StartHash(_open(sound.Sha256), bytes));
+
+    private Media Bound(Media media, IntakeItem found, string reason)
+    {
         _used.Add(found.Id);
-        _placed[found.Id] = new PlacedItem(null, $"media, found by {(byHash is null ? "name" : "hash")}");
+        _placed[found.Id] = new PlacedItem(null, $"media, {reason}");
         var facts = found.Sound!;
         return media with
         {
@@ -111,15 +128,34 @@ public sealed class SessionJoin
         };
     }
 
+    /// <summary>Tracks joined and split as the engineer decided; what cannot be done any more is said.</summary>
+    private Session WithChannels(Session session)
+    {
+        foreach (var edit in _state.ChannelEdits)
+        {
+            var after = edit.Name is { } name
+                ? PairJoin.Join(session, edit.Tracks, name, set => Made(session, edit, set))
+                : edit.Tracks.Count == 1 ? PairJoin.Split(session, edit.Tracks[0]) : null;
+            if (after is null)
+            {
+                _findings.Add($"{edit.Name ?? edit.Tracks[0]} cannot be {(edit.Name is null ? "split" : "joined")} any more as was decided: its tracks or media changed.");
+            }
+
+            session = after ?? session;
+        }
+
+        return session;
+    }
+
+    private static Media? Made(Session session, ChannelEdit edit, ValueArray<(string Media, int Channel)> set)
+    {
+        var medium = edit.Media.FirstOrDefault(m => m.From.Select(f => (f.Media, f.Channel)).SequenceEqual(set));
+        var first = session.Media.First(m => m.Id == set[0].Media);
+        return medium is null ? null : first with { Id = $"joined-{medium.Sha256[..16]}", FileName = medium.Name, Sha256 = medium.Sha256, Channels = set.Count, Identifiers = [], Place = MediaPlace.Beside };
+    }
+
     /// <summary>Whether a source describes a whole session, so that it leads.</summary>
     public static bool IsDocument(ContentKind kind) => kind is ContentKind.OpenSession or ContentKind.CompoundFile;
-
-    // Other formats may call a file otherwise in their locator than in their clips.
-    private static IEnumerable<string> Names(Media media) => media.Identifiers.Skip(1).Prepend(media.FileName);
-
-    private static bool SameFile(IntakeItem sound, Media media) =>
-        Names(media).Any(n => Path.GetFileName(sound.Name).Equals(Path.GetFileName(n), StringComparison.OrdinalIgnoreCase))
-        && sound.Sound!.Frames == media.Length && sound.Sound.Channels == media.Channels;
 
     private Session FromFiles(List<IntakeItem> sounds)
     {
@@ -274,16 +310,18 @@ public sealed class SessionJoin
             : session;
     }
 
-    private static List<MissingMedia> Missing(Session session)
+    private List<MissingMedia> Missing(Session session)
     {
         var result = new List<MissingMedia>();
         foreach (var media in session.Media.Where(m => m.Place == MediaPlace.Missing))
         {
             var users = session.Tracks.Select(t => (t.Name, Count: t.Lanes.Sum(l => l.Clips.Count(c => c.Media == media.Id)))).Where(u => u.Count > 0).ToList();
+            var link = _links.GetValueOrDefault(media.Id);
             result.Add(new MissingMedia(
+                media.Id,
                 media.FileName,
                 $"{media.Rate}, {media.Encoding.Words()}, {(media.Channels == 1 ? "mono" : $"{media.Channels} channels")}, {Digits.Grouped(media.Length)} samples",
-                users.Sum(u => u.Count), string.Join(", ", users.Select(u => u.Name))));
+                users.Sum(u => u.Count), string.Join(", ", users.Select(u => u.Name)), link?.Reason ?? "missing", link?.Doubtful ?? []));
         }
 
         return result;

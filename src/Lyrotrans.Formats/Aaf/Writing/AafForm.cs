@@ -11,6 +11,9 @@ public sealed record AafForm
     /// <summary>Edit units a second on sound tracks; null for samples.</summary>
     public Rational? EditRate { get; init; }
 
+    /// <summary>Words about the composition, by name.</summary>
+    public IReadOnlyDictionary<string, string> Comments { get; init; } = new Dictionary<string, string>();
+
     /// <summary>Fades from and to silence as properties of their clip, not as transitions.</summary>
     public bool FadesAsProperties { get; init; }
 }

@@ -108,8 +108,13 @@ public sealed class AafWriter
         }
 
         var id = AafIds.Mob("composition", _identity);
-        return (id, AafMobs.Mob("CompositionMob", id, Plain(_session.Name), slots).Id(AafPid.UsageCode, s_topLevel));
+        var mob = AafMobs.Mob("CompositionMob", id, Plain(_session.Name), slots).Id(AafPid.UsageCode, s_topLevel);
+        return (id, _form.Comments.Count == 0 ? mob : mob.OwnVector(AafPid.UserComments, [.. _form.Comments.Select(Comment)]));
     }
+
+    private static AafNode Comment(KeyValuePair<string, string> comment) => new AafNode("TaggedValue")
+        .Text(AafPid.TaggedName, comment.Key)
+        .Indirect(AafPid.TaggedValue, "String", Encoding.Unicode.GetBytes(comment.Value + '\0'));
 
     private Rational EditRate => _form.EditRate ?? _session.Rate.PerSecond;
 
@@ -185,7 +190,7 @@ public sealed class AafWriter
     private string Identity(IReadOnlyDictionary<string, AafEssence> essence)
     {
         var text = new StringBuilder();
-        text.Append(CultureInfo.InvariantCulture, $"{_session.Name}\n{_session.Rate.PerSecond} {_session.Start} {_session.FrameRate} {_form}\n");
+        text.Append(CultureInfo.InvariantCulture, $"{_session.Name}\n{_session.Rate.PerSecond} {_session.Start} {_session.FrameRate} {_form.SectorBytes} {_form.EditRate} {_form.FadesAsProperties} {string.Join(' ', _form.Comments.Values)}\n");
         foreach (var media in _session.Media)
         {
             text.Append(CultureInfo.InvariantCulture, $"{media.Id} {essence[media.Id].Identity} {essence[media.Id].BesidePath}\n");

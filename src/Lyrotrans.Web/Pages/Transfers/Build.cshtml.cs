@@ -1,3 +1,5 @@
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Collections;
 using Hangfire;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Naming;
@@ -86,6 +88,41 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
         }
 
         return await OnGetStateAsync(stop);
+    }
+
+    /// <summary>Changes how the file of clips goes.</summary>
+    public Task<IActionResult> OnPostClipsAsync(int from, ClipsForm choices, CancellationToken stop)
+    {
+        var (changed, problem) = choices.Read(Desk.Preparation.Clips);
+        return changed is null
+            ? Task.FromResult<IActionResult>(BadRequest(problem!))
+            : PrepareAsync(from, ClipsForm.Words(Desk.Preparation.Clips, changed), Desk.Preparation with { Clips = changed }, stop);
+    }
+
+    /// <summary>Keeps every audio track that goes as clips.</summary>
+    public Task<IActionResult> OnPostKeepAsync(int from, CancellationToken stop) => PrepareAsync(from, "all audio tracks keep their clips", Treated(Treatment.PrintDry, Treatment.KeepClips), stop);
+
+    public Task<IActionResult> OnPostPrintAsync(int from, CancellationToken stop) => PrepareAsync(from, "all audio tracks are printed dry", Treated(Treatment.KeepClips, Treatment.PrintDry), stop);
+
+    private Preparation Treated(Treatment before, Treatment after) => Desk.Preparation with
+    {
+        Tracks = Desk.Preparation.Tracks.Select(t => t.Treatment == before ? t with { Treatment = after } : t).ToValueArray(),
+    };
+
+    private async Task<IActionResult> PrepareAsync(int from, string words, Preparation changed, CancellationToken stop)
+    {
+        if (Desk.Revision is not { } revision || from != revision.Number)
+        {
+            return new ConflictObjectResult("The transfer was changed in the meantime. Load the page again.");
+        }
+
+        if (changed != Desk.Preparation)
+        {
+            await Desks.CommitAsync(Desk, words, preparation: changed, stop: stop);
+        }
+
+        Response.Headers["HX-Refresh"] = "true";
+        return new NoContentResult();
     }
 
     public async Task<IActionResult> OnPostStopAsync(Guid build, CancellationToken stop)

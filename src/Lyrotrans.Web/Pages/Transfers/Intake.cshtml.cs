@@ -1,3 +1,6 @@
+using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Pairing;
+using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Storage;
@@ -11,7 +14,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Pages.Transfers;
 
 /// <summary>Brings the pieces in, and says where each came to lie and why.</summary>
-public sealed class IntakeModel(DeskLoader desks, LyroContext database, RevisionLog revisions, Storage.Store.MediaStore store) : DeskPage(desks, database, revisions)
+public sealed class IntakeModel(DeskLoader desks, LyroContext database, RevisionLog revisions, Storage.Store.MediaStore store, PairDesk pairs) : DeskPage(desks, database, revisions)
 {
     public override string StageName => "Intake";
 
@@ -23,6 +26,18 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
 
     /// <summary>Files that broke off on the way in, and how much of each is here.</summary>
     public IReadOnlyList<(string Name, long Arrived, long Length, Guid Batch)> Broken { get; private set; } = [];
+
+    /// <summary>Mono tracks that may be one sound.</summary>
+    public IReadOnlyList<TrackPair> Pairs { get; private set; } = [];
+
+    /// <summary>Tracks of several channels, which may be split.</summary>
+    public IReadOnlyList<Track> Wide => [.. Desk.Session.Tracks.Where(t => t is { Kind: TrackKind.Audio, Channels: > 1 })];
+
+    /// <summary>Media that were bound by hand, and to which file.</summary>
+    public IReadOnlyList<(string Media, string Name, string File)> ChosenLinks => [.. Desk.Intake.Links.Select(l => (
+        l.Key, Desk.Session.Media.FirstOrDefault(m => m.Id == l.Key)?.FileName ?? "a medium", Desk.Intake.Items.FirstOrDefault(i => i.Id == l.Value)?.Name ?? "left missing"))];
+
+    public string TrackName(string id) => Desk.Session.Tracks.FirstOrDefault(t => t.Id == id)?.Name ?? id;
 
     public bool IsBusy => Batches.Any(b => b.State is WorkState.Waiting or WorkState.Working);
 
@@ -89,6 +104,56 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
         return DecideAsync(from, name is null ? "markers from all sources" : $"markers from {Path.GetFileName(name)} only", Desk.Intake with { MarkersFrom = name is null ? null : item }, stop);
     }
 
+    public Task<IActionResult> OnPostLinkAsync(int from, string media, string item, CancellationToken stop)
+    {
+        var (wanted, file) = (Desk.Session.Media.FirstOrDefault(m => m.Id == media), Desk.Intake.Items.FirstOrDefault(i => i.Id == item && i.IsSound));
+        return wanted is null || file is null
+            ? Task.FromResult<IActionResult>(BadRequest("There is no such file any more. Load the page again."))
+            : DecideAsync(from, $"{wanted.FileName} is {Path.GetFileName(file.Name)}", Desk.Intake with { Links = Desk.Intake.Links.Append(KeyValuePair.Create(media, item)).DistinctBy(l => l.Key).ToDictionary() }, stop);
+    }
+
+    public Task<IActionResult> OnPostLinkAllAsync(int from, CancellationToken stop)
+    {
+        // Each file once: the likeliest for two media goes to the first.
+        var links = Desk.Intake.Links.ToDictionary();
+        foreach (var missing in Desks.Joined(Desk).Missing.Where(m => m.Doubtful.Count > 0))
+        {
+            if (missing.Doubtful.FirstOrDefault(d => !links.ContainsValue(d.Candidate)) is { } likeliest)
+            {
+                links[missing.Media] = likeliest.Candidate;
+            }
+        }
+
+        return DecideAsync(from, "took the likeliest file for each medium in doubt", Desk.Intake with { Links = links }, stop);
+    }
+
+    public Task<IActionResult> OnPostUnlinkAsync(int from, string media, CancellationToken stop) =>
+        DecideAsync(from, "a link by hand was taken back", Desk.Intake with { Links = Desk.Intake.Links.Where(l => l.Key != media).ToDictionary() }, stop);
+
+    public Task<IActionResult> OnPostCompositionAsync(int from, string name, CancellationToken stop) => Desks.Joined(Desk).Compositions.Contains(name)
+        ? DecideAsync(from, $"took the composition {name}", Desk.Intake with { Composition = name, ChannelEdits = [] }, stop)
+        : Task.FromResult<IActionResult>(BadRequest("There is no such composition."));
+
+    public async Task<IActionResult> OnPostJoinAsync(int from, string[] tracks, string name, CancellationToken stop)
+    {
+        try
+        {
+            var edit = await pairs.JoinAsync(Desk.Session, tracks, name, stop);
+            return await DecideAsync(from, $"joined {string.Join(" and ", tracks.Select(TrackName))} to {name}", Desk.Intake with { ChannelEdits = [.. Desk.Intake.ChannelEdits, edit] }, stop);
+        }
+        catch (BadInputException problem)
+        {
+            return BadRequest(problem.Message);
+        }
+    }
+
+    public Task<IActionResult> OnPostSplitAsync(int from, string track, CancellationToken stop) => PairJoin.Split(Desk.Session, track) is null
+        ? Task.FromResult<IActionResult>(BadRequest("There is no such track to split."))
+        : DecideAsync(from, $"split {TrackName(track)} to mono", Desk.Intake with { ChannelEdits = [.. Desk.Intake.ChannelEdits, new ChannelEdit([track], null, [])] }, stop);
+
+    public Task<IActionResult> OnPostUndoChannelsAsync(int from, CancellationToken stop) =>
+        DecideAsync(from, "took back the last joining or splitting", Desk.Intake with { ChannelEdits = [.. Desk.Intake.ChannelEdits.SkipLast(1)] }, stop);
+
     private async Task<IActionResult> DecideAsync(int from, string words, IntakeState intake, CancellationToken stop)
     {
         if (from != Desk.Revision?.Number)
@@ -132,6 +197,7 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
     private async Task LoadAsync(CancellationToken stop)
     {
         Joined = Desks.Joined(Desk);
+        Pairs = pairs.Find(Desk);
         Batches = await Database.Batches.AsNoTracking().Where(b => b.TransferId == Desk.Id).OrderByDescending(b => b.At).Take(5).ToListAsync(stop);
         var open = await Database.Uploads.AsNoTracking().Where(u => u.Batch!.TransferId == Desk.Id && u.Batch.State == WorkState.Receiving).ToListAsync(stop);
         Broken = open.Select(u => (u.Name, Endpoints.Uploads.Arrived(store, u), u.Length, u.BatchId)).ToList();

@@ -64,9 +64,9 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
         }
     }
 
-    public static string Words(Treatment treatment) => treatment switch { Treatment.PrintDry => "print dry", Treatment.Notes => "notes", _ => "hold back" };
+    public static string Words(Treatment treatment) => treatment switch { Treatment.PrintDry => "print dry", Treatment.KeepClips => "keep clips", Treatment.Notes => "notes", _ => "hold back" };
 
-    public static string FateOf(Treatment treatment) => treatment switch { Treatment.PrintDry => "printed", Treatment.Notes => "carried", _ => "held" };
+    public static string FateOf(Treatment treatment) => treatment switch { Treatment.PrintDry => "printed", Treatment.KeepClips or Treatment.Notes => "carried", _ => "held" };
 
     public static string ChannelWords(int channels) => channels switch { 1 => "mono", 2 => "stereo", _ => $"{channels} channels" };
 

@@ -1,0 +1,35 @@
+using System.CommandLine;
+using Lyrotrans.Workflow.Converting;
+using Lyrotrans.Workflow.Intake;
+
+namespace Lyrotrans.Cli;
+
+/// <summary><c>lyro convert IN OUT [--receiver SHEET.json]</c>: a session in another form.</summary>
+internal static class ConvertCommand
+{
+    public static Command Make()
+    {
+        var input = new Argument<string>("IN") { Description = "An AAF file, an open session document, or a folder of time-stamped files and MIDI." };
+        var output = new Argument<string>("OUT") { Description = "A path that ends in .aaf or .session.json, or a folder for files from zero." };
+        var receiver = new Option<string?>("--receiver") { Description = "What the receiver takes, as JSON." };
+        var command = new Command("convert", "Writes a session in another form, and says what had to give way.") { input, output, receiver };
+        command.SetAction((parsed, stop) => Task.Run(
+            () =>
+            {
+                using var scratch = new ScratchFolder();
+                var loaded = SessionLoader.Load(parsed.GetRequiredValue(input), scratch.Path);
+                var into = parsed.GetRequiredValue(output);
+                var sheet = parsed.GetValue(receiver);
+                var preparation = SessionConvert.Prepared(loaded, into, sheet is null ? null : File.ReadAllBytes(sheet), sheet ?? string.Empty);
+                foreach (var finding in loaded.Findings.Concat(SessionConvert.Write(loaded, preparation, into, Stamps.Now(), stop)))
+                {
+                    Console.Error.WriteLine(finding);
+                }
+
+                Console.WriteLine(into);
+                return ExitCode.Good;
+            },
+            stop));
+        return command;
+    }
+}

@@ -1,0 +1,142 @@
+using System.IO.Compression;
+using Lyrotrans.Core.Clips;
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Formats.OpenSession;
+using Lyrotrans.Formats.Wave;
+using Lyrotrans.Workflow.Build;
+using Lyrotrans.Workflow.Intake;
+using Lyrotrans.Workflow.Packing;
+using Lyrotrans.Workflow.Proving;
+using Lyrotrans.Workflow.Sounds;
+
+namespace Lyrotrans.Workflow.Converting;
+
+/// <summary>Writes a session in another form: an AAF file, an open session document, or a folder of files from zero.</summary>
+public static class SessionConvert
+{
+    private const string MediaFolder = "media";
+    private const int MostShortfalls = 10;
+
+    /// <summary>The preparation that a conversion follows: clips are kept where the form has clips.</summary>
+    public static Preparation Prepared(LoadedSession loaded, string output, byte[]? receiver, string receiverName)
+    {
+        // Names stay what they are unless the receiver wants others.
+        var usual = Preparation.Default(loaded.Session) with { NamePattern = "{track}" };
+        var kept = IsAaf(output) ? usual with { Tracks = PreparationTreatment.OfAudio(usual, loaded.Session, Treatment.KeepClips) } : usual;
+        return receiver is null ? kept : ReceiverChoices.Apply(receiver, receiverName, kept, loaded.Session);
+    }
+
+    public static bool IsAaf(string path) => Path.GetExtension(path).Equals(".aaf", StringComparison.OrdinalIgnoreCase);
+
+    public static bool IsDocument(string path) => path.EndsWith(".session.json", StringComparison.OrdinalIgnoreCase);
+
+    /// <param name="loaded">The session.</param>
+    /// <param name="preparation">How it goes.</param>
+    /// <param name="output">A path that ends in <c>.aaf</c> or <c>.session.json</c>, or a folder.</param>
+    /// <param name="stamp">The date of a folder's files.</param>
+    /// <param name="stop">Stops between blocks.</param>
+    /// <returns>What had to give way, in words.</returns>
+    /// <exception cref="BadInputException">The form is not known, or nothing would be in it.</exception>
+    /// <exception cref="IOException">It cannot be written.</exception>
+    public static IReadOnlyList<string> Write(LoadedSession loaded, Preparation preparation, string output, DateTimeOffset stamp, CancellationToken stop)
+    {
+        if (IsAaf(output))
+        {
+            return WriteAaf(loaded, preparation, output, stop);
+        }
+
+        if (IsDocument(output))
+        {
+            WriteDocument(loaded, output, stop);
+            return [];
+        }
+
+        return Path.HasExtension(output) && !Directory.Exists(output)
+            ? throw new BadInputException(output, string.Empty, "This form cannot be written.", "End it in .aaf or .session.json, or name a folder.")
+            : WriteFolder(loaded, preparation, output, stamp, stop);
+    }
+
+    /// <summary>The plan of a file of clips of a loaded session.</summary>
+    public static DeliveryPlan PlanOf(LoadedSession loaded, Preparation preparation) =>
+        DeliveryPlan.Make(loaded.Session, preparation, new Dictionary<string, MediaSound>());
+
+    private static IReadOnlyList<string> WriteAaf(LoadedSession loaded, Preparation preparation, string output, CancellationToken stop)
+    {
+        var plan = PlanOf(loaded, preparation);
+        if (plan.Clips is not { } clips)
+        {
+            throw new BadInputException(output, string.Empty, "No track would be in it: none is kept as clips.", "Take \"keep clips\" as the treatment of audio.");
+        }
+
+        using var opener = new MediaOpener(loaded.Media, loaded.Session.Rate, stop);
+        var folder = Path.GetDirectoryName(Path.GetFullPath(output))!;
+        foreach (var medium in plan.Files.Where(f => f.Kind == PlannedKind.ClipMedia))
+        {
+            WholeFile.Write(Path.Combine(folder, MediaFolder, Path.GetFileName(medium.Path)), stream => ClipsFile.Sound(plan, medium.MediaId!, opener, loaded.Media, stop).Write(stream));
+        }
+
+        WholeFile.Write(output, stream => ClipsFile.Write(plan, opener, loaded.Media, stream, stop));
+        return [.. clips.Notes, .. Shortfalls(clips)];
+    }
+
+    private static IEnumerable<string> Shortfalls(ClipPlan clips)
+    {
+        foreach (var shortfall in clips.Shortfalls.Take(MostShortfalls))
+        {
+            yield return $"{shortfall.Track}, {shortfall.Clip}: {Digits.Grouped(shortfall.Has)} of {Digits.Grouped(shortfall.Wanted)} samples of handle {(shortfall.Before ? "before" : "after")} it.";
+        }
+
+        if (clips.Shortfalls.Count > MostShortfalls)
+        {
+            yield return $"{Digits.Grouped(clips.Shortfalls.Count - MostShortfalls)} more handles are short.";
+        }
+    }
+
+    private static void WriteDocument(LoadedSession loaded, string output, CancellationToken stop)
+    {
+        var folder = Path.GetDirectoryName(Path.GetFullPath(output))!;
+        var media = new List<Media>();
+        var names = LegalName.Unique(loaded.Session.Media.Select(m => LegalName.From(Path.GetFileNameWithoutExtension(m.FileName)))).ToList();
+        foreach (var (medium, name) in loaded.Session.Media.Zip(names))
+        {
+            stop.ThrowIfCancellationRequested();
+            var file = $"{MediaFolder}/{name}{(Path.GetExtension(medium.FileName) is { Length: > 0 } extension ? extension : ".wav")}";
+            if (loaded.Media.PathOf(medium) is { } path)
+            {
+                WholeFile.Write(Path.Combine(folder, file), stream =>
+                {
+                    using var input = File.OpenRead(path);
+                    input.CopyTo(stream, 1 << 17);
+                });
+            }
+
+            media.Add(medium with { FileName = file });
+        }
+
+        WholeFile.Write(output, stream => stream.Write(SessionDocumentWriter.Write(loaded.Session with { Media = media.ToValueArray() })));
+    }
+
+    private static string[] WriteFolder(LoadedSession loaded, Preparation preparation, string output, DateTimeOffset stamp, CancellationToken stop)
+    {
+        var plan = DeliveryPlan.Make(loaded.Session, preparation, SoundMeasures.FromFiles(loaded.Session, loaded.Media, stop));
+        Directory.CreateDirectory(output);
+        var zip = Path.Combine(output, $"{Guid.NewGuid():N}.part");
+        try
+        {
+            PackageFile.Build(plan, loaded.Media, zip, stamp, _ => { }, stop);
+            ZipFile.ExtractToDirectory(zip, output, overwriteFiles: true);
+        }
+        finally
+        {
+            File.Delete(zip);
+        }
+
+        return [.. plan.Clips?.Notes ?? []];
+    }
+}

@@ -1,0 +1,97 @@
+using System.IO.Compression;
+using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Proof;
+using Lyrotrans.Formats.Aaf;
+using Lyrotrans.Workflow.Build;
+using Lyrotrans.Workflow.Converting;
+using Lyrotrans.Workflow.Intake;
+using Lyrotrans.Workflow.Packing;
+using Lyrotrans.Workflow.Sounds;
+
+namespace Lyrotrans.Workflow.Proving;
+
+/// <summary>Whether a file that was written holds the session that it was written from: a package, its folder, an AAF file or a session document.</summary>
+public static class FileProof
+{
+    /// <param name="path">What was written.</param>
+    /// <param name="loaded">What it was written from.</param>
+    /// <param name="scratch">For files that live as long as the work.</param>
+    /// <param name="stop">Stops between blocks.</param>
+    /// <exception cref="BadInputException">It cannot be read at all.</exception>
+    public static ProofReport Prove(string path, LoadedSession loaded, string scratch, CancellationToken stop)
+    {
+        if (Directory.Exists(path))
+        {
+            return OfFolder(path, loaded, scratch, stop);
+        }
+
+        if (!File.Exists(path))
+        {
+            throw new BadInputException(path, string.Empty, "There is no such file.", "Check the path.");
+        }
+
+        return SessionConvert.IsAaf(path) ? OfAaf(path, loaded, stop)
+            : SessionConvert.IsDocument(path) ? OfDocument(path, loaded, scratch)
+            : OfPackage(path, loaded, stop);
+    }
+
+    private static ProofReport OfPackage(string path, LoadedSession loaded, CancellationToken stop)
+    {
+        using var reader = PackageReader.Open(path, Path.GetFileName(path));
+        var plan = Core.Delivering.DeliveryPlan.Make(loaded.Session, reader.Manifest.Preparation, SoundMeasures.FromFiles(loaded.Session, loaded.Media, stop));
+        return PackageProof.Prove(path, Path.GetFileName(path), plan, loaded.Media, _ => { }, stop);
+    }
+
+    // A package that was unpacked is put together again as it was.
+    private static ProofReport OfFolder(string path, LoadedSession loaded, string scratch, CancellationToken stop)
+    {
+        Directory.CreateDirectory(scratch);
+        var zip = Path.Combine(scratch, $"{Guid.NewGuid():N}.zip");
+        ZipFile.CreateFromDirectory(path, zip, CompressionLevel.NoCompression, includeBaseDirectory: false);
+        try
+        {
+            return OfPackage(zip, loaded, stop);
+        }
+        finally
+        {
+            File.Delete(zip);
+        }
+    }
+
+    private static ProofReport OfAaf(string path, LoadedSession loaded, CancellationToken stop)
+    {
+        var name = Path.GetFileName(path);
+        var folder = Path.GetDirectoryName(Path.GetFullPath(path))!;
+        byte[]? choices;
+        using (var stream = File.OpenRead(path))
+        {
+            choices = AafDocument.Open(stream, name).Read().Comments.TryGetValue(ClipsFile.ChoicesComment, out var said) ? System.Text.Encoding.UTF8.GetBytes(said) : null;
+        }
+
+        var plan = SessionConvert.PlanOf(loaded, SessionConvert.Prepared(loaded, path, choices, name));
+        if (plan.Clips is null)
+        {
+            throw new BadInputException(name, string.Empty, "The session has no audio track that could be in it.", "Check that it is the session that the file was made from.");
+        }
+
+        using var opener = new MediaOpener(loaded.Media, loaded.Session.Rate, stop);
+        var proof = ClipsProof.Prove(plan, path, name, medium => Beside(folder, medium), opener, loaded.Media, stop);
+        return ProofReport.Make(name, DateTimeOffset.UtcNow, proof.Rows, proof.Dots, []);
+    }
+
+    private static FileStream? Beside(string folder, string medium)
+    {
+        var path = Path.Combine(folder, "media", medium);
+        return SafePath.IsSafe(medium) && File.Exists(path) ? File.OpenRead(path) : null;
+    }
+
+    private static ProofReport OfDocument(string path, LoadedSession loaded, string scratch)
+    {
+        var found = SessionLoader.Load(path, scratch).Session;
+
+        // Media lie in the document's own folder now; their names before that are no difference.
+        var names = found.Media.ToDictionary(m => m.Id, m => m.FileName);
+        var meant = loaded.Session with { Media = Core.Collections.ValueArray.Create<Core.Sessions.Media>([.. loaded.Session.Media.Select(m => m with { FileName = names.GetValueOrDefault(m.Id, m.FileName) })]) };
+        return ProofReport.Make(Path.GetFileName(path), DateTimeOffset.UtcNow, SessionComparison.Compare(meant, found), [], []);
+    }
+}
