@@ -1,9 +1,9 @@
 // AAF files of other software, brought in on the real screens.
 import { test, before, after } from "node:test";
 import assert from "node:assert/strict";
-import { readFileSync } from "node:fs";
+import { readFileSync, readdirSync } from "node:fs";
 import { join } from "node:path";
-import { begin, drop, open, root, signIn, waitForRevision } from "./desk.mjs";
+import { begin, drop, makesRevision, open, root, signIn, waitForRevision } from "./desk.mjs";
 
 const fixtures = join(root, "..", "shared", "fixtures", "aaf"), bytes = name => readFileSync(join(fixtures, name));
 let context, page, problems;
@@ -24,7 +24,7 @@ test("an AAF with its media inside becomes a session whose files from zero pass"
   await waitForRevision(page, 1);
   const items = await page.locator("#items").innerText();
   assert.match(items, /2 tracks, 2 clips[\s\S]*2 inside it/);
-  assert.match(items, /harp\.wav[\s\S]*media, found by name/);
+  assert.match(items, /harp\.wav[\s\S]*media, inside the document/);
   assert.match(await page.locator(".facts").innerText(), /10:00:00:00/);
   await page.goto(`${transfer}/survey`);
   await page.waitForSelector("#chart[data-ready]");
@@ -43,6 +43,80 @@ test("a linked AAF says what is missing, and finds it when its folder is dropped
   await waitForRevision(page, 2);
   assert.equal(await page.locator("#missing").count(), 0);
   await passes(transfer);
+});
+
+test("a linked AAF with cryptic media names: links, choice, pairs, an embedded AAF whose proof passes", async () => {
+  const transfer = await begin(page, "Cryptic");
+  const found = join(fixtures, "missing-media-found");
+  await drop(page, [["in/missing-media.aaf", bytes("missing-media.aaf")], ...readdirSync(found).map(f => [`in/${f}`, readFileSync(join(found, f))])]);
+  await waitForRevision(page, 1);
+  // Four by their cryptic names; one was renamed by hand, and only its length speaks for it.
+  const items = await page.locator("#items").innerText();
+  for (const name of ["A0419B7C", "A0419B7D", "A0419B7E", "A0419B7F"]) assert.match(items, new RegExp(`${name}\\.wav[^]*?media, found by name`));
+  const doubt = page.locator('#links tr[data-wanted="Bass drum.wav"]');
+  assert.match(await doubt.innerText(), /renamed-by-hand\.wav[^]*length, rate and channels/);
+  if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/links.png` });
+  await makesRevision(page, () => doubt.locator("button").click());
+  await page.waitForSelector("#chosen-links");
+  assert.match(await page.locator("#chosen-links").innerText(), /Bass drum\.wav is in\/renamed-by-hand\.wav/);
+  const missing = await page.locator("#missing").innerText();
+  for (const name of ["No locator.wav", "Schön & alt.wav", "Broken escape.wav"]) assert.ok(missing.includes(name), name);
+  assert.equal(await page.locator("#missing li").count(), 3);
+
+  // Clips stay clips, inside the file.
+  await page.goto(`${transfer}/build`);
+  await makesRevision(page, () => page.click("#keep-all"));
+  await page.waitForSelector("#clip-choices");
+  assert.match(await page.locator("#planned").innerText(), /\.aaf/);
+  assert.match(await page.locator("#clip-notes").innerText(), /No locator\.wav is missing/);
+  assert.match(await page.locator("#carry thead").innerText(), /AAF/);
+  await passes(transfer);
+  assert.match(await page.locator("#verdict").innerText(), /All 8 clips/);
+  if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/proof-clips.png` });
+});
+
+test("split pairs are found and joined, handles are counted, and the AAF beside its media passes", async () => {
+  const transfer = await begin(page, "Pairs");
+  const media = readdirSync(fixtures).filter(f => /^(Hall pair|Array|Test pair).*\.wav$/.test(f));
+  await drop(page, [["in/pairs.aaf", bytes("pairs.aaf")], ...media.map(f => [`in/${f}`, bytes(f)])]);
+  await waitForRevision(page, 1);
+  const pairs = await page.locator("#pairs").innerText();
+  assert.match(pairs, /Hall pair_L \+ Hall pair_R/);
+  assert.match(pairs, /channels 1, 2, 3, 4 of one file/);
+  assert.match(pairs, /mono inside/);
+  if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/pairs.png` });
+  await makesRevision(page, () => page.click('button[data-join="Hall pair"]'));
+  await makesRevision(page, () => page.locator('#pairs tr', { hasText: "Array 1" }).locator("button").click());
+  const survey = await (await page.request.get(`${transfer}/survey.json`)).json();
+  assert.deepEqual(survey.tracks.map(t => [t.name, t.channels]).slice(0, 2), [["Hall pair", 2], ["Array", 4]]);
+
+  await page.goto(`${transfer}/build`);
+  await makesRevision(page, () => page.click("#keep-all"));
+  await page.waitForSelector("#clip-choices");
+  await makesRevision(page, () => page.selectOption("select[name=Media]", "BesideWave"));
+  await makesRevision(page, () => page.selectOption("select[name=MonoOnly]", "false"));
+  await makesRevision(page, () => page.selectOption("select[name=Trimmed]", "true"));
+  await makesRevision(page, async () => { await page.fill("input[name=Handle]", "60000"); await page.press("input[name=Handle]", "Tab"); });
+  assert.match(await page.locator("#shortfalls").innerText(), /shorter than 2\s?880\s?000 samples/);
+  if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/build-clips.png` });
+  assert.equal(await page.locator("#planned tr", { hasText: /\.wav/ }).count() > 2, true);
+  await passes(transfer);
+
+  // What was joined can be taken apart again.
+  await page.goto(`${transfer}/intake`);
+  await makesRevision(page, () => page.click("#undo-channels"));
+  assert.match(await page.locator("#pairs").innerText(), /channels 1, 2, 3, 4 of one file/);
+});
+
+test("of several compositions the engineer chooses", async () => {
+  const transfer = await begin(page, "Several"), expected = JSON.parse(bytes("odd-but-legal.json"));
+  await drop(page, [["odd.aaf", bytes("odd-but-legal.aaf")]]);
+  await waitForRevision(page, 1);
+  const other = expected.otherCompositions[0];
+  await makesRevision(page, () => page.selectOption("#compositions select", other));
+  assert.match(await page.locator("#compositions").innerText(), /2 compositions/);
+  const survey = await (await page.request.get(`${transfer}/survey.json`)).json();
+  assert.notDeepEqual(survey.tracks.map(t => t.clips.map(c => [c[3], c[4]])), expected.tracks.map(t => t.clips.map(c => [c.start, c.length])));
 });
 
 test("what is not an AAF, and what is lost in frame units, is said", async () => {

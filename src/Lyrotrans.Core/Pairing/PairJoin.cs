@@ -26,9 +26,9 @@ public static class PairJoin
             foreach (var (a, b) in first.Lanes.SelectMany(l => l.Clips).Zip(other.Lanes.SelectMany(l => l.Clips)))
             {
                 var (one, two) = (media[a.Media], media[b.Media]);
-                if (one.Id != two.Id && (one.Rate, one.Length, one.Encoding) != (two.Rate, two.Length, two.Encoding))
+                if (one.Id != two.Id && (one.Rate, one.Encoding) != (two.Rate, two.Encoding))
                 {
-                    return $"{one.FileName} and {two.FileName} differ in rate, depth or length";
+                    return $"{one.FileName} and {two.FileName} differ in rate or depth";
                 }
 
                 if (one.Id != two.Id && (one.Place == MediaPlace.Missing || two.Place == MediaPlace.Missing || one.Sha256 is null || two.Sha256 is null))

@@ -59,7 +59,13 @@ public sealed class SessionJoin
         var music = midis.Select(m => ReadMidi(m, session)).ToList();
         session = _music.Mapped(session, own, _findings);
         session = AddNotes(session, music);
-        session = AddSounds(session, sounds.Where(s => !_used.Contains(s.Id)).ToList());
+        var doubtful = _links.Values.SelectMany(l => l.Doubtful).Select(e => e.Candidate).ToHashSet();
+        foreach (var sound in sounds.Where(s => doubtful.Contains(s.Id) && !_used.Contains(s.Id)))
+        {
+            _placed[sound.Id] = new PlacedItem(null, "it may be a missing medium: choose above");
+        }
+
+        session = AddSounds(session, sounds.Where(s => !_used.Contains(s.Id) && !doubtful.Contains(s.Id)).ToList());
         session = AddMarkers(session, own, good.Where(i => i.Kind == ContentKind.MarkerList).ToList());
         session = WithChannels(session);
         session = AddPicture(session, good.Where(i => i.Kind == ContentKind.Picture).ToList());
@@ -151,7 +157,7 @@ public sealed class SessionJoin
     {
         var medium = edit.Media.FirstOrDefault(m => m.From.Select(f => (f.Media, f.Channel)).SequenceEqual(set));
         var first = session.Media.First(m => m.Id == set[0].Media);
-        return medium is null ? null : first with { Id = $"joined-{medium.Sha256[..16]}", FileName = medium.Name, Sha256 = medium.Sha256, Channels = set.Count, Identifiers = [], Place = MediaPlace.Beside };
+        return medium is null ? null : first with { Id = $"joined-{medium.Sha256[..16]}", FileName = medium.Name, Sha256 = medium.Sha256, Channels = set.Count, Length = set.Max(s => session.Media.First(m => m.Id == s.Media).Length), Identifiers = [], Place = MediaPlace.Beside };
     }
 
     /// <summary>Whether a source describes a whole session, so that it leads.</summary>

@@ -11,7 +11,7 @@ public static class ChannelJoin
 {
     private const int Block = 1 << 15;
 
-    /// <param name="from">Media with their paths and a channel (from 0) of each; alike in rate, encoding and length.</param>
+    /// <param name="from">Media with their paths and a channel (from 0) of each; alike in rate and encoding; the shorter end in silence.</param>
     /// <param name="output">Gets a WAVE file.</param>
     /// <param name="stop">Stops between blocks.</param>
     public static void Write(IReadOnlyList<(Media Media, string Path, int Channel)> from, Stream output, CancellationToken stop)
@@ -20,7 +20,7 @@ public static class ChannelJoin
         try
         {
             var first = from[0].Media;
-            var layout = new PcmLayout(first.Encoding == SampleEncoding.Signed8 ? SampleEncoding.Unsigned8 : first.Encoding, false, from.Count, first.Rate, 0, first.Length);
+            var layout = new PcmLayout(first.Encoding == SampleEncoding.Signed8 ? SampleEncoding.Unsigned8 : first.Encoding, false, from.Count, first.Rate, 0, from.Max(f => f.Media.Length));
             output.Write(WaveWriter.Head(layout, first.TimeReference is { } stamp ? new BroadcastExtension(first.FileName, "Lyrotrans", stamp) : null));
             var encoder = new PcmEncoder(layout.Encoding, dither: false);
             var samples = Enumerable.Range(0, from.Count).Select(_ => new double[Block]).ToArray();
