@@ -68,7 +68,7 @@ public sealed class AafIndependentEyesTests : IDisposable
 
     private static void Collect(CompoundFile file, CompoundEntry storage, string path, Dictionary<string, (long, string?)> into)
     {
-        foreach (var entry in file.Children(storage).Values)
+        foreach (var entry in file.Children(storage).All)
         {
             if (entry.Kind == CompoundEntryKind.Storage)
             {

@@ -55,7 +55,7 @@ public sealed class CompoundWriterTests : IDisposable
         var found = new Dictionary<string, byte[]>();
         void Into(CompoundEntry storage, string path)
         {
-            foreach (var entry in file.Children(storage).Values)
+            foreach (var entry in file.Children(storage).All)
             {
                 if (entry.Kind == CompoundEntryKind.Storage)
                 {
@@ -150,7 +150,7 @@ public sealed class CompoundWriterTests : IDisposable
         using var stream = File.OpenRead(path);
         Assert.Equal(CompoundWriter.SizeOf(root, sector), stream.Length);
         var file = CompoundFile.Open(stream, "large");
-        var entries = file.Children(file.Root);
+        var entries = file.Children(file.Root).All.ToDictionary(e => e.Name);
         Assert.Equal(length, entries["long"].Size);
         Assert.Equal(tail, file.ReadAll(entries["tail of it"], 5000));
         using var inside = file.OpenStream(entries["long"]);

@@ -20,6 +20,13 @@ public readonly struct Rational : IEquatable<Rational>, IComparable<Rational>
             throw new DivideByZeroException("A ratio needs a denominator other than zero.");
         }
 
+        if (denominator.IsOne)
+        {
+            _numerator = numerator;
+            _denominatorLessOne = BigInteger.Zero;
+            return;
+        }
+
         var divisor = BigInteger.GreatestCommonDivisor(numerator, denominator) * denominator.Sign;
         _numerator = numerator / divisor;
         _denominatorLessOne = (denominator / divisor) - 1;
@@ -35,17 +42,19 @@ public readonly struct Rational : IEquatable<Rational>, IComparable<Rational>
 
     public int Sign => _numerator.Sign;
 
+    private bool IsWhole => _denominatorLessOne.IsZero;
+
     public static implicit operator Rational(long value) => new(value, 1);
 
-    public static Rational operator +(Rational a, Rational b) =>
+    public static Rational operator +(Rational a, Rational b) => a.IsWhole && b.IsWhole ? new(a.Numerator + b.Numerator, BigInteger.One) :
         new((a.Numerator * b.Denominator) + (b.Numerator * a.Denominator), a.Denominator * b.Denominator);
 
-    public static Rational operator -(Rational a, Rational b) =>
+    public static Rational operator -(Rational a, Rational b) => a.IsWhole && b.IsWhole ? new(a.Numerator - b.Numerator, BigInteger.One) :
         new((a.Numerator * b.Denominator) - (b.Numerator * a.Denominator), a.Denominator * b.Denominator);
 
     public static Rational operator -(Rational a) => new(-a.Numerator, a.Denominator);
 
-    public static Rational operator *(Rational a, Rational b) => new(a.Numerator * b.Numerator, a.Denominator * b.Denominator);
+    public static Rational operator *(Rational a, Rational b) => a.IsWhole && b.IsWhole ? new(a.Numerator * b.Numerator, BigInteger.One) : new(a.Numerator * b.Numerator, a.Denominator * b.Denominator);
 
     /// <exception cref="DivideByZeroException">The divisor is zero.</exception>
     public static Rational operator /(Rational a, Rational b) => new(a.Numerator * b.Denominator, a.Denominator * b.Numerator);
@@ -113,6 +122,11 @@ public readonly struct Rational : IEquatable<Rational>, IComparable<Rational>
     /// <exception cref="OverflowException">It does not fit in 64 bits.</exception>
     public long RoundToEven()
     {
+        if (IsWhole)
+        {
+            return (long)Numerator;
+        }
+
         var floor = Floor();
         var twice = (Numerator - (floor * Denominator)) * 2;
         var order = twice.CompareTo(Denominator);
@@ -139,7 +153,7 @@ public readonly struct Rational : IEquatable<Rational>, IComparable<Rational>
 
     public override int GetHashCode() => HashCode.Combine(_numerator, _denominatorLessOne);
 
-    public int CompareTo(Rational other) => (Numerator * other.Denominator).CompareTo(other.Numerator * Denominator);
+    public int CompareTo(Rational other) => IsWhole && other.IsWhole ? Numerator.CompareTo(other.Numerator) : (Numerator * other.Denominator).CompareTo(other.Numerator * Denominator);
 
     /// <summary><c>n</c> where it is whole, else <c>n/d</c>.</summary>
     public override string ToString() => Denominator.IsOne

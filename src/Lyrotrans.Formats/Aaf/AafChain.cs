@@ -14,13 +14,16 @@ internal sealed class AafChain(AafFile file, AafMedia media, SampleRate rate)
     /// <summary>Nesting beyond this is no session; it is cut with a finding.</summary>
     public const int Deepest = 100;
 
-    private const int MostSegments = 4_000_000;
+    // A file of ordinary makes refers to each of its objects a few times; one made to explode refers to few without end.
+    private const int LeastSegments = 200_000;
+    private const int SegmentsAnEntry = 8;
     private const double Centre = 0.5;
     private static readonly Guid s_amplitude = AafModel.Definition("ParameterDef_Amplitude");
     private static readonly Guid s_pan = AafModel.Definition("ParameterDef_Pan");
     private readonly AafParameter _parameters = new(file);
     private readonly Dictionary<string, Dictionary<long, AafObject>> _slots = [];
     private readonly Dictionary<(string Mob, long Slot), AafObject?> _segments = [];
+    private readonly int _mostSegments = LeastSegments + (SegmentsAnEntry * file.Container.Entries);
     private int _visited;
 
     public EditTrack Track(AafObject slot, int order)
@@ -88,9 +91,9 @@ internal sealed class AafChain(AafFile file, AafMedia media, SampleRate rate)
     private AafSpan Evaluate(AafObject segment, Rational unit, IReadOnlyList<IReadOnlyList<AafObject>> scopes, int depth)
     {
         var length = Length(segment, unit);
-        if (depth > Deepest || ++_visited > MostSegments)
+        if (depth > Deepest || ++_visited > _mostSegments)
         {
-            file.Find($"Segments are nested deeper than {Deepest}, or come back to themselves; what lies below was left out.");
+            file.Find($"Segments are nested deeper than {Deepest}, come back to themselves, or are far more than the file has; what lies below was left out.");
             return AafSpan.Silence(length);
         }
 

@@ -13,6 +13,7 @@ internal sealed class AafMedia(AafFile file, AafKinds kinds)
     private const int TellingStart = 200;
     private readonly Dictionary<string, EditMedia> _known = [];
     private readonly HashSet<string> _names = [];
+    private readonly Dictionary<AafObject, List<AafObject>> _soundSlots = [];
 
     /// <summary>By the identifier of the file source mob.</summary>
     public IReadOnlyDictionary<string, EditMedia> Known => _known;
@@ -62,7 +63,9 @@ internal sealed class AafMedia(AafFile file, AafKinds kinds)
         _known.TryGetValue(id, out var known) ? known : _known[id] = new EditMedia { Id = id, FileName = Clean(clipName) ?? $"unknown {id[^8..]}", Rate = SampleRate.Hz48000 };
 
     /// <summary>Sound slots of a mob, in order.</summary>
-    public List<AafObject> SoundSlots(AafObject mob) => mob.Objects(AafPid.Slots).Where(s => s.Object(AafPid.SlotSegment) is { } segment && kinds.IsSound(segment)).ToList();
+    public List<AafObject> SoundSlots(AafObject mob) => _soundSlots.TryGetValue(mob, out var known) ? known : _soundSlots[mob] = Sound(mob);
+
+    private List<AafObject> Sound(AafObject mob) => mob.Objects(AafPid.Slots).Where(s => s.Object(AafPid.SlotSegment) is { } segment && kinds.IsSound(segment)).ToList();
 
     /// <summary>The name in the locator that a mob's chain ends at; null where there is none.</summary>
     public string? LocatorOf(string id)

@@ -8,6 +8,7 @@ internal static class AafModel
 {
     private static readonly Dictionary<Guid, string> s_classes = [];
     private static readonly Dictionary<string, string?> s_parents = [];
+    private static readonly Dictionary<string, HashSet<string>> s_ancestors = [];
     private static readonly Dictionary<string, Guid> s_definitions = [];
     private static readonly Dictionary<string, AafClass> s_described = [];
     private static readonly Dictionary<string, AafType> s_types = [];
@@ -36,6 +37,14 @@ internal static class AafModel
             s_types[type.Name] = AafType.Read(type.Name, type.Value);
         }
 
+        foreach (var type in s_parents.Keys)
+        {
+            var all = s_ancestors[type] = [];
+            for (var at = type; at is not null && all.Add(at); at = s_parents.GetValueOrDefault(at))
+            {
+            }
+        }
+
         foreach (var definition in model.RootElement.GetProperty("definitions").EnumerateObject().SelectMany(g => g.Value.EnumerateObject()))
         {
             s_definitions[definition.Name] = definition.Value.GetGuid();
@@ -49,18 +58,7 @@ internal static class AafModel
     public static string? ClassOf(Guid id) => s_classes.GetValueOrDefault(id);
 
     /// <summary>Whether a class is another or descends from it.</summary>
-    public static bool Is(string? type, string ancestor)
-    {
-        for (var at = type; at is not null; at = s_parents.GetValueOrDefault(at))
-        {
-            if (at == ancestor)
-            {
-                return true;
-            }
-        }
-
-        return false;
-    }
+    public static bool Is(string type, string ancestor) => s_ancestors.TryGetValue(type, out var all) && all.Contains(ancestor);
 
     /// <summary>Every class of the model, in its order.</summary>
     public static IReadOnlyCollection<AafClass> Classes => s_described.Values;

@@ -19,9 +19,10 @@ internal sealed class AafObject
     private const byte StrongSet = 0x3A;
     private readonly AafFile _file;
     private readonly CompoundEntry _storage;
-    private readonly IReadOnlyDictionary<string, CompoundEntry> _children;
+    private readonly CompoundChildren _children;
     private readonly Dictionary<ushort, (ushort Form, ReadOnlyMemory<byte> Value)> _properties = [];
     private string? _class;
+    private Dictionary<ushort, AafObject?>? _opened;
 
     public AafObject(AafFile file, CompoundEntry storage)
     {
@@ -82,7 +83,17 @@ internal sealed class AafObject
         return end < 0 ? text : text[..end];
     }
 
-    public AafObject? Object(ushort pid) => Objects(pid).FirstOrDefault();
+    /// <summary>The object of a strong reference, or the first of several; opened once.</summary>
+    public AafObject? Object(ushort pid)
+    {
+        if (_opened is null || !_opened.TryGetValue(pid, out var known))
+        {
+            known = Objects(pid).FirstOrDefault();
+            (_opened ??= [])[pid] = known;
+        }
+
+        return known;
+    }
 
     /// <summary>What a strong reference, vector or set holds, in its order. Missing elements are left out.</summary>
     public IEnumerable<AafObject> Objects(ushort pid)

@@ -24,12 +24,15 @@ public sealed class CompoundFile
     private readonly uint[] _miniNext;
     private readonly long _cutoff;
     private readonly SectorRun[] _miniRuns;
+    private readonly long[] _miniStarts;
     private readonly CompoundEntry?[] _entries;
+    private readonly PageCache _pages;
 
     private CompoundFile(Stream stream, string file)
     {
         _stream = stream;
         _file = file;
+        _pages = new PageCache(stream);
         Span<byte> head = stackalloc byte[512];
         stream.Position = 0;
         if (stream.ReadAtLeast(head, head.Length, throwOnEndOfStream: false) < head.Length || !head.StartsWith(s_magic))
@@ -55,10 +58,19 @@ public sealed class CompoundFile
 
         Root = root;
         _miniRuns = Runs(root.Start, root.Size, "mini stream");
+        _miniStarts = new long[_miniRuns.Length];
+        for (var i = 1; i < _miniRuns.Length; i++)
+        {
+            _miniStarts[i] = _miniStarts[i - 1] + _miniRuns[i - 1].Bytes;
+        }
+
         _miniNext = Words(ReadChain(BinaryPrimitives.ReadUInt32LittleEndian(head[60..]), "mini table"));
     }
 
     public CompoundEntry Root { get; }
+
+    /// <summary>Places in the directory, used or not.</summary>
+    public int Entries => _entries.Length;
 
     /// <summary>Bytes in a sector: 512 or 4096.</summary>
     public int SectorBytes => _sector;
@@ -70,11 +82,11 @@ public sealed class CompoundFile
     /// <exception cref="BadInputException">Not a compound file, or its tables are damaged; names the byte.</exception>
     public static CompoundFile Open(Stream stream, string file) => new(stream, file);
 
-    /// <summary>The entries in a storage, by name.</summary>
+    /// <summary>The entries in a storage.</summary>
     /// <exception cref="BadInputException">Its tree comes back to itself, or points outside the directory.</exception>
-    public IReadOnlyDictionary<string, CompoundEntry> Children(CompoundEntry storage)
+    public CompoundChildren Children(CompoundEntry storage)
     {
-        var found = new Dictionary<string, CompoundEntry>();
+        var found = new CompoundChildren();
         var open = new Stack<int>();
         open.Push(storage.Child);
         while (open.TryPop(out var index))
@@ -89,7 +101,7 @@ public sealed class CompoundFile
                 throw Error(null, $"The storage \"{storage.Name}\" points to entry {index}, which is not in the directory.");
             }
 
-            if (!found.TryAdd(entry.Name, entry))
+            if (!found.TryAdd(entry))
             {
                 throw Error(null, $"The storage \"{storage.Name}\" has \"{entry.Name}\" twice, or its tree comes back to itself.");
             }
@@ -108,6 +120,11 @@ public sealed class CompoundFile
         if (entry.Size > most)
         {
             throw Error(null, $"The stream \"{entry.Name}\" is {entry.Size} bytes, more than anything of its kind.");
+        }
+
+        if (entry.Size < _cutoff)
+        {
+            return ReadMini(entry);
         }
 
         var bytes = new byte[entry.Size];
@@ -285,17 +302,25 @@ public sealed class CompoundFile
     // Mini sectors never cross a sector, so one run holds each.
     private long MiniOffset(long place, string name)
     {
-        foreach (var run in _miniRuns)
-        {
-            if (place < run.Bytes)
-            {
-                return run.Offset + place;
-            }
+        var at = Array.BinarySearch(_miniStarts, place);
+        var run = at >= 0 ? at : ~at - 1;
+        return run >= 0 && place - _miniStarts[run] < _miniRuns[run].Bytes
+            ? _miniRuns[run].Offset + place - _miniStarts[run]
+            : throw Error(null, $"The stream \"{name}\" leaves the mini stream.");
+    }
 
-            place -= run.Bytes;
+    /// <summary>The bytes of a small stream, by way of pages: there are many of them, near each other and not in the order of reading.</summary>
+    private byte[] ReadMini(CompoundEntry entry)
+    {
+        var bytes = new byte[entry.Size];
+        var at = 0;
+        foreach (var run in MiniRuns(entry))
+        {
+            var count = (int)Math.Min(run.Bytes, bytes.Length - at);
+            at += _pages.Read(run.Offset, bytes.AsSpan(at, count));
         }
 
-        throw Error(null, $"The stream \"{name}\" leaves the mini stream.");
+        return at == bytes.Length ? bytes : throw Error(null, $"The stream \"{entry.Name}\" ends before its size of {entry.Size} bytes.");
     }
 
     private CompoundEntry?[] ReadDirectory(byte[] bytes)

@@ -14,6 +14,7 @@ public sealed class CompoundWriter
     private const int Cutoff = 4096;
     private static readonly Guid s_largeForm = new("0d010201-0200-0000-060e-2b3403020101");
     private static readonly Guid s_smallForm = new("42464141-000d-4d4f-060e-2b34010101ff");
+    private static readonly byte[] s_zeros = new byte[MiniSector];
     private readonly int _sector;
     private readonly DirectoryTree _directory;
     private readonly List<DirectoryNode> _mini = [];
@@ -243,18 +244,26 @@ public sealed class CompoundWriter
 
     private void WriteMiniStream()
     {
-        var sector = new MemoryStream(_sector * 2);
+        var pending = new MemoryStream(_sector * 4);
         foreach (var node in _mini)
         {
-            node.Stream!.WriteTo(sector);
-            sector.Write(new byte[(MiniSector - (int)(sector.Length % MiniSector)) % MiniSector]);
-            Drain(sector, false);
+            node.Stream!.WriteTo(pending);
+            pending.Write(s_zeros, 0, (MiniSector - (int)(pending.Length % MiniSector)) % MiniSector);
+            if (pending.Length >= _sector)
+            {
+                WriteWhole(pending);
+            }
         }
 
-        Drain(sector, true);
+        if (pending.Length > 0)
+        {
+            pending.SetLength(_sector);
+            WriteWhole(pending);
+        }
     }
 
-    private void Drain(MemoryStream pending, bool all)
+    /// <summary>Writes the sectors that are full and keeps the rest.</summary>
+    private void WriteWhole(MemoryStream pending)
     {
         var bytes = pending.GetBuffer().AsSpan(0, (int)pending.Length);
         while (bytes.Length >= _sector)
@@ -263,17 +272,9 @@ public sealed class CompoundWriter
             bytes = bytes[_sector..];
         }
 
-        var rest = bytes.ToArray();
-        pending.SetLength(0);
-        if (all && rest.Length > 0)
-        {
-            Array.Resize(ref rest, _sector);
-            WriteSector(rest);
-        }
-        else
-        {
-            pending.Write(rest);
-        }
+        bytes.CopyTo(pending.GetBuffer());
+        pending.SetLength(bytes.Length);
+        pending.Position = bytes.Length;
     }
 
     private void WriteLarge(CompoundContent content)

@@ -78,12 +78,13 @@ internal sealed class DirectoryTree
 
     private static int Compare(DirectoryNode? a, DirectoryNode? b)
     {
-        var byLength = a!.Name.Length.CompareTo(b!.Name.Length);
-        for (var i = 0; byLength == 0 && i < a.Name.Length; i++)
+        var (one, two) = (a!.Name, b!.Name);
+        var order = one.Length.CompareTo(two.Length);
+        for (var i = order == 0 ? one.AsSpan().CommonPrefixLength(two) : one.Length; order == 0 && i < one.Length; i++)
         {
-            byLength = char.ToUpperInvariant(a.Name[i]).CompareTo(char.ToUpperInvariant(b.Name[i]));
+            order = char.ToUpperInvariant(one[i]).CompareTo(char.ToUpperInvariant(two[i]));
         }
 
-        return byLength;
+        return order;
     }
 }

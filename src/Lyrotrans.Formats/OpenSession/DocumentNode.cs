@@ -6,11 +6,11 @@ using Lyrotrans.Core.Time;
 namespace Lyrotrans.Formats.OpenSession;
 
 /// <summary>A place in a JSON document that knows its path, so that every error can name it (<c>$.tracks[3].name</c>).</summary>
-public readonly struct DocumentNode(JsonElement element, string path, string file)
+public readonly struct DocumentNode(JsonElement element, DocumentPath path, string file)
 {
-    public string Path => path;
+    public string Path => path.ToString();
 
-    public BadInputException Error(string problem, string remedy = "Correct the document there.") => new(file, path, problem, remedy);
+    public BadInputException Error(string problem, string remedy = "Correct the document there.") => new(file, Path, problem, remedy);
 
     /// <summary>Checks that this is an object with no other properties than these.</summary>
     public void OnlyHas(params ReadOnlySpan<string> names)
@@ -32,7 +32,7 @@ public readonly struct DocumentNode(JsonElement element, string path, string fil
     public bool Has(string name) => element.ValueKind == JsonValueKind.Object && element.TryGetProperty(name, out _);
 
     public DocumentNode this[string name] => element.ValueKind == JsonValueKind.Object && element.TryGetProperty(name, out var value)
-        ? new DocumentNode(value, $"{path}.{name}", file)
+        ? new DocumentNode(value, new DocumentPath(path, name), file)
         : throw Error($"The property \"{name}\" is missing.");
 
     public T Optional<T>(string name, T otherwise, Func<DocumentNode, T> read) => Has(name) ? read(this[name]) : otherwise;
@@ -45,7 +45,7 @@ public readonly struct DocumentNode(JsonElement element, string path, string fil
         }
 
         var (at, name) = (path, file);
-        return element.EnumerateArray().Select((item, i) => new DocumentNode(item, $"{at}[{i}]", name));
+        return element.EnumerateArray().Select((item, i) => new DocumentNode(item, new DocumentPath(at, i), name));
     }
 
     public ValueArray<T> List<T>(string name, Func<DocumentNode, T> read) => Has(name) ? this[name].Items().Select(read).ToValueArray() : [];

@@ -142,7 +142,7 @@ public static class PreparationDocument
         try
         {
             using var document = JsonDocument.Parse(bytes);
-            return Read(new DocumentNode(document.RootElement, "$", file));
+            return Read(new DocumentNode(document.RootElement, DocumentPath.Root, file));
         }
         catch (JsonException problem)
         {

@@ -22,7 +22,7 @@ public static class ReceiverChoices
         try
         {
             using var document = JsonDocument.Parse(bytes);
-            var node = new DocumentNode(document.RootElement, "$", file);
+            var node = new DocumentNode(document.RootElement, DocumentPath.Root, file);
             node.OnlyHas([.. s_fields, "audio"]);
             var changed = PreparationDocument.Read(Merged(document.RootElement, preparation), file);
             return node.Optional<Treatment?>("audio", null, n => n.OneOf(PreparationDocument.Treatments)) is { } treatment

@@ -27,7 +27,7 @@ public sealed class SessionDocumentReader
         }
 
         using var document = Parse(stream, file);
-        var root = new DocumentNode(document.RootElement, "$", file);
+        var root = new DocumentNode(document.RootElement, DocumentPath.Root, file);
         var session = Session(root);
         foreach (var fault in SessionRules.Check(session))
         {

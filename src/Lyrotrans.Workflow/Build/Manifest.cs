@@ -43,7 +43,7 @@ public sealed record Manifest(string SessionName, long RangeStart, long RangeEnd
         try
         {
             using var document = JsonDocument.Parse(bytes);
-            var root = new DocumentNode(document.RootElement, "$", name);
+            var root = new DocumentNode(document.RootElement, DocumentPath.Root, name);
             if (root[VersionProperty].Whole() is var version && version != Version)
             {
                 throw root[VersionProperty].Error($"The package has version {version}, and this program reads version {Version}.", "Update the program.");

@@ -16,6 +16,8 @@ internal sealed class AafMobs(IReadOnlyDictionary<string, AafEssence> essence)
     /// </summary>
     public static byte[] Stamp => s_stamp;
 
+    private readonly Dictionary<string, byte[]> _masters = [];
+
     public List<(byte[] Key, AafNode Node)> Mobs { get; } = [];
 
     public List<(byte[] Key, AafNode Node)> Data { get; } = [];
@@ -43,7 +45,8 @@ internal sealed class AafMobs(IReadOnlyDictionary<string, AafEssence> essence)
     public static AafNode Segment(string type, Guid data, long length) => new AafNode(type).Weak(AafPid.DataDefinition, AafPath.Data, data).Long(AafPid.Length, length);
 
     /// <summary>What clips refer to a medium by.</summary>
-    public byte[] MasterId(Media media) => AafIds.Mob("master mob", $"{media.Id}\n{essence[media.Id].Identity}");
+    public byte[] MasterId(Media media) =>
+        _masters.TryGetValue(media.Id, out var known) ? known : _masters[media.Id] = AafIds.Mob("master mob", $"{media.Id}\n{essence[media.Id].Identity}");
 
     /// <summary>The slot of a master mob for all channels, or for one of several (from 0).</summary>
     public static int SlotOf(Media media, int? channel) => media.Channels == 1 || channel is null ? 1 : channel.Value + 2;

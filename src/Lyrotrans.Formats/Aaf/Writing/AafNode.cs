@@ -1,4 +1,5 @@
 using System.Buffers.Binary;
+using System.Collections.Concurrent;
 using System.Globalization;
 using System.Text;
 using Lyrotrans.Core.Time;
@@ -16,9 +17,11 @@ internal sealed class AafNode(string type)
     private const int LongestName = 31;
     private const int LongestKey = 10;
     private const int MostInline = ushort.MaxValue;
-    private readonly List<(ushort Pid, byte Form, byte[] Value)> _properties = [];
-    private readonly List<(string Name, AafNode Node)> _owned = [];
-    private readonly List<CompoundContent> _streams = [];
+    private static readonly ConcurrentDictionary<(AafPath Path, Guid Key), byte[]> s_weak = new();
+    private static readonly ConcurrentDictionary<(ushort Pid, int Longest), (string Name, byte[] Value)> s_names = new();
+    private readonly List<(ushort Pid, byte Form, byte[] Value)> _properties = new(6);
+    private List<(string Name, AafNode Node)>? _owned;
+    private List<CompoundContent>? _streams;
 
     public string Type { get; } = type;
 
@@ -62,11 +65,18 @@ internal sealed class AafNode(string type)
     public AafNode Ids(ushort pid, IEnumerable<Guid> values) => Data(pid, [.. values.SelectMany(v => v.ToByteArray())]);
 
     /// <summary>A value of any type: the type's identifier goes before it.</summary>
-    public AafNode Indirect(ushort pid, string type, byte[] value) => Data(pid, [0x4C, .. AafModel.Type(type).Id.ToByteArray(), .. value]);
+    public AafNode Indirect(ushort pid, string type, byte[] value)
+    {
+        var bytes = new byte[17 + value.Length];
+        bytes[0] = 0x4C;
+        AafModel.Type(type).Id.TryWriteBytes(bytes.AsSpan(1));
+        value.CopyTo(bytes, 17);
+        return Data(pid, bytes);
+    }
 
     public AafNode Weak(ushort pid, AafPath path, Guid key)
     {
-        _properties.Add((pid, 0x02, [.. Target(path), .. key.ToByteArray()]));
+        _properties.Add((pid, 0x02, s_weak.GetOrAdd((path, key), static k => [.. Target(k.Path), .. k.Key.ToByteArray()])));
         return this;
     }
 
@@ -77,9 +87,9 @@ internal sealed class AafNode(string type)
 
     public AafNode Own(ushort pid, AafNode node)
     {
-        var name = StorageName(AafModel.PropertyName(pid), pid, LongestName);
-        _properties.Add((pid, 0x22, Named(name)));
-        _owned.Add((name, node));
+        var (name, value) = StorageName(pid, LongestName);
+        _properties.Add((pid, 0x22, value));
+        (_owned ??= new(1)).Add((name, node));
         return this;
     }
 
@@ -115,16 +125,16 @@ internal sealed class AafNode(string type)
     /// <summary>Bytes that lie in a stream of their own.</summary>
     public AafNode Stream(ushort pid, long length, Action<Stream> write)
     {
-        var name = StorageName(AafModel.PropertyName(pid), pid, LongestName);
-        _properties.Add((pid, 0x42, [0x55, .. Named(name)]));
-        _streams.Add(new CompoundContent(name, length, write));
+        var (name, value) = StorageName(pid, LongestName);
+        _properties.Add((pid, 0x42, [0x55, .. value]));
+        (_streams ??= []).Add(new CompoundContent(name, length, write));
         return this;
     }
 
     /// <summary>A stream that no property speaks of; only the root has one.</summary>
     public AafNode Loose(CompoundContent stream)
     {
-        _streams.Add(stream);
+        (_streams ??= []).Add(stream);
         return this;
     }
 
@@ -132,8 +142,8 @@ internal sealed class AafNode(string type)
     {
         var storage = new CompoundStorage(name, Type.Length > 0 ? AafModel.Class(Type).Id : AafModel.RootClass);
         storage.Streams.Add(new CompoundContent("properties", Properties()));
-        storage.Streams.AddRange(_streams);
-        foreach (var (child, node) in _owned)
+        storage.Streams.AddRange(_streams ?? []);
+        foreach (var (child, node) in _owned ?? [])
         {
             storage.Storages.Add(node.ToStorage(child));
         }
@@ -143,9 +153,10 @@ internal sealed class AafNode(string type)
 
     private AafNode OwnList(ushort pid, byte form, IReadOnlyList<AafNode> nodes, byte[] index)
     {
-        var name = StorageName(AafModel.PropertyName(pid), pid, LongestName - LongestKey);
-        _properties.Add((pid, form, Named(name)));
-        _streams.Add(new CompoundContent($"{name} index", index));
+        var (name, value) = StorageName(pid, LongestName - LongestKey);
+        _properties.Add((pid, form, value));
+        (_streams ??= new(1)).Add(new CompoundContent($"{name} index", index));
+        _owned ??= new(nodes.Count);
         for (var i = 0; i < nodes.Count; i++)
         {
             _owned.Add((string.Create(CultureInfo.InvariantCulture, $"{name}{{{i:x}}}"), nodes[i]));
@@ -156,11 +167,11 @@ internal sealed class AafNode(string type)
 
     private AafNode WeakList(ushort pid, byte form, AafPath path, IReadOnlyList<Guid> keys)
     {
-        var name = StorageName(AafModel.PropertyName(pid), pid, LongestName - LongestKey);
+        var (name, value) = StorageName(pid, LongestName - LongestKey);
         var count = new byte[4];
         BinaryPrimitives.WriteUInt32LittleEndian(count, (uint)keys.Count);
-        _properties.Add((pid, form, Named(name)));
-        _streams.Add(new CompoundContent($"{name} index", [.. count, .. Target(path), .. keys.SelectMany(k => k.ToByteArray())]));
+        _properties.Add((pid, form, value));
+        (_streams ??= new(1)).Add(new CompoundContent($"{name} index", [.. count, .. Target(path), .. keys.SelectMany(k => k.ToByteArray())]));
         return this;
     }
 
@@ -182,10 +193,15 @@ internal sealed class AafNode(string type)
         return bytes;
     }
 
-    private static byte[] Named(string name) => Encoding.Unicode.GetBytes(name + '\0');
+    /// <summary>What a property's storages are called, as text and as the property's own value.</summary>
+    private static (string Name, byte[] Value) StorageName(ushort pid, int longest) => s_names.GetOrAdd((pid, longest), static k =>
+    {
+        var name = Shortened(AafModel.PropertyName(k.Pid), k.Pid, k.Longest);
+        return (name, Encoding.Unicode.GetBytes(name + '\0'));
+    });
 
     // A long name is shortened in its middle.
-    private static string StorageName(string property, ushort pid, int longest)
+    private static string Shortened(string property, ushort pid, int longest)
     {
         var ending = string.Create(CultureInfo.InvariantCulture, $"-{pid:x}");
         var room = longest - 5;
