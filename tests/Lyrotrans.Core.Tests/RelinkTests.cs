@@ -11,10 +11,10 @@ public class RelinkTests
     private static SoundCandidate File(string name, long length = 1000, int channels = 1, SampleRate? rate = null, long? stamp = null, string? sha = null, string? umid = null, string? start = null) =>
         new(name, name, sha, rate ?? SampleRate.Hz48000, channels, length, stamp, umid, bytes => bytes == 700 ? start : null);
 
-    private static LinkResult Link(Media media, long needed, params SoundCandidate[] files) => Link(media, needed, [], files);
+    private static LinkResult Link(Media media, long needed, params SoundCandidate[] files) => Relink.Match([media], new Dictionary<string, long> { [media.Id] = needed }, files, new Dictionary<string, string>())[media.Id];
 
-    private static LinkResult Link(Media media, long needed, Dictionary<string, string> chosen, params SoundCandidate[] files) =>
-        Relink.Match([media], new Dictionary<string, long> { [media.Id] = needed }, files, chosen)[media.Id];
+    private static LinkResult Chosen(Media media, string choice, params SoundCandidate[] files) =>
+        Relink.Match([media], new Dictionary<string, long>(), files, new Dictionary<string, string> { [media.Id] = choice })[media.Id];
 
     [Theory]
     [InlineData("Cello.wav")]
@@ -67,8 +67,8 @@ public class RelinkTests
     [Fact]
     public void What_the_engineer_chose_holds_and_may_be_nothing()
     {
-        Assert.Equal("b.wav", Link(s_cello, 900, new() { ["m1"] = "b.wav" }, File("Cello.wav"), File("b.wav", 5)).Bound);
-        Assert.Null(Link(s_cello, 900, new() { ["m1"] = string.Empty }, File("Cello.wav")).Bound);
+        Assert.Equal("b.wav", Chosen(s_cello, "b.wav", File("Cello.wav"), File("b.wav", 5)).Bound);
+        Assert.Null(Chosen(s_cello, string.Empty, File("Cello.wav")).Bound);
     }
 
     [Fact]

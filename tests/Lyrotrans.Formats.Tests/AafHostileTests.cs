@@ -145,7 +145,8 @@ public class AafHostileTests
         var essence = AafRoundTripTests.Essence(ClipSessions.Make(4), 4);
         var bytes = AafRoundTripTests.Write(ClipSessions.Make(4), essence, new AafForm());
         var name = Encoding.Unicode.GetBytes(what == "a directory that comes back to itself" ? "Content-3b03" : "Data-2702");
-        var at = bytes.AsSpan().IndexOf([.. name, 0, 0]);
+        byte[] ended = [.. name, 0, 0];
+        var at = bytes.AsSpan().IndexOf(ended);
         at = at < 0 ? bytes.AsSpan().IndexOf(Encoding.Unicode.GetBytes("Mobs-1901 index")) : at;
         Assert.True(at > 0);
         var entry = bytes.AsSpan(at, 128);

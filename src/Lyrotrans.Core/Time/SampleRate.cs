@@ -10,13 +10,16 @@ public readonly record struct SampleRate
     /// <exception cref="ArgumentOutOfRangeException">Not above zero, or above ten million a second.</exception>
     public SampleRate(Rational perSecond)
     {
-        if (perSecond.Sign <= 0 || perSecond > 10_000_000)
+        if (!IsPossible(perSecond))
         {
             throw new ArgumentOutOfRangeException(nameof(perSecond), $"A sample rate of {perSecond} a second is not possible.");
         }
 
         _perSecond = perSecond;
     }
+
+    /// <summary>Whether a ratio can be one: above zero, and not above ten million a second.</summary>
+    public static bool IsPossible(Rational perSecond) => perSecond.Sign > 0 && perSecond <= 10_000_000;
 
     public static SampleRate Hz44100 => new(44100);
 

@@ -38,7 +38,7 @@ internal sealed class AafMedia(AafFile file, AafKinds kinds)
             FileName = Clean(Physical(mob.Text(AafPid.MobName))) ?? Clean(clipName) ?? Named(url) ?? id[^8..],
             LocatorName = Named(url),
             Url = url,
-            Rate = new SampleRate(rate is { Sign: > 0 } r ? r : 48_000),
+            Rate = new SampleRate(rate is { } r && SampleRate.IsPossible(r) ? r : 48_000),
             Channels = (int)Math.Clamp(descriptor.Whole(AafPid.Channels) ?? Math.Max(1, SoundSlots(mob).Count), 1, 1024),
             Bits = (int)Math.Clamp(descriptor.Whole(AafPid.QuantizationBits) ?? 0, 0, 64),
             Length = Math.Max(0, descriptor.Whole(AafPid.FileLength) ?? 0),

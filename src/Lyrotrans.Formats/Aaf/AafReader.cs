@@ -49,7 +49,7 @@ public sealed class AafReader
         var slots = _composition.Objects(AafPid.Slots).Take(MostSlots).ToList();
         var sound = slots.Where(s => s.Object(AafPid.SlotSegment) is { } segment && _kinds.IsSound(segment)).ToList();
         var editRate = sound.Select(s => s.Ratio(AafPid.EditRate)).FirstOrDefault(r => r is { Sign: > 0 }) ?? 48_000;
-        var rate = editRate >= LowestSamplingRate ? new SampleRate(editRate) : MediaRate();
+        var rate = editRate >= LowestSamplingRate && SampleRate.IsPossible(editRate) ? new SampleRate(editRate) : MediaRate();
         var media = new AafMedia(_file, _kinds);
         var chain = new AafChain(_file, media, rate);
         var tracks = sound.Select((s, i) => chain.Track(s, i + 1)).ToList();
@@ -86,7 +86,7 @@ public sealed class AafReader
     private SampleRate MediaRate()
     {
         var rates = _file.Mobs.Select(m => m.Object(AafPid.EssenceDescription)).OfType<AafObject>()
-            .Select(d => d.Ratio(AafPid.AudioSamplingRate) ?? d.Ratio(AafPid.FileSampleRate)).OfType<Rational>().Where(r => r >= LowestSamplingRate);
+            .Select(d => d.Ratio(AafPid.AudioSamplingRate) ?? d.Ratio(AafPid.FileSampleRate)).OfType<Rational>().Where(r => r >= LowestSamplingRate && SampleRate.IsPossible(r));
         return new SampleRate(rates.GroupBy(r => r).OrderByDescending(g => g.Count()).Select(g => g.Key).FirstOrDefault(48_000));
     }
 

@@ -92,7 +92,7 @@ public sealed class SessionDocumentReader
     private static SampleRate Rate(DocumentNode node)
     {
         var ratio = node.Ratio();
-        return ratio.Sign > 0 && ratio <= 10_000_000 ? new SampleRate(ratio) : throw node.Error($"A rate of {ratio} samples a second is not possible.");
+        return SampleRate.IsPossible(ratio) ? new SampleRate(ratio) : throw node.Error($"A rate of {ratio} samples a second is not possible.");
     }
 
     private static FrameRate Frames(DocumentNode node) => FrameRate.TryFromName(node.Text(), out var rate)
