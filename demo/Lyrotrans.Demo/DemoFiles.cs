@@ -6,6 +6,8 @@ using Lyrotrans.Core.Sound;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Wave;
+using Lyrotrans.Workflow.Converting;
+using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Demo;
@@ -13,7 +15,7 @@ namespace Lyrotrans.Demo;
 /// <summary>Writes the demo in the forms that the application takes in.</summary>
 public static class DemoFiles
 {
-    /// <summary>Writes <c>session/</c> (open session document with its media) and <c>stamped/</c> (time-stamped files and a MIDI file).</summary>
+    /// <summary>Writes <c>session/</c> (open session document with its media) <c>stamped/</c> (time-stamped files and a MIDI file), <c>aaf-linked/</c> and <c>aaf-embedded/</c>.</summary>
     public static Session Write(string folder, double scale = 1)
     {
         var home = Path.Combine(folder, "session");
@@ -25,7 +27,18 @@ public static class DemoFiles
         File.Delete(Path.Combine(home, "media", "choir.wav"));
         WriteStamped(session, home, Path.Combine(folder, "stamped"));
         WriteBells(Path.Combine(folder, "bells"), scale);
+        WriteAaf(folder, "aaf-linked", new ClipChoices { Media = ClipMediaForm.BesideWave, MonoOnly = false });
+        WriteAaf(folder, "aaf-embedded", new ClipChoices { Trimmed = true });
         return session;
+    }
+
+    /// <summary>The session's audio tracks as another studio would send them.</summary>
+    private static void WriteAaf(string folder, string form, ClipChoices choices)
+    {
+        var output = Path.Combine(folder, form, "Orrery_Suite.aaf");
+        var loaded = SessionLoader.Load(Path.Combine(folder, "session"), folder);
+        var preparation = SessionConvert.Prepared(loaded, output, null, string.Empty) with { Clips = choices };
+        SessionConvert.Write(loaded, preparation, output, DateTimeOffset.UnixEpoch, CancellationToken.None);
     }
 
     /// <summary>Each sounding track as one file from its first clip on, stamped there.</summary>

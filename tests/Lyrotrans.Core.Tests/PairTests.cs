@@ -11,7 +11,10 @@ public class PairTests
 
     private static Track Mono(string name, string media, int channel = 0, double pan = 0, long start = 0) => new()
     {
-        Id = name, Name = name, Pan = pan, Lanes = [new Lane("main", [new Clip { Id = name, Name = name, Media = media, ChannelMap = [channel], Start = start, Length = 500, SourceOffset = 7 }])],
+        Id = name,
+        Name = name,
+        Pan = pan,
+        Lanes = [new Lane("main", [new Clip { Id = name, Name = name, Media = media, ChannelMap = [channel], Start = start, Length = 500, SourceOffset = 7 }])],
     };
 
     private static Session Of(Media[] media, params Track[] tracks) => new() { Name = "s", Media = media.ToValueArray(), Tracks = tracks.ToValueArray() };

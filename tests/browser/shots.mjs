@@ -37,6 +37,18 @@ for (const name of ["intake", "survey", "prepare", "build", "proof", "handover"]
     await shoot(name);
   }
 }
+// The suite as a linked AAF: one file was renamed on the way, and its split pair is two tracks.
+{
+  const transfer = await begin(page, "Orrery Suite, from an AAF"), base = join(demoFiles(), "aaf-linked");
+  await drop(page, listed(base).map(f => [`in/${f.slice(base.length + 1).replace("cello.wav", "tape_07.wav")}`, readFileSync(f)]));
+  await waitForRevision(page, 1);
+  await shoot("intake-links");
+  await page.goto(`${transfer}/build`);
+  await page.click("#keep-all");
+  await page.waitForSelector("#clip-choices");
+  for (const [name, value] of [["Trimmed", "true"], ["FrameUnits", "true"]]) { await page.selectOption(`select[name=${name}]`, value); await page.waitForTimeout(1500); }
+  await shoot("build-clips");
+}
 // The suite's own MIDI file beside the bells: two maps, and nobody has decided.
 const two = await begin(page, "Bells or suite?"), demo = demoFiles();
 for (const [number, ...dropped] of [[1, "bells"], [2, "stamped/Orrery.mid"]]) {

@@ -107,7 +107,7 @@ public static class Relink
             For(120, "identifier");
         }
 
-        if (MediaNames.StartOf(media) is (>= TellingStart and var bytes, var start) && file.StartHash(bytes) == start)
+        if (MediaNames.StartOf(media) is ( >= TellingStart and var bytes, var start) && file.StartHash(bytes) == start)
         {
             For(110, "the start of the file");
         }
