@@ -77,6 +77,7 @@ public class SessionDocumentTests
                 new Track { Id = "r", Name = "return", Kind = TrackKind.Return, Channels = 2 },
             ],
             Picture = new PictureReference("reel.mov", new Timecode(100, FrameRate.Fps24), 50, new string('b', 64)),
+            Comments = [new Comment("Scene", "dome, \"dawn\"")],
             Provenance = [new Provenance("x.aaf", "clips")],
         });
 

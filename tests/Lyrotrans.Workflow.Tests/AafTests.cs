@@ -6,6 +6,7 @@ using Lyrotrans.Formats.Aaf;
 using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Workflow.Build;
+using Lyrotrans.Workflow.Converting;
 using Lyrotrans.Workflow.Inspect;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Proving;
@@ -113,6 +114,41 @@ public sealed class AafTests : IDisposable
         var report = PackageProof.Prove(zip, "p.zip", plan, loaded.Media, _ => { }, CancellationToken.None);
         Assert.True(report.Passed, string.Join("\n", report.Rows.Where(r => !r.Passed)));
         Assert.NotEmpty(report.Clips);
+    }
+
+    public static TheoryData<string, string> Conversions
+    {
+        get
+        {
+            var data = new TheoryData<string, string>();
+            foreach (var name in Directory.EnumerateFiles(InspectionTests.Fixture("aaf"), "*.aaf").Select(f => Path.GetFileNameWithoutExtension(f)).Order())
+            {
+                data.Add(name, "{}");
+                data.Add(name, """{"clips":{"media":"beside, WAVE","monoOnly":false,"trimmed":true,"handle":0}}""");
+            }
+
+            return data;
+        }
+    }
+
+    [Theory]
+    [MemberData(nameof(Conversions))]
+    public void Written_again_it_holds_the_same_session(string name, string sheet)
+    {
+        var output = Path.Combine(_folder, "again.aaf");
+        var loaded = SessionLoader.Load(Fixture(name), Path.Combine(_folder, "scratch"));
+        var choices = SessionConvert.Prepared(loaded, output, System.Text.Encoding.UTF8.GetBytes(sheet), "sheet");
+        SessionConvert.Write(loaded, choices, output, DemoSession.Stamp, CancellationToken.None);
+        var report = FileProof.Prove(output, loaded, Path.Combine(_folder, "scratch"), CancellationToken.None);
+        Assert.True(report.Passed, string.Join("\n", report.Rows.Where(r => !r.Passed)));
+
+        // And once more, which must change nothing at all.
+        var again = SessionLoader.Load(output, Path.Combine(_folder, "scratch"));
+        Assert.Equal(loaded.Session.Markers.Select(m => (m.Text, m.Sample)), again.Session.Markers.Select(m => (m.Text, m.Sample)));
+        Assert.Equal(loaded.Session.Comments.ToArray(), again.Session.Comments.ToArray());
+        Assert.Equal(
+            loaded.Session.Tracks.SelectMany(t => t.Sounding!.Clips).Select(c => (c.Start, c.Length, c.GainDb, c.FadeIn, c.FadeOut, c.Muted)),
+            again.Session.Tracks.SelectMany(t => t.Sounding!.Clips).Select(c => (c.Start, c.Length, c.GainDb, c.FadeIn, c.FadeOut, c.Muted)));
     }
 
     [Fact]

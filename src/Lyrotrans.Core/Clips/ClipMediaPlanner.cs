@@ -96,7 +96,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
         var kept = OnFrames ? Math.Max(0, ((offset / unit).RoundToEven() * unit).RoundToEven()) : offset;
         if (kept != offset)
         {
-            notes.Count("{0} clips begin between two frames of their medium; their sound moves by up to {1} samples. Trimmed media would keep it.", Math.Abs(kept - offset));
+            notes.Count("Clips that begin between two frames of their medium: {0}; their sound moves by up to {1} samples. Trimmed media would keep it.", Math.Abs(kept - offset));
         }
 
         return new Clip
@@ -163,7 +163,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
         {
             if (to > length)
             {
-                notes.Count("{0} clips run past the end of their media, by up to {1} samples; silence is added to the media there.", to - length);
+                notes.Count("Clips that run past the end of their media: {0}, by up to {1} samples; silence is added to the media there.", to - length);
             }
 
             return (0, Math.Max(length, to));
@@ -263,7 +263,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
 
         var end = Math.Max(last.End + after, piece.Clip.End);
         var media = _session[first.Media];
-        notes.Count("{0} media are made for their clip, with what was to be printed in them.");
+        notes.Count("Media made for their clip, with what was to be printed in them: {0}.");
         var made = new Media
         {
             Id = MobId.Of("file source mob", $"{Identity(media)}\n{track.Name}\n{start}\n{end}\n{string.Join('\n', clips.Select(c => FormattableString.Invariant($"{c.Media} {c.Start} {c.Length} {c.SourceOffset} {c.GainDb:R} {Words(c.GainCurve)} {c.FadeIn.Length} {c.FadeIn.Shape} {c.FadeOut.Length} {c.FadeOut.Shape} {string.Join(',', c.ChannelMap)}")))}"),

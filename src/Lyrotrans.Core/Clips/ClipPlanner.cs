@@ -9,8 +9,8 @@ namespace Lyrotrans.Core.Clips;
 /// <summary>Makes a clip plan: channels first, then what becomes part of the sound, then places, then media.</summary>
 internal sealed class ClipPlanner
 {
-    private const string LostRide = "{0} tracks go without their fader and its automation, as chosen.";
-    private const string LostPan = "{0} tracks go without their pan, as chosen.";
+    private const string LostRide = "Tracks without their fader and its automation, as chosen: {0}.";
+    private const string LostPan = "Tracks without their pan, as chosen: {0}.";
     private readonly Session _session;
     private readonly Preparation _preparation;
     private readonly ClipChoices _choices;
@@ -62,6 +62,7 @@ internal sealed class ClipPlanner
                 Tracks = delivered,
                 Markers = _session.Markers.OrderBy(m => m.Sample).Select(OnUnits).ToValueArray(),
                 Picture = Picture(),
+                Comments = _session.Comments.DistinctBy(c => c.Name).ToValueArray(),
             },
             Media = media.ToValueArray(),
             Shortfalls = _media.Shortfalls.ToValueArray(),
@@ -125,7 +126,7 @@ internal sealed class ClipPlanner
         var (start, end) = (Unit(marker.Sample), Unit(marker.Sample + marker.Length));
         if (start != marker.Sample || end != marker.Sample + marker.Length)
         {
-            _notes.Count("{0} markers move to whole frames, by up to {1} samples.", Math.Max(Math.Abs(start - marker.Sample), Math.Abs(end - marker.Sample - marker.Length)));
+            _notes.Count("Markers between frames: {0}; they move to whole frames, by up to {1} samples.", Math.Max(Math.Abs(start - marker.Sample), Math.Abs(end - marker.Sample - marker.Length)));
         }
 
         return new Marker(FormattableString.Invariant($"m{index + 1}"), marker.Text, start, marker.Length > 0 ? end - start : 0);
@@ -141,7 +142,7 @@ internal sealed class ClipPlanner
 
         if (track.Channels == 2 && (track.Pan != 0 || track.PanAutomation is not null))
         {
-            _notes.Count("{0} stereo tracks were panned; split, their sides go hard left and right.");
+            _notes.Count("Stereo tracks that were panned: {0}; split, their sides go hard left and right.");
         }
 
         return Enumerable.Range(0, track.Channels).Select(c => Plain(track) with
@@ -226,7 +227,7 @@ internal sealed class ClipPlanner
         {
             if (laid.Exists(c => c.Start < muted.End && c.End > muted.Start))
             {
-                _notes.Count("{0} muted clips lie over others on their track, where a file of clips has no room for them; the session document keeps them.");
+                _notes.Count("Muted clips that lie over others on their track: {0}; a file of clips has no room for them, and the session document keeps them.");
             }
             else
             {
@@ -249,7 +250,7 @@ internal sealed class ClipPlanner
 
             if (run > 1)
             {
-                _notes.Count("{0} crossfades are printed: the clips that cross go as one.");
+                _notes.Count("Crossfades that are printed, so that the clips that cross go as one: {0}.");
             }
 
             yield return Piece(lane.GetRange(i, run), ride, i > 0 ? lane[i - 1] : null, i + run < lane.Count ? lane[i + run] : null);
@@ -296,7 +297,7 @@ internal sealed class ClipPlanner
         var crosses = overlap > 0;
         if (crosses && fade.Length != overlap)
         {
-            _notes.Count("{0} fades are longer than the crossfade that they belong to, by up to {1} samples; they go as long as the overlap.", fade.Length - overlap);
+            _notes.Count("Fades longer than their crossfade: {0}, by up to {1} samples; they go as long as the overlap.", fade.Length - overlap);
             fade = fade with { Length = overlap };
         }
 
@@ -305,8 +306,8 @@ internal sealed class ClipPlanner
         if (mapped.Shape != fade.Shape)
         {
             _notes.Count(asProperty
-                ? "{0} fades go in the nearer of the two shapes that a clip's property has, linear or equal power: up to {1} dB off."
-                : "{0} fades have a shape that has no name there and go by 33 points: up to {1} dB off.", error);
+                ? "Fades in the nearer of the two shapes that a clip's property has, linear or equal power: {0}, up to {1} dB off."
+                : "Fades whose shape has no name there, so that they go by 33 points: {0}, up to {1} dB off.", error);
         }
 
         return mapped;
@@ -324,14 +325,14 @@ internal sealed class ClipPlanner
         var (start, end) = (Unit(clip.Start), Unit(clip.End));
         if (end <= start)
         {
-            _notes.Count("{0} clips are shorter than half a frame and do not go; the longest has {1} samples.", clip.Length);
+            _notes.Count("Clips shorter than half a frame, which do not go: {0}; the longest has {1} samples.", clip.Length);
             return null;
         }
 
         var worst = Math.Max(Math.Abs(start - clip.Start), Math.Abs(end - clip.End));
         if (worst > 0)
         {
-            _notes.Count("{0} clips have edges between frames; they move to whole frames, by up to {1} samples. The sound inside stays on its sample where media are trimmed.", worst);
+            _notes.Count("Clips with edges between frames: {0}; they move to whole frames, by up to {1} samples. The sound inside stays on its sample where media are trimmed.", worst);
         }
 
         var length = end - start;

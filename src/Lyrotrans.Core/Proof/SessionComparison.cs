@@ -33,6 +33,7 @@ public sealed class SessionComparison
         SameList("Meter", meant.Meters.Changes, found.Meters.Changes, m => $"{m} from bar {m.Bar}");
         SameList("Key", meant.Keys, found.Keys, k => $"{k.Name} from quarter {k.Quarter}");
         SameList("Marker", meant.Markers, found.Markers, m => $"{m.Text} at {Digits.Grouped(m.Sample)}, length {Digits.Grouped(m.Length)}");
+        SameList("Comment", meant.Comments, found.Comments, c => $"{c.Name}: {c.Text}");
         SameList("Media", meant.Media, found.Media, m => $"{m.FileName}, {m.Rate}, {Digits.Grouped(m.Length)} samples, {m.Sha256}");
     }
 

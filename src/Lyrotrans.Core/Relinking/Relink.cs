@@ -102,16 +102,6 @@ public static class Relink
             }
         }
 
-        if (file.Umid is { } umid && media.Identifiers.Contains(umid))
-        {
-            For(120, "identifier");
-        }
-
-        if (MediaNames.StartOf(media) is ( >= TellingStart and var bytes, var start) && file.StartHash(bytes) == start)
-        {
-            For(110, "the start of the file");
-        }
-
         var names = MediaNames.Of(media).Select(LastPart).ToList();
         if (names.Exists(n => n.Equals(file.Name, StringComparison.OrdinalIgnoreCase)))
         {
@@ -120,6 +110,16 @@ public static class Relink
         else if (names.Exists(n => Plain(n) == Plain(file.Name)))
         {
             For(40, "name, written for another system");
+        }
+
+        if (file.Umid is { } umid && media.Identifiers.Contains(umid))
+        {
+            For(120, "identifier");
+        }
+
+        if (MediaNames.StartOf(media) is ( >= TellingStart and var bytes, var start) && file.StartHash(bytes) == start)
+        {
+            For(110, "the start of the file");
         }
 
         if (names.Exists(n => folder + n == file.Path))

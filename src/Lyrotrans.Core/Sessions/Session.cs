@@ -37,6 +37,8 @@ public sealed record Session
 
     public PictureReference? Picture { get; init; }
 
+    public ValueArray<Comment> Comments { get; init; }
+
     public ValueArray<Provenance> Provenance { get; init; }
 
     public FrameRate FrameRate => Start.Rate;

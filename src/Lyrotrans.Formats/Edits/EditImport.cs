@@ -14,6 +14,8 @@ namespace Lyrotrans.Formats.Edits;
 /// </summary>
 public sealed class EditImport
 {
+    // What we write about a file for our own proof is no word of the session.
+    private const string OwnComment = "Lyrotrans ";
     private const double SilentDb = -144;
     private const double Faint = 0.001;
     private const long Farthest = 1L << 46;
@@ -53,7 +55,6 @@ public sealed class EditImport
             _findings.Add($"There are other compositions in it, which were not taken: {string.Join(", ", _composition.Others.Take(10))}.");
         }
 
-        _findings.AddRange(_composition.Comments.Where(c => !c.Key.StartsWith("Lyrotrans ", StringComparison.Ordinal)).Take(20).Select(c => $"Its comment \"{c.Key}\" says: {c.Value}"));
         return new Session
         {
             Name = _composition.Name,
@@ -63,6 +64,7 @@ public sealed class EditImport
             Media = _composition.Media.Values.Select(Media).ToValueArray(),
             Tracks = tracks,
             Markers = _composition.Markers.Select((m, i) => Marker(m.Place, m.Length, m.Text, i)).ToValueArray(),
+            Comments = _composition.Comments.Where(c => !c.Key.StartsWith(OwnComment, StringComparison.Ordinal)).Select(c => new Comment(c.Key, c.Value)).ToValueArray(),
             Picture = _composition.Picture is { } picture
                 ? new PictureReference(picture.Name, start with { Frames = start.Frames + (long)(picture.Start / _composition.Rate.PerSecond * start.Rate.PerSecond).Floor() }, Math.Max(0, picture.LengthFrames))
                 : null,

@@ -65,7 +65,7 @@ public sealed class SessionDocumentReader
 
         root.OnlyHas(
             SessionDocument.VersionProperty, "$schema", "name", "rate", "depth", "frameRate", "start", "bar1", "tempo", "meters", "keys",
-            "markers", "media", "tracks", "picture", "provenance");
+            "markers", "media", "tracks", "picture", "comments", "provenance");
         var frameRate = Frames(root["frameRate"]);
         return new Session
         {
@@ -81,6 +81,11 @@ public sealed class SessionDocumentReader
             Media = root.List("media", Media),
             Tracks = root.List("tracks", Track),
             Picture = root.Optional<PictureReference?>("picture", null, Picture),
+            Comments = root.List("comments", c =>
+            {
+                c.OnlyHas("name", "text");
+                return new Comment(c["name"].Text(), c["text"].Text());
+            }),
             Provenance = root.List("provenance", p =>
             {
                 p.OnlyHas("source", "took");

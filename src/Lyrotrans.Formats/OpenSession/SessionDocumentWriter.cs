@@ -75,6 +75,11 @@ public sealed class SessionDocumentWriter
             _json.WriteEndObject();
         }
 
+        List("comments", session.Comments, c =>
+        {
+            _json.WriteString("name", c.Name);
+            _json.WriteString("text", c.Text);
+        });
         List("provenance", session.Provenance, p =>
         {
             _json.WriteString("source", p.Source);

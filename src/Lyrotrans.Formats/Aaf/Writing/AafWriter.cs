@@ -15,6 +15,9 @@ namespace Lyrotrans.Formats.Aaf.Writing;
 public sealed class AafWriter
 {
     private const string Version = "1.0";
+
+    // A value's size has 16 bits, and a character two bytes.
+    private const int LongestComment = 30_000;
     private static readonly Guid s_product = new("5d0f4a52-9f0e-4a83-8a4c-6c79726f7472");
     private static readonly Guid s_editProtocol = new("0d011201-0100-0000-060e-2b3404010105");
     private static readonly Guid s_topLevel = new("0d010102-0101-0700-060e-2b3404010101");
@@ -109,7 +112,8 @@ public sealed class AafWriter
 
         var id = AafIds.Mob("composition", _identity);
         var mob = AafMobs.Mob("CompositionMob", id, Plain(_session.Name), slots).Id(AafPid.UsageCode, s_topLevel);
-        return (id, _form.Comments.Count == 0 ? mob : mob.OwnVector(AafPid.UserComments, [.. _form.Comments.Select(Comment)]));
+        var comments = _session.Comments.Select(c => KeyValuePair.Create(c.Name, c.Text)).Concat(_form.Comments).Where(c => c.Value.Length <= LongestComment).ToList();
+        return (id, comments.Count == 0 ? mob : mob.OwnVector(AafPid.UserComments, [.. comments.Select(Comment)]));
     }
 
     private static AafNode Comment(KeyValuePair<string, string> comment) => new AafNode("TaggedValue")
@@ -203,6 +207,11 @@ public sealed class AafWriter
             {
                 text.Append(CultureInfo.InvariantCulture, $"{clip.Media} {clip.Start} {clip.Length} {clip.SourceOffset} {clip.GainDb:R} {clip.FadeIn.Length} {clip.FadeOut.Length}\n");
             }
+        }
+
+        foreach (var comment in _session.Comments)
+        {
+            text.Append(CultureInfo.InvariantCulture, $"{comment.Name} {comment.Text}\n");
         }
 
         foreach (var marker in _session.Markers)
