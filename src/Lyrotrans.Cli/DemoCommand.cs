@@ -13,7 +13,7 @@ internal static class DemoCommand
         var command = new Command("demo", "Writes the demo session with its media.") { folder, scale };
         command.SetAction(parsed =>
         {
-            DemoFiles.Write(parsed.GetRequiredValue(folder), Math.Clamp(parsed.GetValue(scale), 0.05, 1));
+            DemoFiles.Write(parsed.GetRequiredValue(folder), Math.Clamp(parsed.GetValue(scale), 0.1, 1));
             return ExitCode.Good;
         });
         return command;

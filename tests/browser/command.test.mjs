@@ -10,7 +10,7 @@ const demo = demoFiles();
 const lyro = (...args) => spawnSync(join(root, "lyro"), args, { encoding: "utf8", maxBuffer: 1 << 28 });
 
 test("demo, build and proof do the whole job", () => {
-  assert.equal(lyro("demo", join(work, "another"), "--scale", "0.05").status, 0);
+  assert.equal(lyro("demo", join(work, "another"), "--scale", "0.1").status, 0);
   assert.ok(readFileSync(join(work, "another", "session", "Orrery_Suite.session.json")).length > 1000);
   const built = lyro("build", join(demo, "session"), "--out", join(work, "cli"), "--format", "flac", "--depth", "16");
   assert.equal(built.status, 0, built.stderr);
@@ -36,6 +36,36 @@ test("a package that differs ends with 1, bad input with 2, a wrong line with 3,
   assert.equal(lyro("build").status, 3);
   assert.equal(lyro("nonsense").status, 3);
   assert.equal(lyro("build", join(demo, "bells"), "--out", "/dev/full/x").status, 4);
+});
+
+test("convert goes between AAF, document and folder, and the proof follows each", () => {
+  const sheet = join(work, "sheet.json"), aaf = join(work, "conv", "suite.aaf");
+  writeFileSync(sheet, JSON.stringify({ clips: { media: "beside, WAVE", trimmed: true, handle: 500, smallSectors: true } }));
+  const first = lyro("convert", join(demo, "session"), aaf, "--receiver", sheet);
+  assert.equal(first.status, 0, first.stderr);
+  assert.match(first.stderr, /choir\.wav is missing/);
+  assert.match(first.stderr, /samples of handle/);
+  assert.equal(lyro("proof", aaf, "--against", join(demo, "session")).status, 0);
+  const bytes = readFileSync(aaf);
+  assert.equal(lyro("convert", join(demo, "session"), aaf, "--receiver", sheet).status, 0);
+  assert.deepEqual(readFileSync(aaf), bytes);
+  for (const to of [join(work, "conv2", "suite.session.json"), join(work, "conv3")]) {
+    assert.equal(lyro("convert", aaf, to).status, 0, to);
+    const proof = lyro("proof", to, "--against", aaf);
+    assert.equal(proof.status, 0, proof.stdout);
+  }
+  assert.equal(lyro("convert", aaf, join(work, "x.doc")).status, 2);
+  writeFileSync(sheet, '{"clips":{"media":"on tape"}}');
+  const wrong = lyro("convert", aaf, join(work, "y.aaf"), "--receiver", sheet);
+  assert.equal(wrong.status, 2);
+  assert.match(wrong.stderr, /\$\.clips\.media/);
+});
+
+test("the demo as an embedded and as a linked AAF brings the same clips", () => {
+  const [a, b] = ["aaf-linked", "aaf-embedded"].map(f => JSON.parse(lyro("inspect", join(demo, f, "Orrery_Suite.aaf"), "--json").stdout));
+  assert.ok(Object.values(a.media).every(m => m.how.startsWith("linked")) && Object.values(b.media).some(m => m.how === "embedded-wave"));
+  const places = told => new Set(told.tracks.flatMap(t => t.clips.map(c => `${c.start} ${c.length} ${c.gainDb.toFixed(4)}`)));
+  assert.deepEqual(places(a), places(b));
 });
 
 test("inspect tells a package by its manifest", () => {

@@ -53,7 +53,7 @@ public sealed class Seeder(
 
     // Tests seed a shorter piece.
     private static double DemoScale() =>
-        double.TryParse(Environment.GetEnvironmentVariable("LYRO_DEMO_SCALE"), System.Globalization.CultureInfo.InvariantCulture, out var scale) ? Math.Clamp(scale, 0.05, 1) : 1;
+        double.TryParse(Environment.GetEnvironmentVariable("LYRO_DEMO_SCALE"), System.Globalization.CultureInfo.InvariantCulture, out var scale) ? Math.Clamp(scale, 0.1, 1) : 1;
 
     private async Task<Transfer> TransferAsync(Account engineer, string name, string receiver, string folder, CancellationToken stop)
     {
