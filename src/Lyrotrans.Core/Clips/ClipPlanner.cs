@@ -307,7 +307,7 @@ internal sealed class ClipPlanner
         {
             _notes.Count(asProperty
                 ? "Fades in the nearer of the two shapes that a clip's property has, linear or equal power: {0}, up to {1} dB off."
-                : "Fades whose shape has no name there, so that they go by 33 points: {0}, up to {1} dB off.", error);
+                : "Fades whose shape has no name there, so that they go by 65 points: {0}, up to {1} dB off.", error);
         }
 
         return mapped;

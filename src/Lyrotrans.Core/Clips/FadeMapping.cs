@@ -7,7 +7,7 @@ namespace Lyrotrans.Core.Clips;
 /// <summary>Fade shapes made ones that a file of clips can say, with how far they are off.</summary>
 public static class FadeMapping
 {
-    private const int Steps = 32;
+    private const int Steps = 64;
     private const double Fine = 1 << 24;
 
     // Below this a difference is not heard, and shapes that reach silence in their own way differ without end.
