@@ -46,7 +46,7 @@ function plain(wave) {
 
 // The suite as a linked AAF: one file was renamed on the way, and its split pair is two tracks.
 {
-  const transfer = await begin(page, "Orrery Suite, from an AAF"), base = join(demoFiles(), "aaf-linked");
+  const transfer = await begin(page, "The suite from another room"), base = join(demoFiles(), "aaf-linked");
   await drop(page, listed(base).map(f => f.endsWith("cello.wav") ? ["in/media/tape_07.wav", plain(readFileSync(f))] : [`in/${f.slice(base.length + 1)}`, readFileSync(f)]));
   await waitForRevision(page, 1);
   await shoot("intake-links");
