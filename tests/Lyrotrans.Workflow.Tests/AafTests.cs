@@ -1,4 +1,5 @@
 using System.Text.Json.Nodes;
+using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
@@ -149,6 +150,30 @@ public sealed class AafTests : IDisposable
         Assert.Equal(
             loaded.Session.Tracks.SelectMany(t => t.Sounding!.Clips).Select(c => (c.Start, c.Length, c.GainDb, c.FadeIn, c.FadeOut, c.Muted)),
             again.Session.Tracks.SelectMany(t => t.Sounding!.Clips).Select(c => (c.Start, c.Length, c.GainDb, c.FadeIn, c.FadeOut, c.Muted)));
+    }
+
+    [Fact]
+    public void An_MXF_file_that_it_may_link_to_is_named_as_what_it_is()
+    {
+        var path = Path.Combine(_folder, "sound.mxf");
+        File.WriteAllBytes(path, [0x06, 0x0E, 0x2B, 0x34, 0x02, 0x05, 0x01, 0x01, 0x0D, 0x01, 0x02, 0x01, 0x01, 0x02, 0x04, 0x00, .. new byte[600]]);
+        Assert.Contains("MXF", Examiner.Examine(path, "in/sound.mxf", new string('a', 64)).Error, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void A_name_in_it_that_climbs_out_writes_nothing_outside()
+    {
+        var home = Path.Combine(_folder, "home");
+        var loaded = SessionLoader.Load(Fixture("embedded-wave"), Path.Combine(_folder, "scratch"));
+        var climbing = loaded with { Session = loaded.Session with { Media = loaded.Session.Media.Select(m => m with { FileName = $"../../{m.FileName}" }).ToValueArray(), Name = "../out" } };
+        foreach (var output in new[] { "a/x.aaf", "b/x.session.json", "c" }.Select(o => Path.Combine(home, "deep", o)))
+        {
+            var sheet = System.Text.Encoding.UTF8.GetBytes("""{"clips":{"media":"beside, WAVE"}}""");
+            SessionConvert.Write(climbing, SessionConvert.Prepared(climbing, output, sheet, "sheet"), output, DemoSession.Stamp, CancellationToken.None);
+        }
+
+        Assert.All(Directory.EnumerateFiles(_folder, "*.wav", SearchOption.AllDirectories), f => Assert.StartsWith(Path.Combine(home, "deep"), f));
+        Assert.Equal([Path.Combine(home, "deep")], Directory.EnumerateFileSystemEntries(home));
     }
 
     [Fact]

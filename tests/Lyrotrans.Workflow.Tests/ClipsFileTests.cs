@@ -1,11 +1,14 @@
 using System.IO.Compression;
 using System.Text;
 using Lyrotrans.Audio.Render;
+using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Time;
+using Lyrotrans.Formats.Aaf;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Sounds;
@@ -126,6 +129,45 @@ public sealed class ClipsFileTests(DemoSession demo) : IClassFixture<DemoSession
 
         renders.ForEach(r => r.Dispose());
         return worst;
+    }
+
+    [Theory]
+    [InlineData("29.97", true)]
+    [InlineData("29.97 drop", false)]
+    [InlineData("23.976", true)]
+    [InlineData("59.94", false)]
+    public void Frames_that_are_no_whole_samples_keep_every_clip(string frames, bool trimmed)
+    {
+        Assert.True(FrameRate.TryFromName(frames, out var rate));
+        var session = demo.Loaded.Session;
+        var loaded = demo.Loaded with { Session = session with { Start = new Timecode(session.Start.Frames, rate), Picture = null } };
+        var plan = Plan(new ClipChoices { FrameUnits = true, Trimmed = trimmed, Handle = 500 }, loaded);
+        var report = demo.Prove(demo.Build(plan, loaded), plan, loaded);
+        Assert.True(report.Passed, string.Join("\n", report.Rows.Where(r => !r.Passed).Take(10)));
+        Assert.All(report.Clips, c => Assert.Equal(0, c.Offset));
+    }
+
+    [Fact]
+    public void Sound_inside_opens_in_another_library()
+    {
+        var plan = Plan(new ClipChoices { Trimmed = true, MonoOnly = false });
+        using var stream = File.OpenRead(Unpack(demo.Build(plan)));
+        var document = AafDocument.Open(stream, "x.aaf");
+        var media = document.Read().Media.Values.Where(m => m.How == "embedded-wave").ToList();
+        Assert.NotEmpty(media);
+        foreach (var medium in media)
+        {
+            var path = Path.Combine(_folder, "inside.wav");
+            using (var output = File.Create(path))
+            using (var essence = document.OpenEssence(medium.Id)!)
+            {
+                essence.CopyTo(output);
+            }
+
+            // libsndfile.
+            using var sound = CodedSource.Open(path, medium.FileName);
+            Assert.Equal((medium.Channels, medium.Length, medium.Rate), (sound.Channels, sound.Length, sound.Rate));
+        }
     }
 
     [Fact]

@@ -344,18 +344,27 @@ internal sealed class ClipPlanner
         };
     }
 
-    /// <summary>Crossfades as long as the overlap has become; as whole units and in samples, whichever is longer.</summary>
+    /// <summary>
+    /// Crossfades as long as the overlap has become: so many whole units, in samples, within the clip, and never less than the overlap itself. Where a
+    /// unit is no whole number of samples these differ by one, and this is how a reader rounds.
+    /// </summary>
     private List<ClipPiece> Crossed(List<ClipPiece> pieces)
     {
+        long into = pieces.Count > 0 ? pieces[0].Clip.FadeIn.Length : 0;
         for (var i = 1; i < pieces.Count; i++)
         {
             var (before, clip) = (pieces[i - 1].Clip, pieces[i].Clip);
             var overlap = before.End - clip.Start;
             if (overlap > 0)
             {
-                var length = Math.Max(overlap, Unit(overlap));
-                pieces[i - 1] = pieces[i - 1] with { Clip = before with { FadeOut = before.FadeOut with { Length = length } } };
-                pieces[i] = pieces[i] with { Clip = clip with { FadeIn = clip.FadeIn with { Length = length } } };
+                var units = Unit(overlap);
+                pieces[i - 1] = pieces[i - 1] with { Clip = before with { FadeOut = before.FadeOut with { Length = Math.Max(overlap, Math.Min(units, before.Length - into)) } } };
+                into = Math.Min(units, clip.Length);
+                pieces[i] = pieces[i] with { Clip = clip with { FadeIn = clip.FadeIn with { Length = Math.Max(overlap, into) } } };
+            }
+            else
+            {
+                into = clip.FadeIn.Length;
             }
         }
 

@@ -16,6 +16,9 @@ public enum ContentKind
     CompoundFile,
     Picture,
 
+    /// <summary>Material Exchange Format (SMPTE ST 377-1); recognised, so that it can be said what it is, and not read.</summary>
+    Mxf,
+
     /// <summary>Markers as delimited text.</summary>
     MarkerList,
 }

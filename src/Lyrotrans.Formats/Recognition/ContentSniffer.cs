@@ -33,6 +33,7 @@ public static class ContentSniffer
             _ when text.StartsWith("MThd", StringComparison.Ordinal) || Form(text, ["RIFF"], ["RMID"]) => ContentKind.Midi,
             _ when text.StartsWith("PK\x03\x04", StringComparison.Ordinal) || text.StartsWith("PK\x05\x06", StringComparison.Ordinal) => ContentKind.Zip,
             _ when head is [0xD0, 0xCF, 0x11, 0xE0, 0xA1, 0xB1, 0x1A, 0xE1, ..] => ContentKind.CompoundFile,
+            _ when head is [0x06, 0x0E, 0x2B, 0x34, 0x02, 0x05, 0x01, 0x01, 0x0D, 0x01, 0x02, 0x01, 0x01, ..] => ContentKind.Mxf,
             _ when text.StartsWith("ID3", StringComparison.Ordinal) || head is [0xFF, >= 0xE2 and not 0xFF, ..] => ContentKind.Mp3,
             _ when text.Length > 11 && text[4..8] == "ftyp" => ContentKind.Picture,
             _ when LooksLikeSession(text) => ContentKind.OpenSession,

@@ -36,6 +36,7 @@ public static class Examiner
                 ContentKind.Picture => item with { Brings = ["a reference picture"], Placement = new(PlacementRule.SessionStart) },
                 ContentKind.Empty => item with { Error = $"{name}: The file is empty: 0 bytes. Its transfer or export failed; ask for it again." },
                 ContentKind.CompoundFile => Composition(item, AafReader.Read(stream, name)),
+                ContentKind.Mxf => item with { Error = $"{name}, byte 0: This is an MXF file, whose sound cannot be taken out here. Ask for the session with its sound inside, or beside it as WAV or AIFF." },
                 ContentKind.Zip => item with { Error = $"{name}: An archive inside an archive is not opened. Unpack it and bring in its files." },
                 _ => item with { Error = Unknown(name) },
             };
