@@ -1,5 +1,8 @@
 using CsCheck;
+using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Proof;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
@@ -80,6 +83,61 @@ public class AafRoundTripTests
         iter: 300);
 
 
+
+    [Fact]
+    public void What_was_planned_by_any_choices_is_found_as_it_was_meant() => Gen.Select(Gen.Int[0, int.MaxValue - 1], Gen.Int[0, 9], Gen.Int[0, 1023]).Sample(
+        (seed, frames, bits) =>
+        {
+            bool Bit(int n) => (bits >> n & 1) == 1;
+            var made = ClipSessions.Make(seed);
+            var session = made with { Start = made.Start with { Frames = 1000 }, Picture = null };
+            session = session with { Start = new Timecode(1000, FrameRate.All[frames]), Media = session.Media.Select(m => m with { Place = MediaPlace.Beside }).ToValueArray() };
+            var preparation = Preparation.Default(session) with
+            {
+                Clips = new ClipChoices
+                {
+                    FrameUnits = Bit(0),
+                    Trimmed = Bit(1),
+                    Handle = seed % 3000,
+                    HandleUnit = (HandleUnit)(seed % 3),
+                    MonoOnly = Bit(2),
+                    RenderGain = Bit(3),
+                    Fades = (FadeForm)(seed % 3),
+                    Volume = (VolumeForm)(seed / 3 % 3),
+                    Pan = (PanForm)(seed / 9 % 3),
+                    SmallSectors = Bit(4),
+                },
+            };
+            preparation = preparation with { Tracks = PreparationTreatment.OfAudio(preparation, session, Treatment.KeepClips) };
+            var plan = ClipPlan.Make(session, preparation);
+            Assert.Empty(SessionRules.Check(plan.Session));
+            if (plan.Session.Tracks.Count == 0 || (Bit(0) && plan.Session.Media.Count == 0))
+            {
+                // Without any sound nothing in the file says a sampling rate, and there is nothing that needs one.
+                return;
+            }
+
+            var form = new AafForm
+            {
+                SectorBytes = Bit(4) ? 512 : 4096,
+                EditRate = Bit(0) ? session.FrameRate.PerSecond : null,
+                FadesAsProperties = preparation.Clips.Fades == FadeForm.Properties,
+            };
+            var found = Read(Write(plan.Session, Beside(plan.Session), form));
+            var wrong = SessionComparison.Compare(plan.Session, found).Where(r => !r.Passed).ToList();
+            Assert.True(wrong.Count == 0, string.Join('\n', wrong.Take(5)));
+        },
+        iter: 400);
+
+    private static Dictionary<string, AafEssence> Beside(Session session) => session.Media.ToDictionary(m => m.Id, m => new AafEssence
+    {
+        MediaId = m.Id,
+        FileName = m.FileName,
+        Layout = new PcmLayout(m.Encoding, false, m.Channels, m.Rate, 0, m.Length),
+        Head = WaveWriter.Head(new PcmLayout(m.Encoding, false, m.Channels, m.Rate, 0, m.Length)),
+        BesidePath = m.FileName,
+        Identity = m.FileName,
+    });
 
     [Fact]
     public void Fades_as_properties_come_back_with_their_lengths()

@@ -47,7 +47,7 @@ internal sealed class ClipPlanner
         }
 
         _media.Settle();
-        var delivered = made.Select((m, i) => Numbered(m.Track with { Lanes = [new Lane("main", m.Pieces.Select(p => _media.Placed(m.Track, p)).ToValueArray())] }, i + 1)).ToValueArray();
+        var delivered = made.Select((m, i) => Numbered(m.Track with { Channels = m.Pieces.Count == 0 ? 1 : m.Track.Channels, Lanes = [new Lane("main", m.Pieces.Select(p => _media.Placed(m.Track, p)).ToValueArray())] }, i + 1)).ToValueArray();
         var media = _media.Media(delivered);
         return new ClipPlan
         {
@@ -215,7 +215,7 @@ internal sealed class ClipPlanner
         var ride = moved && _choices.Volume == VolumeForm.Rendered ? CurveMath.Raised(track.FaderAutomation, track.FaderDb) ?? new Automation([new AutomationPoint(0, track.FaderDb)]) : null;
         var kept = _choices.Volume == VolumeForm.Kept ? track : track with { FaderDb = 0, FaderAutomation = null };
         var pieces = Pieces(Lane(track), ride).Select(OnUnits).Where(p => p is not null).Select(p => p!).ToList();
-        return (kept with { FaderDb = Math.Max(CurveMath.SilentDb, kept.FaderDb), FaderAutomation = CurveMath.Floored(kept.FaderAutomation) }, _unit == 1 ? pieces : Crossed(pieces));
+        return (kept with { FaderDb = Math.Max(CurveMath.SilentDb, kept.FaderDb), FaderAutomation = CurveMath.Floored(kept.FaderAutomation) }, _unit == 1 ? pieces : Faded(pieces));
     }
 
     /// <summary>The clips of a track's sounding lane that a sequence can hold: one after the other, or crossing.</summary>
@@ -335,45 +335,57 @@ internal sealed class ClipPlanner
             _notes.Count("Clips with edges between frames: {0}; they move to whole frames, by up to {1} samples. The sound inside stays on its sample where media are trimmed.", worst);
         }
 
-        var length = end - start;
-        var into = OnUnits(clip.FadeIn, length);
         return piece with
         {
-            Clip = clip with { Start = start, Length = length, FadeIn = into, FadeOut = OnUnits(clip.FadeOut, length - into.Length), GainCurve = CurveMath.Shifted(clip.GainCurve, clip.Start - start) },
+            Clip = clip with { Start = start, Length = end - start, GainCurve = CurveMath.Shifted(clip.GainCurve, clip.Start - start) },
             Moved = start - clip.Start,
         };
     }
 
     /// <summary>
-    /// Crossfades as long as the overlap has become: so many whole units, in samples, within the clip, and never less than the overlap itself. Where a
-    /// unit is no whole number of samples these differ by one, and this is how a reader rounds.
+    /// Fades in whole units, after their clips' edges: first as many units as they have, or as the overlap has become, then within the clip and never less than
+    /// the overlap in samples. Where a unit is no whole number of samples these differ by one, and this is how a reader rounds.
     /// </summary>
-    private List<ClipPiece> Crossed(List<ClipPiece> pieces)
+    private List<ClipPiece> Faded(List<ClipPiece> pieces)
     {
-        long into = pieces.Count > 0 ? pieces[0].Clip.FadeIn.Length : 0;
-        for (var i = 1; i < pieces.Count; i++)
+        var clips = pieces.Select(p => p.Clip).ToList();
+        long Overlap(int i) => i > 0 && i < clips.Count ? Math.Max(0, clips[i - 1].End - clips[i].Start) : 0;
+        for (var i = 0; i < clips.Count; i++)
         {
-            var (before, clip) = (pieces[i - 1].Clip, pieces[i].Clip);
-            var overlap = before.End - clip.Start;
-            if (overlap > 0)
+            var (before, after) = (Overlap(i), Overlap(i + 1));
+            var into = OnUnits(clips[i].FadeIn, before, clips[i].Length);
+            clips[i] = clips[i] with { FadeIn = into, FadeOut = OnUnits(clips[i].FadeOut, after, clips[i].Length - into.Length) };
+        }
+
+        for (var i = 1; i < clips.Count; i++)
+        {
+            if (Overlap(i) is > 0 and var overlap)
             {
-                var units = Unit(overlap);
-                pieces[i - 1] = pieces[i - 1] with { Clip = before with { FadeOut = before.FadeOut with { Length = Math.Max(overlap, Math.Min(units, before.Length - into)) } } };
-                into = Math.Min(units, clip.Length);
-                pieces[i] = pieces[i] with { Clip = clip with { FadeIn = clip.FadeIn with { Length = Math.Max(overlap, into) } } };
-            }
-            else
-            {
-                into = clip.FadeIn.Length;
+                var (before, clip) = (clips[i - 1], clips[i]);
+                var into = Math.Max(overlap, clip.FadeIn.Length);
+                var earlier = Math.Min(before.FadeIn.Length, before.Length - overlap);
+                clips[i - 1] = before with
+                {
+                    FadeIn = before.FadeIn with { Length = earlier },
+                    FadeOut = before.FadeOut with { Length = Math.Max(overlap, Math.Min(before.FadeOut.Length, before.Length - earlier)) },
+                };
+                clips[i] = clip with { FadeIn = clip.FadeIn with { Length = into }, FadeOut = clip.FadeOut with { Length = Math.Min(clip.FadeOut.Length, clip.Length - into) } };
             }
         }
 
-        return pieces;
+        return [.. pieces.Zip(clips).Select(p => p.First with { Clip = p.Second })];
     }
 
-    private Fade OnUnits(Fade fade, long most)
+    private Fade OnUnits(Fade fade, long overlap, long most)
     {
-        var length = Math.Min(Unit(fade.Length), most);
-        return length <= 0 ? Fade.None : fade with { Length = length };
+        var length = Math.Min(Unit(overlap > 0 ? overlap : fade.Length), most);
+        if (length <= 0)
+        {
+            return Fade.None;
+        }
+
+        // What crossed and does so no more is a fade from or to silence now.
+        var shaped = overlap == 0 && _choices.Fades == FadeForm.Properties ? FadeMapping.ForProperty(fade).Fade : fade;
+        return shaped with { Length = length };
     }
 }

@@ -17,6 +17,8 @@ public sealed class EditImport
     // What we write about a file for our own proof is no word of the session.
     private const string OwnComment = "Lyrotrans ";
     private const double SilentDb = -144;
+    // Both ends of a span go to their nearest sample, so what lies in it may be a sample more or less.
+    private const long Rounding = 1;
     private const double Faint = 0.001;
     private const long Farthest = 1L << 46;
     private readonly EditComposition _composition;
@@ -191,9 +193,9 @@ public sealed class EditImport
             {
                 var before = laid[at];
                 var overlap = before.End - clip.Start;
-                var crosses = before.FadeOut.Length > 0 && clip.FadeIn.Length > 0 && overlap + before.FadeIn.Length <= before.Length && overlap + clip.FadeOut.Length <= clip.Length;
-                laid[at] = crosses ? before with { FadeOut = before.FadeOut with { Length = Math.Max(overlap, before.FadeOut.Length) } } : Ended(before, clip.Start);
-                next = crosses ? clip with { FadeIn = clip.FadeIn with { Length = Math.Max(overlap, clip.FadeIn.Length) } } : clip;
+                var crosses = before.FadeOut.Length > 0 && clip.FadeIn.Length > 0 && overlap + before.FadeIn.Length <= before.Length + Rounding && overlap <= clip.Length;
+                laid[at] = crosses ? Crossing(before, overlap) : Ended(before, clip.Start);
+                next = crosses ? Crossed(clip, overlap) : clip;
                 if (!crosses)
                 {
                     _findings.Add($"{before.Name} on {track} overlaps {clip.Name} by {overlap} samples without a crossfade; it ends where the later one begins.");
@@ -204,6 +206,19 @@ public sealed class EditImport
         }
 
         return laid.Where(c => c.Length > 0).ToValueArray();
+    }
+
+    // The overlap in samples and the fade in edit units may differ by one: the overlap holds, and all stays within the clip.
+    private static Clip Crossing(Clip clip, long overlap)
+    {
+        var into = Math.Min(clip.FadeIn.Length, clip.Length - overlap);
+        return clip with { FadeIn = clip.FadeIn with { Length = into }, FadeOut = clip.FadeOut with { Length = Math.Max(overlap, Math.Min(clip.FadeOut.Length, clip.Length - into)) } };
+    }
+
+    private static Clip Crossed(Clip clip, long overlap)
+    {
+        var into = Math.Max(overlap, clip.FadeIn.Length);
+        return clip with { FadeIn = clip.FadeIn with { Length = into }, FadeOut = clip.FadeOut with { Length = Math.Min(clip.FadeOut.Length, clip.Length - into) } };
     }
 
     private static Clip Ended(Clip clip, long end)
