@@ -64,6 +64,8 @@ export const files = folder => readdirSync(folder, { recursive: true }).map(f =>
 
 /** Drops files on the page as the file manager does, by name and bytes: paths below a base, or [name, bytes]. */
 export async function drop(page, list, base) {
+  // A page that was just loaded anew listens only when its modules ran.
+  await page.waitForLoadState("load");
   const payload = list.map(f => Array.isArray(f) ? { name: f[0], body: Buffer.from(f[1]).toString("base64") } : { name: relative(base, f), body: readFileSync(f).toString("base64") });
   await page.evaluate(async payload => {
     const transfer = new DataTransfer();

@@ -373,7 +373,15 @@ internal sealed class ClipPlanner
             }
         }
 
+        for (var i = 0; i < clips.Count; i++)
+        {
+            clips[i] = clips[i] with { FadeIn = Overlap(i) > 0 ? clips[i].FadeIn : Heard(clips[i].FadeIn), FadeOut = Overlap(i + 1) > 0 ? clips[i].FadeOut : Heard(clips[i].FadeOut) };
+        }
+
         return [.. pieces.Zip(clips).Select(p => p.First with { Clip = p.Second })];
+
+        // What is left of a fade beside another may be less than half a unit, which cannot be said.
+        Fade Heard(Fade fade) => Unit(fade.Length) == 0 ? Fade.None : fade;
     }
 
     private Fade OnUnits(Fade fade, long overlap, long most)
