@@ -199,6 +199,20 @@ public sealed class ClipsFileTests(DemoSession demo) : IClassFixture<DemoSession
     }
 
     [Fact]
+    public void The_sheet_says_what_to_do_with_it_and_every_column_of_the_carry_plan()
+    {
+        var plan = Plan(new ClipChoices { FrameUnits = true });
+        var folder = Path.GetDirectoryName(Unpack(demo.Build(plan)))!;
+        var sheet = File.ReadAllText(Path.Combine(folder, "Session_sheet.html"));
+        Assert.Contains($"<b>{plan.Root}.aaf</b>", sheet, StringComparison.Ordinal);
+        Assert.Contains("<th class=n>in AAF", sheet, StringComparison.Ordinal);
+        Assert.Contains("they move to whole frames", sheet, StringComparison.Ordinal);
+        Assert.DoesNotContain("Import everything in <b>audio</b>", sheet, StringComparison.Ordinal);
+        var row = CarryPlan.Of(plan).Rows.First(r => r.Kind == "Clip positions");
+        Assert.Contains($"<tr><td>Clip positions<td class=n>{row.Objects.Count}<td class=n>0<td class=n>{row.Count(1, Fate.Carried) + row.Count(1, Fate.Converted)}<td class=n>0<td class=n>{row.Count(3, Fate.Carried)}", sheet, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void Short_handles_are_listed_with_what_is_missing()
     {
         var plan = Plan(new ClipChoices { Trimmed = true, Handle = 60_000 });

@@ -53,10 +53,24 @@ public static class SessionSheet
         html.Append("<h2>In this order</h2><ol>");
         html.Append($"<li>Make an empty session at {E(session.Rate.ToString())}, {E(session.FrameRate.Name)} frames, start {E(session.TimecodeScale.At(plan.Range.Start).Frame.ToString())}.</li>");
         html.Append($"<li>Import <b>{E(plan.Root)}.mid</b> with its tempo map, so that the grid is there first.</li>");
-        html.Append("<li>Import everything in <b>audio</b>, one track per file, all at the start (or at their time stamps: it is the same place).</li>");
+        if (plan.Clips is { } clips)
+        {
+            var beside = plan.Files.Any(f => f.Kind == PlannedKind.ClipMedia) ? "; its sound lies beside it in <b>media</b>" : string.Empty;
+            html.Append($"<li>Open or import <b>{E(plan.Root)}.aaf</b>{beside}. Its first sample is {E(clips.Session.Start.ToString())}; it has {Digits.Grouped(clips.Session.Tracks.Count)} tracks with {Digits.Grouped(clips.Session.Tracks.Sum(t => t.Lanes.Sum(l => l.Clips.Count)))} clips.</li>");
+        }
+
+        if (plan.Files.Any(f => f.IsSound))
+        {
+            html.Append("<li>Import everything in <b>audio</b>, one track per file, all at the start (or at their time stamps: it is the same place).</li>");
+        }
+
         html.Append($"<li>Check: bar 1 is at sample {Digits.Grouped(session.Bar1Sample - plan.Range.Start)}.</li></ol>");
         html.Append(System.Globalization.CultureInfo.InvariantCulture, $"<p>The MIDI file holds tempo in whole microseconds; its grid strays from the sound by at most {MeantMidi.Drift(plan, plan.Preparation.Midi.Tempo).Samples:0.00} samples at any beat.</p>");
         Click(html, plan);
+        if (plan.Clips is { Notes.Count: > 0 })
+        {
+            html.Append($"<p>In the AAF:</p><ul>{string.Concat(plan.Clips.Notes.Select(n => $"<li>{E(n)}</li>"))}</ul>");
+        }
     }
 
     private static void Click(StringBuilder html, DeliveryPlan plan)
@@ -131,10 +145,12 @@ public static class SessionSheet
             html.Append($"<tr><td>{E(track.Name)}<td>{E(why)}</tr>");
         }
 
-        html.Append("</table><h2>Carry plan</h2><table><tr><th>kind<th class=n>in the session<th class=n>printed<th class=n>in MIDI<th class=n>in the record<th class=n>held back</tr>");
+        html.Append($"</table><h2>Carry plan</h2><table><tr><th>kind<th class=n>in the session{string.Concat(rows.Columns.Select(c => $"<th class=n>in {(c == "record" ? "the record" : c)}"))}<th class=n>held back</tr>");
+        var last = rows.Columns.Count - 1;
         foreach (var row in rows.Rows)
         {
-            html.Append($"<tr><td>{row.Kind}<td class=n>{row.Objects.Count}<td class=n>{row.Count(0, Fate.Printed)}<td class=n>{row.Count(1, Fate.Carried) + row.Count(1, Fate.Converted)}<td class=n>{row.Count(2, Fate.Carried)}<td class=n>{row.Count(2, Fate.HeldBack)}</tr>");
+            var brought = Enumerable.Range(0, rows.Columns.Count).Select(c => $"<td class=n>{row.Count(c, Fate.Carried) + row.Count(c, Fate.Converted) + row.Count(c, Fate.Printed)}");
+            html.Append($"<tr><td>{row.Kind}<td class=n>{row.Objects.Count}{string.Concat(brought)}<td class=n>{row.Count(last, Fate.HeldBack)}</tr>");
         }
 
         html.Append("</table>");
