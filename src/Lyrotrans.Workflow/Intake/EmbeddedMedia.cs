@@ -10,7 +10,13 @@ namespace Lyrotrans.Workflow.Intake;
 public static class EmbeddedMedia
 {
     /// <summary>What a medium inside a file is called beside it.</summary>
-    public static string NameOf(string document, string media) => $"{document} media/{media}";
+    /// <param name="document">The file that holds it.</param>
+    /// <param name="composition">The composition that refers to it; null for the top one.</param>
+    /// <param name="media">Its own name.</param>
+    public static string NameOf(string document, string? composition, string media) => $"{FolderOf(document)}{(composition is null ? string.Empty : $"{composition.Replace('/', '_')}/")}{media}";
+
+    /// <summary>The folder, with a <c>/</c> at its end, that everything inside a file comes to lie in.</summary>
+    public static string FolderOf(string document) => $"{document} media/";
 
     /// <param name="path">The AAF file on disk.</param>
     /// <param name="name">As people call it.</param>
@@ -22,7 +28,8 @@ public static class EmbeddedMedia
     {
         using var stream = File.OpenRead(path);
         var document = AafDocument.Open(stream, name);
-        foreach (var media in document.Read().Media.Values.Where(m => m.IsEmbedded))
+        var compositions = document.Compositions;
+        foreach (var (composition, media) in compositions.SelectMany((c, i) => document.Read(c).Media.Values.Where(m => m.IsEmbedded).Select(m => (i == 0 ? null : c, m))))
         {
             stop.ThrowIfCancellationRequested();
             if (document.OpenEssence(media.Id) is not { } essence)
@@ -37,7 +44,7 @@ public static class EmbeddedMedia
                 Write(media, essence, output);
             }
 
-            yield return (media, NameOf(name, media.FileName), target);
+            yield return (media, NameOf(name, composition, media.FileName), target);
         }
     }
 

@@ -31,6 +31,9 @@ public sealed class SessionJoin
     private IReadOnlyDictionary<string, LinkResult> _links = new Dictionary<string, LinkResult>();
     private IReadOnlyList<string> _compositions = [];
 
+    // Where another than the top one is taken: its sound inside the document lies in a folder of its own.
+    private string? _otherComposition;
+
     private SessionJoin(IntakeState state, Func<string, Stream> open)
     {
         _state = state;
@@ -65,7 +68,14 @@ public sealed class SessionJoin
             _placed[sound.Id] = new PlacedItem(null, "it may be a missing medium: choose above");
         }
 
-        session = AddSounds(session, sounds.Where(s => !_used.Contains(s.Id) && !doubtful.Contains(s.Id)).ToList());
+        // What lies inside a document is its media and never a track of its own, also where another composition was taken.
+        var inside = sounds.Where(s => !_used.Contains(s.Id) && documents.Exists(d => s.Name.StartsWith(EmbeddedMedia.FolderOf(d.Name), StringComparison.Ordinal))).Select(s => s.Id).ToHashSet();
+        foreach (var id in inside)
+        {
+            _placed[id] = new PlacedItem(null, "inside the document; this composition does not use it");
+        }
+
+        session = AddSounds(session, sounds.Where(s => !_used.Contains(s.Id) && !doubtful.Contains(s.Id) && !inside.Contains(s.Id)).ToList());
         session = AddMarkers(session, own, good.Where(i => i.Kind == ContentKind.MarkerList).ToList());
         session = WithChannels(session);
         session = AddPicture(session, good.Where(i => i.Kind == ContentKind.Picture).ToList());
@@ -92,6 +102,7 @@ public sealed class SessionJoin
     {
         var names = document.Compositions;
         var taken = _state.Composition is { } chosen && names.Contains(chosen) ? chosen : names[0];
+        _otherComposition = taken == names[0] ? null : taken;
         _compositions = [taken, .. names.Where(n => n != taken)];
         return EditImport.Make(document.Read(taken)).Session;
     }
@@ -102,7 +113,7 @@ public sealed class SessionJoin
         var folder = document.Name.Contains('/', StringComparison.Ordinal) ? document.Name[..document.Name.LastIndexOf('/')] + "/" : string.Empty;
         var byName = sounds.DistinctBy(s => s.Name).ToDictionary(s => s.Name);
         var byId = sounds.DistinctBy(s => s.Id).ToDictionary(s => s.Id);
-        var inside = session.Media.ToDictionary(m => m.Id, m => byName.GetValueOrDefault(EmbeddedMedia.NameOf(document.Name, m.FileName)));
+        var inside = session.Media.ToDictionary(m => m.Id, m => byName.GetValueOrDefault(EmbeddedMedia.NameOf(document.Name, _otherComposition, m.FileName)));
         var wanted = session.Media.Where(m => inside[m.Id] is null).ToList();
         var candidates = sounds.Where(s => s.Sound!.Frames > 0 && !inside.ContainsValue(s)).Select(Candidate).ToList();
         _links = Relink.Match(wanted, MediaNeeds.Of(session), candidates, _state.Links, folder);

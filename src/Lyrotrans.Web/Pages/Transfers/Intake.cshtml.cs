@@ -109,7 +109,7 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
         var (wanted, file) = (Desk.Session.Media.FirstOrDefault(m => m.Id == media), Desk.Intake.Items.FirstOrDefault(i => i.Id == item && i.IsSound));
         return wanted is null || file is null
             ? Task.FromResult<IActionResult>(BadRequest("There is no such file any more. Load the page again."))
-            : DecideAsync(from, $"{wanted.FileName} is {Path.GetFileName(file.Name)}", Desk.Intake with { Links = Desk.Intake.Links.Append(KeyValuePair.Create(media, item)).DistinctBy(l => l.Key).ToDictionary() }, stop);
+            : DecideAsync(from, $"{wanted.FileName} is {Path.GetFileName(file.Name)}", Desk.Intake with { Links = Desk.Intake.Links.Where(l => l.Key != media).Append(KeyValuePair.Create(media, item)).ToDictionary() }, stop);
     }
 
     public Task<IActionResult> OnPostLinkAllAsync(int from, CancellationToken stop)
