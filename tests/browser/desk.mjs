@@ -75,7 +75,11 @@ export async function drop(page, list, base) {
 }
 
 export const revision = page => page.locator("#revision").innerText().then(Number);
-export async function waitForRevision(page, number) { await page.waitForFunction(n => Number(document.getElementById("revision")?.textContent) >= n, number, { timeout: 60000 }); }
+export async function waitForRevision(page, number) {
+  await page.waitForFunction(n => Number(document.getElementById("revision")?.textContent) >= n, number, { timeout: 60000 }).catch(async problem => {
+    throw new Error(`no revision ${number}; the page says: ${await page.locator("#under-way, #batches, #notice").allInnerTexts()}`, { cause: problem });
+  });
+}
 /** Does something and waits until another revision is in force. */
 export async function makesRevision(page, action) {
   const before = await revision(page);

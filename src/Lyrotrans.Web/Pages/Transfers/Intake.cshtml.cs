@@ -39,6 +39,9 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
 
     public string TrackName(string id) => Desk.Session.Tracks.FirstOrDefault(t => t.Id == id)?.Name ?? id;
 
+    /// <summary>The number of the revision in force once the batches were read; a batch that ended meanwhile may have made a newer one than the page shows.</summary>
+    public int Newest { get; private set; }
+
     public bool IsBusy => Batches.Any(b => b.State is WorkState.Waiting or WorkState.Working);
 
     public bool HasDocument => DocumentName is not null;
@@ -199,6 +202,7 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
         Joined = Desks.Joined(Desk);
         Pairs = pairs.Find(Desk);
         Batches = await Database.Batches.AsNoTracking().Where(b => b.TransferId == Desk.Id).OrderByDescending(b => b.At).Take(5).ToListAsync(stop);
+        Newest = await Database.Transfers.Where(t => t.Id == Desk.Id).Select(t => t.Current).SingleAsync(stop);
         var open = await Database.Uploads.AsNoTracking().Where(u => u.Batch!.TransferId == Desk.Id && u.Batch.State == WorkState.Receiving).ToListAsync(stop);
         Broken = open.Select(u => (u.Name, Endpoints.Uploads.Arrived(store, u), u.Length, u.BatchId)).ToList();
     }

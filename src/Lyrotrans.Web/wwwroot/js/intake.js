@@ -73,24 +73,28 @@ function send(item, row, batch) {
 }
 
 /** Asks for the batches until nothing is at work, then shows the new state. */
-function watch() {
-  const timer = setInterval(async () => {
-    const answer = await fetch(`${location.pathname}?handler=Batches`);
+async function watch() {
+  for (;;) {
+    await new Promise(passed => setTimeout(passed, 400));
+    const answer = await fetch(`${location.pathname}?handler=Batches`).catch(() => null);
+    if (!answer?.ok) continue;
     const box = document.createElement("div");
     box.innerHTML = await answer.text();
     const fresh = box.firstElementChild;
     document.getElementById("batches").replaceWith(fresh);
     wireStops();
-    if (fresh.dataset.busy === "no") { clearInterval(timer); if (fresh.dataset.revision !== document.body.dataset.revision) location.reload(); }
-  }, 400);
+    if (fresh.dataset.busy === "no") { showNewest(fresh); return; }
+  }
 }
+/** The page shows another revision than the one in force: it is loaded anew. */
+function showNewest(batches) { if (batches.dataset.revision !== document.body.dataset.revision) location.reload(); }
 function wireStops() { for (const b of document.querySelectorAll("[data-stop]")) b.onclick = () => fetch(b.dataset.stop, { method: "POST" }); }
 document.getElementById("forget")?.addEventListener("click", async e => {
   for (const batch of e.target.dataset.forget.split(" ")) await fetch(`/batches/${batch}/stop`, { method: "POST" });
   location.reload();
 });
 wireStops();
-if (document.getElementById("batches").dataset.busy === "yes") watch();
+if (document.getElementById("batches").dataset.busy === "yes") watch(); else showNewest(document.getElementById("batches"));
 
 document.addEventListener("htmx:responseError", () => setTimeout(() => location.reload(), 5000));
 let seen = -1;
