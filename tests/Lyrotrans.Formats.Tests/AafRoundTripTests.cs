@@ -16,7 +16,7 @@ namespace Lyrotrans.Formats.Tests;
 public class AafRoundTripTests
 {
     /// <summary>Sound made of the place of each byte, so that a byte in the wrong place shows.</summary>
-    internal static Dictionary<string, AafEssence> Essence(Session session, int seed)
+    internal static Dictionary<string, EditEssence> Essence(Session session, int seed)
     {
         var random = new Random(seed);
         return session.Media.ToDictionary(m => m.Id, m =>
@@ -24,7 +24,7 @@ public class AafRoundTripTests
             var how = random.Next(3);
             var layout = new PcmLayout(m.Encoding, false, m.Channels, m.Rate, 0, m.Length);
             var head = WaveWriter.Head(layout);
-            return new AafEssence
+            return new EditEssence
             {
                 MediaId = m.Id,
                 FileName = m.FileName,
@@ -55,7 +55,7 @@ public class AafRoundTripTests
         return bytes;
     }
 
-    internal static byte[] Write(Session session, IReadOnlyDictionary<string, AafEssence> essence, AafForm form)
+    internal static byte[] Write(Session session, IReadOnlyDictionary<string, EditEssence> essence, AafForm form)
     {
         using var output = new MemoryStream();
         AafWriter.Write(session, essence, form, output);
@@ -129,7 +129,7 @@ public class AafRoundTripTests
         },
         iter: 400);
 
-    private static Dictionary<string, AafEssence> Beside(Session session) => session.Media.ToDictionary(m => m.Id, m => new AafEssence
+    private static Dictionary<string, EditEssence> Beside(Session session) => session.Media.ToDictionary(m => m.Id, m => new EditEssence
     {
         MediaId = m.Id,
         FileName = m.FileName,
@@ -181,7 +181,7 @@ public class AafRoundTripTests
     [Fact]
     public void A_gain_is_within_a_millionth_of_a_decibel() => Gen.Double[-143, 40].Sample(decibels =>
     {
-        var ratio = AafRatio.OfDecibels(decibels);
+        var ratio = Ratio32.OfDecibels(decibels);
         return Math.Abs(Decibels.FromRatio((double)ratio.Numerator / ratio.Denominator) - decibels) < 1e-6;
     });
 }

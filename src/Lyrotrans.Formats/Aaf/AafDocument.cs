@@ -4,7 +4,7 @@ using Lyrotrans.Formats.Edits;
 namespace Lyrotrans.Formats.Aaf;
 
 /// <summary>An AAF file opened once: its compositions, and the sound that lies inside it.</summary>
-public sealed class AafDocument
+public sealed class AafDocument : IEditDocument
 {
     private readonly AafFile _file;
 

@@ -1,15 +1,14 @@
 using System.Buffers.Binary;
-using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Edits;
+using Lyrotrans.Formats.Edits.Chains;
 
 namespace Lyrotrans.Formats.Aaf;
 
 /// <summary>Reads the parameters of operations: constants, curves and the levels of fades.</summary>
 internal sealed class AafParameter(AafFile file)
 {
-    private const int FadeSteps = 64;
     private static readonly Guid s_level = AafModel.Definition("ParameterDef_Level");
     private static readonly Guid s_outgoing = AafModel.Definition("ParameterDef_OutgoingLevel");
     private static readonly Guid s_incoming = AafModel.Definition("ParameterDef_IncomingLevel");
@@ -67,51 +66,14 @@ internal sealed class AafParameter(AafFile file)
         }
 
         // A level that goes by points says the mix: what comes in, and what is left of what goes out.
-        var one = Fade(level, length, false);
-        return one.Shape == FadeShape.Sampled ? (one with { Curve = one.Curve.Reverse().Select(v => 1 - v).ToValueArray() }, one) : (one, one);
+        return LevelCurve.Mix(Fade(level, length, false));
     }
 
     private static AafObject? Find(List<AafObject> parameters, Guid definition) =>
         parameters.Find(p => (p.Id(AafPid.ParameterDefinition) ?? p.Weak(AafPid.ParameterDefinition)) == definition);
 
-    private EditFade Fade(AafObject level, Rational length, bool falls)
-    {
-        var points = Points(level).Select(p => (Time: Rational.Zero < p.Time ? p.Time < 1 ? p.Time : 1 : 0, p.Value)).ToList();
-        if (falls)
-        {
-            points = [.. points.AsEnumerable().Reverse().Select(p => (1 - p.Time, p.Value))];
-        }
-
-        return points is [] or [(_, _)] || (points is [var (from, low), var (to, high)] && from == 0 && to == 1 && low == 0 && high == 1)
-            ? new EditFade(length, Shape(level))
-            : new EditFade(length, FadeShape.Sampled, Sampled(points));
-    }
-
-    private ValueArray<double> Sampled(List<(Rational Time, double Value)> points)
-    {
-        var last = points.Count - 1;
-        if (points.Select((p, i) => p.Time == new Rational(i, last)).All(even => even))
-        {
-            return points.Select(p => Math.Clamp(p.Value, 0, 1)).ToValueArray();
-        }
-
-        file.Find($"A fade's points do not lie at equal steps; {FadeSteps} equal ones were taken from its curve.");
-        var curve = new double[FadeSteps + 1];
-        for (var (i, at) = (0, 0); i <= FadeSteps; i++)
-        {
-            var x = (double)i / FadeSteps;
-            while (at < last - 1 && points[at + 1].Time.ToDouble() < x)
-            {
-                at++;
-            }
-
-            var (from, to) = (points[at].Time.ToDouble(), points[at + 1].Time.ToDouble());
-            var part = to > from ? Math.Clamp((x - from) / (to - from), 0, 1) : 1;
-            curve[i] = Math.Clamp(points[at].Value + ((points[at + 1].Value - points[at].Value) * part), 0, 1);
-        }
-
-        return curve.ToValueArray();
-    }
+    private EditFade Fade(AafObject level, Rational length, bool falls) =>
+        LevelCurve.Fade(Points(level).ToList(), length, Shape(level), falls, file.Find);
 
     private FadeShape Shape(AafObject level) => level.Weak(AafPid.Interpolation) is { } id && s_shapes.TryGetValue(id, out var shape) ? shape : Unknown(level, FadeShape.Linear);
 

@@ -1,6 +1,7 @@
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Edits;
+using Lyrotrans.Formats.Edits.Chains;
 
 namespace Lyrotrans.Formats.Aaf;
 
@@ -10,17 +11,18 @@ namespace Lyrotrans.Formats.Aaf;
 /// </summary>
 public sealed class AafReader
 {
-    private const int LowestSamplingRate = 8_000;
     private const int MostSlots = 4_000;
     private static readonly Guid s_topLevel = new("0d010102-0101-0700-060e-2b3404010101");
     private readonly AafFile _file;
     private readonly AafObject _composition;
+    private readonly AafFormat _format;
     private readonly AafKinds _kinds;
 
     private AafReader(AafFile file, string? choice)
     {
         _file = file;
-        _kinds = new AafKinds(file);
+        _format = new AafFormat(file);
+        _kinds = _format.Kinds;
         var all = file.Mobs.Where(m => m.Is("CompositionMob")).ToList();
         _composition = (choice is null ? null : all.Find(m => m.Text(AafPid.MobName) == choice)) ?? Top(all)
             ?? throw new BadInputException(file.Name, string.Empty, "There is no composition in it: nothing says how its sound lies over time.", "Export the whole sequence, not a bin.");
@@ -49,10 +51,12 @@ public sealed class AafReader
         var slots = _composition.Objects(AafPid.Slots).Take(MostSlots).ToList();
         var sound = slots.Where(s => s.Object(AafPid.SlotSegment) is { } segment && _kinds.IsSound(segment)).ToList();
         var editRate = sound.Select(s => s.Ratio(AafPid.EditRate)).FirstOrDefault(r => r is { Sign: > 0 }) ?? 48_000;
-        var rate = editRate >= LowestSamplingRate && SampleRate.IsPossible(editRate) ? new SampleRate(editRate) : MediaRate();
-        var media = new AafMedia(_file, _kinds);
-        var chain = new AafChain(_file, media, rate);
-        var tracks = sound.Select((s, i) => chain.Track(s, i + 1)).ToList();
+        var rate = ChainRates.IsSampling(editRate)
+            ? new SampleRate(editRate)
+            : ChainRates.Commonest(_file.Mobs.Select(m => m.Object(AafPid.EssenceDescription)).OfType<AafObject>().Select(d => d.Ratio(AafPid.AudioSamplingRate) ?? d.Ratio(AafPid.FileSampleRate)));
+        var media = _format.Media;
+        var walk = new ChainWalk<AafObject>(_format, rate);
+        var tracks = _format.MobOf("composition", _composition).SoundSlots.Select((s, i) => walk.Track(s, i + 1)).ToList();
         var markers = slots.Where(s => s.Is("EventMobSlot")).SelectMany(s => Markers(s, rate)).OrderBy(m => m.Place).ToList();
         var timecode = Timecode(slots);
         return new EditComposition
@@ -70,36 +74,15 @@ public sealed class AafReader
             Picture = Picture(slots, rate, media),
             Others = Others,
             Comments = Comments(),
-            Findings = [.. EditRateFindings(editRate, rate), .. _file.Findings],
+            Findings = [.. ChainRates.Coarse(editRate, rate), .. _file.Findings],
         };
     }
 
-    private static IEnumerable<string> EditRateFindings(Rational editRate, SampleRate rate)
-    {
-        if (editRate < LowestSamplingRate)
-        {
-            var unit = rate.PerSecond / editRate;
-            yield return FormattableString.Invariant($"Places are whole units of {unit.ToDouble():0.###} samples ({editRate.ToDouble():0.###} a second); what was finer was lost when it was written, up to {unit.ToDouble() / 2:0.#} samples.");
-        }
-    }
-
-    private SampleRate MediaRate()
-    {
-        var rates = _file.Mobs.Select(m => m.Object(AafPid.EssenceDescription)).OfType<AafObject>()
-            .Select(d => d.Ratio(AafPid.AudioSamplingRate) ?? d.Ratio(AafPid.FileSampleRate)).OfType<Rational>().Where(r => r >= LowestSamplingRate && SampleRate.IsPossible(r));
-        return new SampleRate(rates.GroupBy(r => r).OrderByDescending(g => g.Count()).Select(g => g.Key).FirstOrDefault(48_000));
-    }
-
-    private static AafObject? Top(List<AafObject> all) =>
+    private AafObject? Top(List<AafObject> all) =>
         all.Find(m => m.Id(AafPid.UsageCode) == s_topLevel) ?? all.Find(m => !IsReferred(m, all)) ?? all.FirstOrDefault();
 
-    private static bool IsReferred(AafObject mob, List<AafObject> all) =>
-        mob.MobId(AafPid.MobId) is { } id && all.Exists(other => other != mob && other.Objects(AafPid.Slots).Take(MostSlots).Any(s => s.Object(AafPid.SlotSegment) is { } segment && RefersTo(segment, id, 0)));
-
-    private static bool RefersTo(AafObject segment, string mob, int depth) => depth < AafChain.Deepest && (
-        segment.MobId(AafPid.SourceId) == mob
-        || new[] { AafPid.Components, AafPid.InputSegments, AafPid.Selected, AafPid.Alternates, AafPid.ScopeSlots, AafPid.EssenceGroupChoices }
-            .Any(pid => segment.Has(pid) && segment.Objects(pid).Any(s => RefersTo(s, mob, depth + 1))));
+    private bool IsReferred(AafObject mob, List<AafObject> all) =>
+        mob.MobId(AafPid.MobId) is { } id && all.Exists(other => other != mob && other.Objects(AafPid.Slots).Take(MostSlots).Any(s => s.Object(AafPid.SlotSegment) is { } segment && ChainWalk<AafObject>.RefersTo(_format, segment, id)));
 
     private static string Name(AafObject mob) => mob.Text(AafPid.MobName) is { Length: > 0 } name ? name : "unnamed";
 

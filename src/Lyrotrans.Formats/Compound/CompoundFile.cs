@@ -1,3 +1,4 @@
+using Lyrotrans.Formats.Binary;
 using System.Buffers.Binary;
 using System.Text;
 using Lyrotrans.Core.Errors;

@@ -39,6 +39,9 @@ public sealed record EditComposition
 
     public IReadOnlyDictionary<string, string> Comments { get; init; } = new Dictionary<string, string>();
 
+    /// <summary>What only this format has to say of the file, by name.</summary>
+    public IReadOnlyDictionary<string, string> Facts { get; init; } = new Dictionary<string, string>();
+
     /// <summary>What was met and could not be used, by name and place.</summary>
     public IReadOnlyList<string> Findings { get; init; } = [];
 }

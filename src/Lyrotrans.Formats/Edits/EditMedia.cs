@@ -29,7 +29,7 @@ public sealed record EditMedia
     /// <summary>Samples since midnight, where its header says so.</summary>
     public long? TimeReference { get; init; }
 
-    /// <summary><c>linked</c>, <c>embedded-pcm</c>, <c>embedded-wave</c> or <c>embedded-aiff</c>.</summary>
+    /// <summary><c>linked</c>, <c>embedded-pcm</c>, <c>embedded-wave</c> or <c>embedded-aifc</c>.</summary>
     public string How { get; init; } = "linked";
 
     /// <summary>How many of the file's first bytes were copied into its description, and their SHA-256.</summary>

@@ -14,6 +14,12 @@ public enum ContentKind
     Zip,
     OpenSession,
     CompoundFile,
+
+    /// <summary>An OMF file of version 1 or 2.</summary>
+    Omf,
+
+    /// <summary>An OTIO document.</summary>
+    Otio,
     Picture,
 
     /// <summary>Material Exchange Format (SMPTE ST 377-1); recognised, so that it can be said what it is, and not read.</summary>

@@ -1,10 +1,11 @@
 using System.Text;
 using Lyrotrans.Formats.Binary;
 using Lyrotrans.Formats.MarkerList;
+using Lyrotrans.Formats.Omf;
 
 namespace Lyrotrans.Formats.Recognition;
 
-/// <summary>Recognises a file by its first bytes, never by its name.</summary>
+/// <summary>Recognises a file by its content, never by its name.</summary>
 public static class ContentSniffer
 {
     public static ContentKind Recognise(Stream stream)
@@ -13,7 +14,9 @@ public static class ContentSniffer
         Span<byte> head = stackalloc byte[512];
         var count = stream.ReadAtLeast(head, head.Length, throwOnEndOfStream: false);
         stream.Position = 0;
-        return Recognise(head[..count]);
+
+        // OMF has no head of its own: its label is at the end, and what it begins with is the first value that was written.
+        return OmfDocument.Is(stream) ? ContentKind.Omf : Recognise(head[..count]);
     }
 
     public static ContentKind Recognise(ReadOnlySpan<byte> head)
@@ -37,6 +40,7 @@ public static class ContentSniffer
             _ when text.StartsWith("ID3", StringComparison.Ordinal) || head is [0xFF, >= 0xE2 and not 0xFF, ..] => ContentKind.Mp3,
             _ when text.Length > 11 && text[4..8] == "ftyp" => ContentKind.Picture,
             _ when LooksLikeSession(text) => ContentKind.OpenSession,
+            _ when LooksLike(text, "\"OTIO_SCHEMA\"") => ContentKind.Otio,
             _ when MarkerListReader.IsHead(TextGuess.Decode(head).Split('\n')[0]) => ContentKind.MarkerList,
             _ => ContentKind.Unknown,
         };
@@ -45,9 +49,11 @@ public static class ContentSniffer
     private static bool Form(string text, string[] forms, string[] types) =>
         text.Length >= 12 && forms.Contains(text[..4]) && types.Contains(text[8..12]);
 
-    private static bool LooksLikeSession(string text)
+    private static bool LooksLikeSession(string text) => LooksLike(text, "\"lyrotransSession\"");
+
+    private static bool LooksLike(string text, string key)
     {
         var body = text.TrimStart('\u00EF', '\u00BB', '\u00BF', ' ', '\t', '\r', '\n');
-        return body.StartsWith('{') && body.Contains("\"lyrotransSession\"", StringComparison.Ordinal);
+        return body.StartsWith('{') && body.Contains(key, StringComparison.Ordinal);
     }
 }

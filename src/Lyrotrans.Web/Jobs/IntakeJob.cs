@@ -116,7 +116,7 @@ public sealed class IntakeJob(LyroContext database, MediaStore store, DeskLoader
     private async Task<IReadOnlyList<IntakeItem>> WithInnerAsync(string sha256, string name, JobPulse pulse)
     {
         var item = Examined(sha256, name, pulse);
-        if (item.Kind != ContentKind.CompoundFile || item.Error is not null)
+        if (!EditDocuments.Is(item.Kind) || item.Error is not null)
         {
             return [item];
         }

@@ -1,3 +1,4 @@
+using Lyrotrans.Formats.Edits;
 using Lyrotrans.Audio.Render;
 using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Delivering;
@@ -37,12 +38,12 @@ public static class ClipsFile
     public static ClipSound Sound(DeliveryPlan plan, string mediaId, IMediaOpener opener, IMediaFiles files, CancellationToken stop) =>
         new(plan, plan.Clips!.Media.First(m => m.Media.Id == mediaId), opener, files, stop);
 
-    private static AafEssence Essence(DeliveryPlan plan, ClipMedia medium, IMediaOpener opener, IMediaFiles files, CancellationToken stop)
+    private static EditEssence Essence(DeliveryPlan plan, ClipMedia medium, IMediaOpener opener, IMediaFiles files, CancellationToken stop)
     {
         var form = plan.Preparation.Clips.Media;
         var sound = new ClipSound(plan, medium, opener, files, stop);
         var beside = form is ClipMediaForm.BesideWave or ClipMediaForm.BesideAiff;
-        return new AafEssence
+        return new EditEssence
         {
             MediaId = medium.Media.Id,
             FileName = medium.Media.FileName,

@@ -36,6 +36,11 @@ internal static class EditInspection
             json["picture"] = new JsonObject { ["name"] = picture.Name, ["start"] = Number(picture.Start), ["lengthFrames"] = picture.LengthFrames };
         }
 
+        foreach (var (fact, value) in composition.Facts)
+        {
+            json[fact] = int.TryParse(value, out var number) ? number : value;
+        }
+
         json["otherCompositions"] = new JsonArray([.. composition.Others.Select(o => JsonValue.Create(o))]);
         json["comments"] = new JsonObject(composition.Comments.Select(c => KeyValuePair.Create(c.Key, (JsonNode?)JsonValue.Create(c.Value))));
         json["findings"] = new JsonArray([.. composition.Findings.Select(f => JsonValue.Create(f))]);
@@ -44,7 +49,7 @@ internal static class EditInspection
 
     private static JsonObject Track(EditTrack track, EditComposition composition) => new()
     {
-        ["name"] = track.Name,
+        ["name"] = track.Name.Length == 0 ? null : track.Name,
         ["number"] = track.Number,
         ["length"] = Number(track.Length),
         ["pan"] = track.Pan,
@@ -139,12 +144,12 @@ internal static class EditInspection
 
         using (stream)
         {
-            if (media.How == "embedded-wave")
+            return media.How switch
             {
-                return Inspection.SampleHash(stream, WaveReader.Read(stream, media.FileName).Layout);
-            }
-
-            return media.How == "embedded-pcm" ? Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(stream)) : null;
+                "embedded-wave" => Inspection.SampleHash(stream, WaveReader.Read(stream, media.FileName).Layout),
+                "embedded-aifc" => Inspection.SampleHash(stream, AiffReader.Read(stream, media.FileName).Layout),
+                _ => Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(stream)),
+            };
         }
     }
 

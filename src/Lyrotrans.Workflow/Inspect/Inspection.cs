@@ -3,7 +3,7 @@ using System.Text.Json.Nodes;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
-using Lyrotrans.Formats.Aaf;
+using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Recognition;
@@ -33,12 +33,12 @@ public static class Inspection
             ContentKind.Midi => Midi(SmfReader.Read(stream, name), name),
             ContentKind.OpenSession => SessionContents(SessionDocumentReader.Read(stream, name), name),
             ContentKind.Zip => Package(path, name),
-            ContentKind.CompoundFile => Composition(AafDocument.Open(stream, name), path, name),
+            var kind when EditDocuments.Is(kind) => Composition(EditDocuments.Open(kind, stream, name), path, name),
             _ => Sound(path, name),
         };
     }
 
-    private static JsonObject Composition(AafDocument document, string path, string name) => EditInspection.Of(document.Read(), path, name, document.OpenEssence);
+    private static JsonObject Composition(IEditDocument document, string path, string name) => EditInspection.Of(document.Read(), path, name, document.OpenEssence);
 
     private static JsonObject Package(string path, string name)
     {
@@ -189,21 +189,27 @@ public static class Inspection
         return SampleHash(stream, layout);
     }
 
-    /// <summary>The SHA-256 of a sound's samples alone; null for a big-endian one, which is not comparable.</summary>
-    internal static string? SampleHash(Stream stream, PcmLayout layout)
+    /// <summary>The SHA-256 of a sound's samples alone, as little-endian bytes whatever the file has.</summary>
+    internal static string SampleHash(Stream stream, PcmLayout layout)
     {
-        // Comparable only as little-endian bytes; a big-endian file has none.
-        if (layout.BigEndian)
-        {
-            return null;
-        }
-
         using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
         stream.Position = layout.DataOffset;
-        var buffer = new byte[1 << 17];
+        var sample = layout.Encoding.Bytes();
+        var buffer = new byte[sample << 15];
         for (var left = layout.DataBytes; left > 0;)
         {
-            var read = stream.Read(buffer, 0, (int)Math.Min(buffer.Length, left));
+            var read = stream.ReadAtLeast(buffer.AsSpan(0, (int)Math.Min(buffer.Length, left)), (int)Math.Min(buffer.Length, left), throwOnEndOfStream: false);
+            if (read == 0)
+            {
+                break;
+            }
+
+            // Comparable only as little-endian bytes.
+            for (var at = 0; layout.BigEndian && at + sample <= read; at += sample)
+            {
+                buffer.AsSpan(at, sample).Reverse();
+            }
+
             hash.AppendData(buffer, 0, read);
             left -= read;
         }

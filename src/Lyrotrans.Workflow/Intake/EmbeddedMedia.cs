@@ -1,12 +1,12 @@
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Sound;
-using Lyrotrans.Formats.Aaf;
 using Lyrotrans.Formats.Edits;
+using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Formats.Wave;
 
 namespace Lyrotrans.Workflow.Intake;
 
-/// <summary>Takes the media out of an AAF file that holds them, each as a sound file of its own, by streaming.</summary>
+/// <summary>Takes the media out of a document of clips that holds them, each as a sound file of its own, by streaming.</summary>
 public static class EmbeddedMedia
 {
     /// <summary>What a medium inside a file is called beside it.</summary>
@@ -18,7 +18,7 @@ public static class EmbeddedMedia
     /// <summary>The folder, with a <c>/</c> at its end, that everything inside a file comes to lie in.</summary>
     public static string FolderOf(string document) => $"{document} media/";
 
-    /// <param name="path">The AAF file on disk.</param>
+    /// <param name="path">The document on disk.</param>
     /// <param name="name">As people call it.</param>
     /// <param name="folder">Gets the files.</param>
     /// <param name="stop">Stops between blocks.</param>
@@ -27,7 +27,7 @@ public static class EmbeddedMedia
     public static IEnumerable<(EditMedia Media, string Name, string Path)> Extract(string path, string name, string folder, CancellationToken stop)
     {
         using var stream = File.OpenRead(path);
-        var document = AafDocument.Open(stream, name);
+        var document = EditDocuments.Open(stream, name);
         var compositions = document.Compositions;
         foreach (var (composition, media) in compositions.SelectMany((c, i) => document.Read(c).Media.Values.Where(m => m.IsEmbedded).Select(m => (i == 0 ? null : c, m))))
         {

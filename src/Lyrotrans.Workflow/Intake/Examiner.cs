@@ -3,7 +3,6 @@ using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
-using Lyrotrans.Formats.Aaf;
 using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.MarkerList;
 using Lyrotrans.Formats.Midi;
@@ -35,7 +34,7 @@ public static class Examiner
                 ContentKind.MarkerList => item with { Brings = [Count(MarkerListReader.Read(stream, name).Count, "marker")] },
                 ContentKind.Picture => item with { Brings = ["a reference picture"], Placement = new(PlacementRule.SessionStart) },
                 ContentKind.Empty => item with { Error = $"{name}: The file is empty: 0 bytes. Its transfer or export failed; ask for it again." },
-                ContentKind.CompoundFile => Composition(item, AafReader.Read(stream, name)),
+                _ when EditDocuments.Is(kind) => Composition(item, EditDocuments.Open(kind, stream, name).Read()),
                 ContentKind.Mxf => item with { Error = $"{name}, byte 0: This is an MXF file, whose sound cannot be taken out here. Ask for the session with its sound inside, or beside it as WAV or AIFF." },
                 ContentKind.Zip => item with { Error = $"{name}: An archive inside an archive is not opened. Unpack it and bring in its files." },
                 _ => item with { Error = Unknown(name) },
@@ -57,7 +56,7 @@ public static class Examiner
         var claims = Path.GetExtension(name).ToLowerInvariant();
         return sound.Contains(claims)
             ? $"{name}, byte 0: Its name ends in {claims}, and its content is not that. Export it again, or ask what it is."
-            : $"{name}, byte 0: This is no file that can be brought in. Sound (WAVE, RF64, AIFF, FLAC), MIDI, AAF, an open session document, a marker list (CSV) or a zip of these can.";
+            : $"{name}, byte 0: This is no file that can be brought in. Sound (WAVE, RF64, AIFF, FLAC), MIDI, AAF, OMF, OTIO, an open session document, a marker list (CSV) or a zip of these can.";
     }
 
     private static IntakeItem Sound(IntakeItem item, string path)

@@ -6,7 +6,6 @@ using Lyrotrans.Core.Relinking;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
-using Lyrotrans.Formats.Aaf;
 using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.MarkerList;
 using Lyrotrans.Formats.Midi;
@@ -16,7 +15,7 @@ using Lyrotrans.Formats.Recognition;
 namespace Lyrotrans.Workflow.Intake;
 
 /// <summary>
-/// Puts everything that was brought in together as one session. An open session document or an AAF file leads; sound files that it names are
+/// Puts everything that was brought in together as one session. An open session document, an AAF, an OMF or an OTIO file leads; sound files that it names are
 /// its media, all others become tracks of their own. Every source that says a map is heard; one leads, and its tempo, meters, keys and
 /// bar 1 hold for all. Markers of all sources come together, unless one was chosen.
 /// </summary>
@@ -88,7 +87,7 @@ public sealed class SessionJoin
         using var stream = _open(document.Sha256);
         var session = document.Kind == ContentKind.OpenSession
             ? SessionDocumentReader.Read(stream, document.Name)
-            : FromComposition(AafDocument.Open(stream, document.Name));
+            : FromComposition(EditDocuments.Open(document.Kind, stream, document.Name));
         _music.Offer(new MapSource(document.Id, document.Name, MusicMap.Of(session), session.Markers));
         _placed[document.Id] = new PlacedItem(0, $"it is the session; sample 0 is {session.Start}");
         return session with
@@ -98,7 +97,7 @@ public sealed class SessionJoin
         };
     }
 
-    private Session FromComposition(AafDocument document)
+    private Session FromComposition(IEditDocument document)
     {
         var names = document.Compositions;
         var taken = _state.Composition is { } chosen && names.Contains(chosen) ? chosen : names[0];
@@ -172,7 +171,7 @@ public sealed class SessionJoin
     }
 
     /// <summary>Whether a source describes a whole session, so that it leads.</summary>
-    public static bool IsDocument(ContentKind kind) => kind is ContentKind.OpenSession or ContentKind.CompoundFile;
+    public static bool IsDocument(ContentKind kind) => kind == ContentKind.OpenSession || EditDocuments.Is(kind);
 
     private Session FromFiles(List<IntakeItem> sounds)
     {

@@ -2,7 +2,6 @@ using System.Security.Cryptography;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Sessions;
-using Lyrotrans.Formats.Aaf;
 using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Recognition;
@@ -11,7 +10,7 @@ using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Intake;
 
-/// <summary>Reads a session without a database: an open session document or an AAF file with its media, or a folder of sound and MIDI.</summary>
+/// <summary>Reads a session without a database: an open session document, an AAF, OMF or OTIO file with its media, or a folder of sound and MIDI.</summary>
 public static class SessionLoader
 {
     /// <param name="path">A document or a folder.</param>
@@ -32,10 +31,10 @@ public static class SessionLoader
         using var stream = File.OpenRead(path);
         switch (ContentSniffer.Recognise(stream))
         {
-            case ContentKind.CompoundFile:
+            case var kind when EditDocuments.Is(kind):
                 return LoadComposition(stream, path, scratch);
             case not ContentKind.OpenSession:
-                throw new BadInputException(path, 0, "This is neither an open session document nor an AAF file.", "Give one of these, or a folder of time-stamped files.");
+                throw new BadInputException(path, 0, "This is no open session document, and no AAF, OMF or OTIO file.", "Give one of these, or a folder of time-stamped files.");
         }
 
         var session = SessionDocumentReader.Read(stream, path);
@@ -50,7 +49,7 @@ public static class SessionLoader
     // Media inside the file is taken out; linked media is looked for in its folder and those below.
     private static LoadedSession LoadComposition(Stream stream, string path, string scratch)
     {
-        var (session, findings) = EditImport.Make(AafReader.Read(stream, Path.GetFileName(path)));
+        var (session, findings) = EditImport.Make(EditDocuments.Open(stream, Path.GetFileName(path)).Read());
         Directory.CreateDirectory(scratch);
         var paths = EmbeddedMedia.Extract(path, Path.GetFileName(path), scratch, CancellationToken.None).DistinctBy(m => m.Media.Id).ToDictionary(m => m.Media.Id, m => m.Path);
         var wanted = session.Media.Where(m => !paths.ContainsKey(m.Id)).ToList();

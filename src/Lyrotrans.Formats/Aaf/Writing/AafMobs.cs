@@ -1,3 +1,4 @@
+using Lyrotrans.Formats.Edits;
 using System.Buffers.Binary;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
@@ -5,7 +6,7 @@ using Lyrotrans.Core.Time;
 namespace Lyrotrans.Formats.Aaf.Writing;
 
 /// <summary>The mobs of media: a master mob that clips refer to, and a file source mob with the descriptor of its sound.</summary>
-internal sealed class AafMobs(IReadOnlyDictionary<string, AafEssence> essence)
+internal sealed class AafMobs(IReadOnlyDictionary<string, EditEssence> essence)
 {
     private const long MostSummary = 60_000;
     private static readonly byte[] s_stamp = [0xD0, 0x07, 1, 1, 0, 0, 0, 0];
@@ -73,7 +74,7 @@ internal sealed class AafMobs(IReadOnlyDictionary<string, AafEssence> essence)
         }
     }
 
-    private static AafNode Descriptor(Media media, AafEssence own)
+    private static AafNode Descriptor(Media media, EditEssence own)
     {
         var node = new AafNode(own.IsPlainSamples ? "PCMDescriptor" : own.IsAiff ? "AIFCDescriptor" : "WAVEDescriptor")
             .Ratio(AafPid.FileSampleRate, media.Rate.PerSecond)

@@ -1,3 +1,4 @@
+using Lyrotrans.Formats.Edits;
 using System.Buffers.Binary;
 using System.Collections.Concurrent;
 using System.Globalization;
@@ -56,7 +57,7 @@ internal sealed class AafNode(string type)
         return Data(pid, bytes);
     }
 
-    public AafNode Ratio(ushort pid, Rational value) => Data(pid, AafRatio.Of(value).Bytes());
+    public AafNode Ratio(ushort pid, Rational value) => Data(pid, Ratio32.Of(value).Bytes());
 
     public AafNode Text(ushort pid, string value) => Data(pid, Encoding.Unicode.GetBytes(value + '\0'));
 

@@ -1,3 +1,4 @@
+using Lyrotrans.Formats.Edits;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
 
@@ -6,7 +7,7 @@ namespace Lyrotrans.Formats.Aaf.Writing;
 /// <summary>Parameters of operations: constants, curves over a group's length, and the levels of a fade.</summary>
 internal static class AafParameters
 {
-    public static (byte[], AafNode) Constant(Guid definition, AafRatio value) => (definition.ToByteArray(), new AafNode("ConstantValue")
+    public static (byte[], AafNode) Constant(Guid definition, Ratio32 value) => (definition.ToByteArray(), new AafNode("ConstantValue")
         .Id(AafPid.ParameterDefinition, definition)
         .Indirect(AafPid.ConstantValue, "Rational", value.Bytes()));
 
@@ -19,8 +20,8 @@ internal static class AafParameters
     /// <param name="between">How a reader gets from point to point.</param>
     /// <param name="length">Of the group, in samples.</param>
     /// <param name="value">Of a point.</param>
-    public static (byte[], AafNode) Curve(Guid definition, Automation curve, string between, Rational length, Func<double, AafRatio> value) =>
-        Varying(definition, curve.Interpolation == Interpolation.Step ? "Constant" : between, curve.Points.Select(p => (AafRatio.Of(p.Sample / length), value(p.Value))));
+    public static (byte[], AafNode) Curve(Guid definition, Automation curve, string between, Rational length, Func<double, Ratio32> value) =>
+        Varying(definition, curve.Interpolation == Interpolation.Step ? "Constant" : between, curve.Points.Select(p => (Ratio32.Of(p.Sample / length), value(p.Value))));
 
     /// <summary>The levels of a transition: one where both sides fade by one known shape, else one for each side.</summary>
     public static IReadOnlyList<(byte[], AafNode)> Levels(Fade outgoing, Fade incoming) => NeedsTwo(outgoing, incoming)
@@ -33,7 +34,7 @@ internal static class AafParameters
     {
         var points = fade.Shape == FadeShape.Sampled ? fade.Curve.ToArray() : [0, 1];
         var last = points.Length - 1;
-        return Varying(definition, NameOf(fade.Shape), Enumerable.Range(0, points.Length).Select(i => (AafRatio.Of(new Rational(i, last)), AafRatio.Of(points[falls ? last - i : i]))));
+        return Varying(definition, NameOf(fade.Shape), Enumerable.Range(0, points.Length).Select(i => (Ratio32.Of(new Rational(i, last)), Ratio32.Of(points[falls ? last - i : i]))));
     }
 
     private static string NameOf(FadeShape shape) => shape switch
@@ -45,7 +46,7 @@ internal static class AafParameters
         _ => throw new ArgumentException($"A fade of the shape {shape} cannot be written; it must be made one that can.", nameof(shape)),
     };
 
-    private static (byte[], AafNode) Varying(Guid definition, string between, IEnumerable<(AafRatio Time, AafRatio Value)> points) => (definition.ToByteArray(), new AafNode("VaryingValue")
+    private static (byte[], AafNode) Varying(Guid definition, string between, IEnumerable<(Ratio32 Time, Ratio32 Value)> points) => (definition.ToByteArray(), new AafNode("VaryingValue")
         .Id(AafPid.ParameterDefinition, definition)
         .Weak(AafPid.Interpolation, AafPath.Interpolations, AafModel.Definition($"InterpolationDef_{between}"))
         .OwnVector(AafPid.PointList, [.. points.Select(p => new AafNode("ControlPoint").Indirect(AafPid.PointValue, "Rational", p.Value.Bytes()).Data(AafPid.PointTime, p.Time.Bytes()))]));

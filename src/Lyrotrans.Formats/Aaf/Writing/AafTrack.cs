@@ -1,5 +1,7 @@
+using Lyrotrans.Formats.Edits;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
+using Lyrotrans.Formats.Edits.Chains;
 
 namespace Lyrotrans.Formats.Aaf.Writing;
 
@@ -13,8 +15,6 @@ internal sealed class AafTrack
     private readonly IReadOnlyDictionary<string, Media> _media;
     private readonly Rational _unit;
     private readonly bool _isStereo;
-    private readonly List<AafNode> _components = [];
-    private long _at;
 
     private AafTrack(Session session, Track track, AafForm form, AafMobs mobs, IReadOnlyDictionary<string, Media> media)
     {
@@ -41,94 +41,43 @@ internal sealed class AafTrack
 
     private AafNode Segment(long length)
     {
-        Clip? before = null;
-        var clips = _track.Sounding?.Clips ?? [];
-        for (var i = 0; i < clips.Count; i++)
+        var components = TrackSequence.Of(_track, _unit, _form.FadesAsProperties, length).Select(part => part switch
         {
-            var clip = clips[i];
-            Join(before, clip);
-            _components.Add(Sounding(clip, _at > Units(clip.Start), i + 1 < clips.Count && clips[i + 1].Start < clip.End));
-            _at = Units(clip.End);
-            before = clip;
-        }
-
-        var tail = length - _at;
-        if (before is not null && FadeUnits(before.FadeOut) > 0)
-        {
-            AddTransition(before.FadeOut, before.FadeOut, FadeUnits(before.FadeOut), FadeUnits(before.FadeOut));
-            tail += FadeUnits(before.FadeOut);
-        }
-
-        AddSilence(tail);
-        return Mixed(AafMobs.Segment("Sequence", AafDictionary.Sound, length).OwnVector(AafPid.Components, _components), length);
+            SequencePart.Silence => AafMobs.Segment("Filler", AafDictionary.Sound, part.Length),
+            SequencePart.Transition transition => Crossing(transition),
+            SequencePart.Sound sound => Sounding(sound),
+            _ => throw new ArgumentOutOfRangeException(nameof(length)),
+        });
+        return Mixed(AafMobs.Segment("Sequence", AafDictionary.Sound, length).OwnVector(AafPid.Components, [.. components]), length);
     }
 
     private long Units(long sample) => _unit == 1 ? sample : (sample / _unit).RoundToEven();
 
-    // As properties, fades from and to silence need no transition.
-    private long FadeUnits(Fade fade) => _form.FadesAsProperties ? 0 : Units(fade.Length);
-
-    /// <summary>What lies between two clips: a crossfade where they overlap, else silence with the fades that reach into it.</summary>
-    private void Join(Clip? before, Clip clip)
+    private AafNode Crossing(SequencePart.Transition part)
     {
-        var start = Units(clip.Start);
-        if (start < _at)
-        {
-            var overlap = _at - start;
-            AddTransition(before!.FadeOut, clip.FadeIn, overlap, overlap / 2);
-            return;
-        }
-
-        var (falls, rises) = (before is null ? 0 : FadeUnits(before.FadeOut), FadeUnits(clip.FadeIn));
-        if (falls > 0)
-        {
-            AddTransition(before!.FadeOut, before.FadeOut, falls, falls);
-        }
-
-        AddSilence(start - _at + falls + rises);
-        if (rises > 0)
-        {
-            AddTransition(clip.FadeIn, clip.FadeIn, rises, 0);
-        }
-    }
-
-    private void AddSilence(long length)
-    {
-        if (length > 0)
-        {
-            _components.Add(AafMobs.Segment("Filler", AafDictionary.Sound, length));
-        }
-    }
-
-    private void AddTransition(Fade outgoing, Fade incoming, long length, long cut)
-    {
-        var operation = AafParameters.NeedsTwo(outgoing, incoming) ? AafDictionary.TwoLevelDissolve : _isStereo ? AafDictionary.StereoDissolve : AafDictionary.Dissolve;
-        var group = AafMobs.Segment("OperationGroup", AafDictionary.Sound, length)
+        var operation = AafParameters.NeedsTwo(part.Outgoing, part.Incoming) ? AafDictionary.TwoLevelDissolve : _isStereo ? AafDictionary.StereoDissolve : AafDictionary.Dissolve;
+        var group = AafMobs.Segment("OperationGroup", AafDictionary.Sound, part.Length)
             .Weak(AafPid.Operation, AafPath.Operations, operation)
-            .OwnSet(AafPid.Parameters, AafPid.DefinitionId, AafParameters.Levels(outgoing, incoming));
-        _components.Add(AafMobs.Segment("Transition", AafDictionary.Sound, length).Own(AafPid.TransitionOperation, group).Long(AafPid.CutPoint, cut));
+            .OwnSet(AafPid.Parameters, AafPid.DefinitionId, AafParameters.Levels(part.Outgoing, part.Incoming));
+        return AafMobs.Segment("Transition", AafDictionary.Sound, part.Length).Own(AafPid.TransitionOperation, group).Long(AafPid.CutPoint, part.Cut);
     }
 
-    private AafNode Sounding(Clip clip, bool crossesBefore, bool crossesAfter)
+    private AafNode Sounding(SequencePart.Sound part)
     {
+        var (clip, length) = (part.Clip, part.Length);
         var media = _media[clip.Media];
-        var length = Units(clip.End) - Units(clip.Start);
-        var start = _unit == 1 && media.Rate == _session.Rate ? clip.SourceOffset : (clip.SourceOffset * _session.Rate.PerSecond / media.Rate.PerSecond / _unit).RoundToEven();
-        var node = AafMobs.Clip(AafDictionary.Sound, length, _mobs.MasterId(media), AafMobs.SlotOf(media, _track.Channels == 1 ? clip.ChannelMap[0] : null), start);
-        if (_form.FadesAsProperties)
-        {
-            AddFade(node, crossesBefore ? Fade.None : clip.FadeIn, AafPid.FadeInLength, AafPid.FadeInType);
-            AddFade(node, crossesAfter ? Fade.None : clip.FadeOut, AafPid.FadeOutLength, AafPid.FadeOutType);
-        }
-
+        var node = AafMobs.Clip(
+            AafDictionary.Sound, length, _mobs.MasterId(media), AafMobs.SlotOf(media, _track.Channels == 1 ? clip.ChannelMap[0] : null), TrackSequence.SourceStart(_session, clip, media, _unit));
+        AddFade(node, part.FadeIn, AafPid.FadeInLength, AafPid.FadeInType);
+        AddFade(node, part.FadeOut, AafPid.FadeOutLength, AafPid.FadeOutType);
         if (clip.GainCurve is { } curve)
         {
-            node = Group(Gain, length, node, AafParameters.Curve(AafDictionary.Amplitude, curve, "Log", length * _unit, AafRatio.OfDecibels));
+            node = Group(Gain, length, node, AafParameters.Curve(AafDictionary.Amplitude, curve, "Log", length * _unit, Ratio32.OfDecibels));
         }
 
         if (clip.GainDb != 0)
         {
-            node = Group(Gain, length, node, AafParameters.Constant(AafDictionary.Amplitude, AafRatio.OfDecibels(clip.GainDb)));
+            node = Group(Gain, length, node, AafParameters.Constant(AafDictionary.Amplitude, Ratio32.OfDecibels(clip.GainDb)));
         }
 
         // Silence chosen, and the sound beside it: how a muted clip is said.
@@ -154,12 +103,12 @@ internal sealed class AafTrack
         var samples = length * _unit;
         if (_track.FaderAutomation is { } ride)
         {
-            segment = Group(Gain, length, segment, AafParameters.Curve(AafDictionary.Amplitude, ride, "Log", samples, AafRatio.OfDecibels));
+            segment = Group(Gain, length, segment, AafParameters.Curve(AafDictionary.Amplitude, ride, "Log", samples, Ratio32.OfDecibels));
         }
 
         if (_track.FaderDb != 0)
         {
-            segment = Group(Gain, length, segment, AafParameters.Constant(AafDictionary.Amplitude, AafRatio.OfDecibels(_track.FaderDb)));
+            segment = Group(Gain, length, segment, AafParameters.Constant(AafDictionary.Amplitude, Ratio32.OfDecibels(_track.FaderDb)));
         }
 
         if (_track.PanAutomation is { } moves)
@@ -168,7 +117,7 @@ internal sealed class AafTrack
         }
 
         return _track.Pan == 0 ? segment : Group(AafDictionary.Pan, length, segment, AafParameters.Constant(AafDictionary.PanPlace, Place(_track.Pan)));
-        static AafRatio Place(double pan) => AafRatio.Of((pan + 1) / 2);
+        static Ratio32 Place(double pan) => Ratio32.Of((pan + 1) / 2);
     }
 
     private static AafNode Group(Guid operation, long length, AafNode input, (byte[], AafNode) parameter) => AafMobs.Segment("OperationGroup", AafDictionary.Sound, length)

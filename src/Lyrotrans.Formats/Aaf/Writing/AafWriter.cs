@@ -1,9 +1,11 @@
+using Lyrotrans.Formats.Edits;
 using System.Buffers.Binary;
 using System.Globalization;
 using System.Text;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Compound;
+using Lyrotrans.Formats.Edits.Chains;
 
 namespace Lyrotrans.Formats.Aaf.Writing;
 
@@ -27,7 +29,7 @@ public sealed class AafWriter
     private readonly Dictionary<string, Media> _media;
     private readonly string _identity;
 
-    private AafWriter(Session session, IReadOnlyDictionary<string, AafEssence> essence, AafForm form)
+    private AafWriter(Session session, IReadOnlyDictionary<string, EditEssence> essence, AafForm form)
     {
         _session = session;
         _form = form;
@@ -44,11 +46,11 @@ public sealed class AafWriter
     /// <param name="form">How it is written.</param>
     /// <param name="output">Written front to back; need not be seekable.</param>
     /// <exception cref="ArgumentException">The session says what the format cannot hold.</exception>
-    public static void Write(Session session, IReadOnlyDictionary<string, AafEssence> essence, AafForm form, Stream output) =>
+    public static void Write(Session session, IReadOnlyDictionary<string, EditEssence> essence, AafForm form, Stream output) =>
         CompoundWriter.Write(new AafWriter(session, essence, form).Root().ToStorage(string.Empty), form.SectorBytes, output);
 
     /// <summary>The size of the file that would be written, in bytes.</summary>
-    public static long SizeOf(Session session, IReadOnlyDictionary<string, AafEssence> essence, AafForm form) =>
+    public static long SizeOf(Session session, IReadOnlyDictionary<string, EditEssence> essence, AafForm form) =>
         CompoundWriter.SizeOf(new AafWriter(session, essence, form).Root().ToStorage(string.Empty), form.SectorBytes);
 
     private AafNode Root() => new AafNode(string.Empty)
@@ -93,7 +95,7 @@ public sealed class AafWriter
 
     private (byte[], AafNode) Composition()
     {
-        var length = Length();
+        var length = TrackSequence.LengthOf(_session, Unit);
         var slots = new List<AafNode> { TimecodeSlot(length) };
         foreach (var track in _session.Tracks)
         {
@@ -123,14 +125,6 @@ public sealed class AafWriter
     private Rational EditRate => _form.EditRate ?? _session.Rate.PerSecond;
 
     private Rational Unit => AafTrack.UnitOf(_session, _form);
-
-    /// <summary>Of every track: to the end of the last clip and the last point of automation, and not nothing.</summary>
-    private long Length()
-    {
-        var end = _session.Tracks.SelectMany(t => new[] { t.FaderAutomation, t.PanAutomation }).OfType<Automation>().SelectMany(a => a.Points).Select(p => p.Sample + 1)
-            .Append(_session.EndSample).Append(1).Max();
-        return (long)(end / Unit).Ceiling();
-    }
 
     private AafNode TimecodeSlot(long length)
     {
@@ -191,7 +185,7 @@ public sealed class AafWriter
     }
 
     /// <summary>Everything that makes this composition what it is, in words of a few bytes each.</summary>
-    private string Identity(IReadOnlyDictionary<string, AafEssence> essence)
+    private string Identity(IReadOnlyDictionary<string, EditEssence> essence)
     {
         var text = new StringBuilder();
         text.Append(CultureInfo.InvariantCulture, $"{_session.Name}\n{_session.Rate.PerSecond} {_session.Start} {_session.FrameRate} {_form.SectorBytes} {_form.EditRate} {_form.FadesAsProperties} {string.Join(' ', _form.Comments.Values)}\n");

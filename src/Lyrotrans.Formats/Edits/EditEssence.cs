@@ -1,9 +1,9 @@
 using Lyrotrans.Core.Sound;
 
-namespace Lyrotrans.Formats.Aaf.Writing;
+namespace Lyrotrans.Formats.Edits;
 
 /// <summary>The bytes behind one medium of a session, and how the file speaks of them.</summary>
-public sealed record AafEssence
+public sealed record EditEssence
 {
     /// <summary>The medium's identifier in the session.</summary>
     public required string MediaId { get; init; }
@@ -18,7 +18,7 @@ public sealed record AafEssence
 
     public bool IsAiff { get; init; }
 
-    /// <summary>Relative to the AAF file, with <c>/</c>; null where the sound lies inside.</summary>
+    /// <summary>Relative to the file of clips, with <c>/</c>; null where the sound lies inside.</summary>
     public string? BesidePath { get; init; }
 
     /// <summary>Inside as plain samples, not as a whole file.</summary>

@@ -3,18 +3,18 @@ using System.Numerics;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
 
-namespace Lyrotrans.Formats.Aaf.Writing;
+namespace Lyrotrans.Formats.Edits;
 
 /// <summary>A rational of the file: two 32-bit numbers.</summary>
-internal readonly record struct AafRatio(int Numerator, int Denominator)
+internal readonly record struct Ratio32(int Numerator, int Denominator)
 {
     private const double Most = int.MaxValue;
 
     /// <summary>A gain in dB as a multiplier, within a millionth of a dB; from −144 dB down it is zero.</summary>
-    public static AafRatio OfDecibels(double decibels) => decibels <= -144 ? new(0, 1) : Of(Decibels.ToRatio(decibels));
+    public static Ratio32 OfDecibels(double decibels) => decibels <= -144 ? new(0, 1) : Of(Decibels.ToRatio(decibels));
 
     /// <summary>The ratio nearest to a number from 0 to 2³¹: as many digits as fit, so within 3·10⁻¹⁰ of it.</summary>
-    public static AafRatio Of(double value)
+    public static Ratio32 Of(double value)
     {
         if (value <= 1 / Most)
         {
@@ -38,7 +38,7 @@ internal readonly record struct AafRatio(int Numerator, int Denominator)
     }
 
     /// <summary>A ratio of whole numbers, exact where it fits and else the nearest that does.</summary>
-    public static AafRatio Of(Rational value)
+    public static Ratio32 Of(Rational value)
     {
         if (BigInteger.Abs(value.Numerator) <= int.MaxValue && value.Denominator <= int.MaxValue)
         {

@@ -1,4 +1,4 @@
-namespace Lyrotrans.Formats.Compound;
+namespace Lyrotrans.Formats.Binary;
 
 /// <summary>Reads small pieces of a file by way of a few megabytes of pages, each place in the file with one place among them.</summary>
 internal sealed class PageCache(Stream stream)

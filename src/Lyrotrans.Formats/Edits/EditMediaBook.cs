@@ -1,0 +1,117 @@
+using System.Security.Cryptography;
+using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Formats.Wave;
+
+namespace Lyrotrans.Formats.Edits;
+
+/// <summary>The media that a composition refers to, each once and under a name of its own; and what their locators and headers say of them.</summary>
+/// <param name="find">Says what could not be used.</param>
+internal sealed class EditMediaBook(Action<string> find)
+{
+    // A header this long has more in it than numbers that many files share.
+    private const int TellingStart = 200;
+    private readonly Dictionary<string, EditMedia> _known = [];
+    private readonly HashSet<string> _names = [];
+
+    public IReadOnlyDictionary<string, EditMedia> Known => _known;
+
+    public EditMedia? Find(string id) => _known.GetValueOrDefault(id);
+
+    public EditMedia Add(EditMedia media) => _known[media.Id] = media with { FileName = Free(media.FileName) };
+
+    public EditMedia Replace(EditMedia media) => _known[media.Id] = media;
+
+    /// <summary>A medium that is referred to and not described.</summary>
+    public EditMedia Unknown(string id, string? clipName) =>
+        Find(id) ?? Add(new EditMedia { Id = id, FileName = Clean(clipName) ?? $"unknown {id[^Math.Min(8, id.Length)..]}", Rate = Core.Time.SampleRate.Hz48000 });
+
+    public static string? Clean(string? name) => string.IsNullOrWhiteSpace(name) ? null : name.Replace('/', '_').Replace('\\', '_');
+
+    /// <summary>The last part of a locator: of a path with slashes or backslashes, of a URL, or of an old Macintosh path with colons. Only it can be relied on.</summary>
+    public static string? NameIn(string? locator)
+    {
+        if (string.IsNullOrWhiteSpace(locator))
+        {
+            return null;
+        }
+
+        var path = locator.Replace('\\', '/').TrimEnd('/');
+        var name = path.Contains('/', StringComparison.Ordinal) ? path.Split('/')[^1] : path.Split(':')[^1];
+        try
+        {
+            name = locator.Contains(':', StringComparison.Ordinal) || locator.Contains('%', StringComparison.Ordinal) ? Uri.UnescapeDataString(name) : name;
+        }
+        catch (UriFormatException)
+        {
+            // Not percent-encoded after all.
+        }
+
+        return Clean(name);
+    }
+
+    /// <summary>What a header that was copied into a descriptor knows and the descriptor does not: float, and the time stamp.</summary>
+    public EditMedia WithSummary(EditMedia media, ReadOnlyMemory<byte>? summary, bool isWave)
+    {
+        if (summary is not { Length: > 12 } bytes)
+        {
+            return media;
+        }
+
+        try
+        {
+            using var stream = new MemoryStream(bytes.ToArray());
+            var header = isWave ? WaveReader.Read(stream, media.FileName) : AiffReader.Read(stream, media.FileName);
+            return Described(media, header.Layout) with
+            {
+                TimeReference = header.Broadcast?.TimeReference,
+                Start = bytes.Length >= TellingStart ? (bytes.Length, Convert.ToHexStringLower(SHA256.HashData(bytes.Span))) : null,
+            };
+        }
+        catch (Exception problem) when (problem is BadInputException or EndOfStreamException)
+        {
+            find($"{media.FileName}: the header copied into its descriptor cannot be read; the descriptor's own numbers were taken.");
+            return media;
+        }
+    }
+
+    /// <summary>Sound that lies inside the document: a whole WAVE or AIFF file, or samples alone.</summary>
+    public EditMedia WithEssence(EditMedia media, Stream essence)
+    {
+        var head = new byte[12];
+        var read = essence.ReadAtLeast(head, head.Length, throwOnEndOfStream: false);
+        try
+        {
+            essence.Position = 0;
+            return System.Text.Encoding.Latin1.GetString(head, 0, Math.Min(4, read)) switch
+            {
+                "RIFF" or "RF64" => Whole(media, WaveReader.Read(essence, media.FileName), "embedded-wave"),
+                "FORM" => Whole(media, AiffReader.Read(essence, media.FileName), "embedded-aifc"),
+                _ => media with { How = "embedded-pcm", Length = media.Bits > 0 ? essence.Length / Math.Max(1, media.Channels * ((media.Bits + 7) / 8)) : media.Length },
+            };
+        }
+        catch (Exception problem) when (problem is BadInputException or EndOfStreamException)
+        {
+            find($"{media.FileName}: its sound inside the file cannot be read as it is said to be: {problem.Message}");
+            return media with { How = "embedded-pcm" };
+        }
+    }
+
+    private static EditMedia Whole(EditMedia media, SoundHeader header, string how) =>
+        Described(media, header.Layout) with { How = how, Length = header.Layout.Frames, TimeReference = header.Broadcast?.TimeReference ?? media.TimeReference };
+
+    private static EditMedia Described(EditMedia media, PcmLayout layout) =>
+        media with { Channels = layout.Channels, Rate = layout.Rate, Bits = layout.Encoding.Bits(), IsFloat = layout.Encoding.IsFloat() };
+
+    // Two media of one name are two media; the later gets a number.
+    private string Free(string name)
+    {
+        var free = name;
+        for (var n = 2; !_names.Add(free); n++)
+        {
+            free = $"{Path.GetFileNameWithoutExtension(name)} {n}{Path.GetExtension(name)}";
+        }
+
+        return free;
+    }
+}

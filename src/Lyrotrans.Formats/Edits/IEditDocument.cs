@@ -1,0 +1,18 @@
+using Lyrotrans.Core.Errors;
+
+namespace Lyrotrans.Formats.Edits;
+
+/// <summary>A document that says one or several compositions, and may hold their sound; opened once.</summary>
+public interface IEditDocument
+{
+    /// <summary>The names of its compositions that no other refers to, the one that is meant first.</summary>
+    IReadOnlyList<string> Compositions { get; }
+
+    /// <param name="composition">The name of the one to take; without it the first.</param>
+    /// <exception cref="BadInputException">It is damaged beyond reading, or has no composition.</exception>
+    EditComposition Read(string? composition = null);
+
+    /// <summary>The sound of a medium, as it lies in the file; null where it is not inside.</summary>
+    /// <param name="id">The medium's identifier.</param>
+    Stream? OpenEssence(string id);
+}
