@@ -13,7 +13,7 @@ internal static class InspectCommand
 
     public static Command Make()
     {
-        var file = new Argument<string>("FILE") { Description = "An AAF file, a MIDI file, an open session document or a sound file." };
+        var file = new Argument<string>("FILE") { Description = "An AAF, OMF or OTIO file, a MIDI file, an open session document or a sound file." };
         var json = new Option<bool>("--json") { Description = "Everything, as JSON." };
         var command = new Command("inspect", "Says what is in a file.") { file, json };
         command.SetAction(parsed =>

@@ -32,25 +32,29 @@ internal sealed class ClipFates
 
     public Fate Place(Track track, Clip clip) => !_going.Contains((track.Id, clip.Start)) ? Fate.None : IsWhole(clip.Start) && IsWhole(clip.End) ? Fate.Carried : Fate.Converted;
 
-    public Fate Fade(Fade fade) => _choices.Fades switch
+    public Fate Fade(Fade fade) => _choices.FadesAs switch
     {
         FadeForm.Rendered => Fate.Printed,
         FadeForm.Properties => FadeMapping.ForProperty(fade).Fade.Shape == fade.Shape && IsWhole(fade.Length) ? Fate.Carried : Fate.Converted,
+        _ when _choices.File != ClipFileForm.Aaf => fade.Shape == FadeShape.Linear && IsWhole(fade.Length) ? Fate.Carried : Fate.Converted,
         _ => FadeMapping.ForTransition(fade).Fade.Shape == fade.Shape && IsWhole(fade.Length) ? Fate.Carried : Fate.Converted,
     };
 
-    public Fate Crossfade => _choices.Fades == FadeForm.Rendered ? Fate.Printed : Fate.Carried;
+    public Fate Crossfade => _choices.FadesAs == FadeForm.Rendered ? Fate.Printed : _choices.File == ClipFileForm.Aaf ? Fate.Carried : Fate.Converted;
 
-    public Fate Gain => _choices.RenderGain ? Fate.Printed : Fate.Carried;
+    public Fate Gain => _choices.RenderGain ? Fate.Printed : Kept;
 
-    public Fate Volume => _choices.Volume switch { VolumeForm.Kept => Fate.Carried, VolumeForm.Rendered => Fate.Printed, _ => Fate.None };
+    public Fate Volume => _choices.Volume switch { VolumeForm.Kept => Kept, VolumeForm.Rendered => Fate.Printed, _ => Fate.None };
 
-    public Fate Pan => _choices.Pan switch { PanForm.Kept => Fate.Carried, PanForm.Split => Fate.Converted, _ => Fate.None };
+    public Fate Pan => _choices.Pan switch { PanForm.Kept => Kept, PanForm.Split => Fate.Converted, _ => Fate.None };
 
-    public Fate Marker(Marker marker) => !Goes ? Fate.None : IsWhole(marker.Sample) && IsWhole(marker.Sample + marker.Length) ? Fate.Carried : Fate.Converted;
+    public Fate Marker(Marker marker) => !Goes || _choices.File == ClipFileForm.Omf ? Fate.None : IsWhole(marker.Sample) && IsWhole(marker.Sample + marker.Length) ? Fate.Carried : Fate.Converted;
 
     /// <summary>The picture goes by its name and place.</summary>
-    public Fate Picture => Goes && _session.Picture is not null ? Fate.Carried : Fate.None;
+    public Fate Picture => Goes && _session.Picture is not null && _choices.File != ClipFileForm.Omf ? Fate.Carried : Fate.None;
+
+    // OTIO has no gain, volume or pan: what lies in its metadata is for our own reader and for no other.
+    private Fate Kept => _choices.File == ClipFileForm.Otio ? Fate.None : Fate.Carried;
 
     private bool IsWhole(long sample) => _unit == 1 || (sample / _unit) is var units && ((units.RoundToEven() * _unit).RoundToEven() == sample);
 

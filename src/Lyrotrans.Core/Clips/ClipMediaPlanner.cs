@@ -15,6 +15,7 @@ namespace Lyrotrans.Core.Clips;
 /// </summary>
 internal sealed class ClipMediaPlanner(Session session, Preparation preparation, Rational unit, ClipNotes notes)
 {
+    private readonly ClipChoices _choices = preparation.Clips;
     private readonly Dictionary<string, Media> _session = session.Media.ToDictionary(m => m.Id);
     private readonly long _handle = preparation.Clips.HandleSamples(session.Rate, session.FrameRate);
     private readonly Dictionary<(string Media, ValueArray<int> Channels), List<(long Start, long End)>> _spans = [];
@@ -27,7 +28,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
 
     private bool OnFrames => unit != 1;
 
-    private bool IsTrimmed => preparation.Clips.Trimmed;
+    private bool IsTrimmed => _choices.Trimmed;
 
     /// <summary>Hears of a track's clips; all must be heard before <see cref="Settle"/>.</summary>
     public void Add(Track track, List<ClipPiece> pieces)
@@ -125,7 +126,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
 
     private ClipMedia Stamped(ClipMedia medium, Clip clip)
     {
-        if (IsIntegerOnly || medium.IsMissing)
+        if (!_choices.HoldsTimeStamp || medium.IsMissing)
         {
             return medium with { Media = medium.Media with { TimeReference = null } };
         }
@@ -223,8 +224,8 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
         var encoding = Plain(media);
         var made = new Media
         {
-            Id = whole && encoding == media.Encoding && MobId.Is(id) ? id : MobId.Of("file source mob", $"{Identity(media)}\n{string.Join(',', channels)}\n{start}\n{end}\n{encoding}"),
-            FileName = Named(BaseOf(media) + ChannelSuffix(media, channels) + suffix, media),
+            Id = whole && encoding == media.Encoding && IsId(id) ? id : IdOf($"{Identity(media)}\n{string.Join(',', channels)}\n{start}\n{end}\n{encoding}"),
+            FileName = Named(Plain(BaseOf(media)) + ChannelSuffix(media, channels) + suffix, media),
             Rate = session.Rate,
             Encoding = encoding,
             Channels = channels.Count,
@@ -266,8 +267,8 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
         notes.Count("Media made for their clip, with what was to be printed in them: {0}.");
         var made = new Media
         {
-            Id = MobId.Of("file source mob", $"{Identity(media)}\n{track.Name}\n{start}\n{end}\n{string.Join('\n', clips.Select(c => FormattableString.Invariant($"{c.Media} {c.Start} {c.Length} {c.SourceOffset} {c.GainDb:R} {Words(c.GainCurve)} {c.FadeIn.Length} {c.FadeIn.Shape} {c.FadeOut.Length} {c.FadeOut.Shape} {string.Join(',', c.ChannelMap)}")))}"),
-            FileName = Named(BaseOf(media) + "_printed", media),
+            Id = IdOf($"{Identity(media)}\n{track.Name}\n{start}\n{end}\n{string.Join('\n', clips.Select(c => FormattableString.Invariant($"{c.Media} {c.Start} {c.Length} {c.SourceOffset} {c.GainDb:R} {Words(c.GainCurve)} {c.FadeIn.Length} {c.FadeIn.Shape} {c.FadeOut.Length} {c.FadeOut.Shape} {string.Join(',', c.ChannelMap)}")))}"),
+            FileName = Named(Plain(BaseOf(media)) + "_printed", media),
             Rate = session.Rate,
             Encoding = ForForm(preparation.Encoding),
             Channels = track.Channels,
@@ -285,11 +286,18 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
         GainCurve = CurveMath.Shifted(clip.GainCurve, by),
     };
 
+    private string IdOf(string identity) => _choices.File == ClipFileForm.Omf ? MobId.Short("file source mob", identity) : MobId.Of("file source mob", identity);
+
+    private bool IsId(string id) => _choices.File == ClipFileForm.Omf ? MobId.IsShort(id) : MobId.Is(id);
+
     private static Media WithId(Media media) => media with { Identifiers = [media.Id] };
 
     private static Track Sounding(Media made, List<Clip> clips) => new() { Id = made.Id, Name = made.FileName, Channels = made.Channels, Lanes = [new Lane("medium", [.. clips.Select(c => c with { Muted = false })])] };
 
     private static string Identity(Media media) => media.Sha256 ?? $"{media.Id}\n{media.FileName}\n{media.Length}";
+
+    // OMF has ASCII alone.
+    private string Plain(string name) => _choices.File == ClipFileForm.Omf ? PlainText.Of(name) : name;
 
     private static string BaseOf(Media media) => LegalName.From(Path.GetFileNameWithoutExtension(media.FileName.Replace('\\', '/').Split('/')[^1]));
 
@@ -305,7 +313,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
             notes.Say($"{media.FileName} is missing; its clips go with its name and without sound.");
         }
 
-        return name + (preparation.Clips.Media == ClipMediaForm.BesideAiff ? ".aif" : ".wav");
+        return name + (_choices.IsAiff ? ".aif" : ".wav");
     }
 
     private string Free(string name)
@@ -331,15 +339,19 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
         var formed = ForForm(plain);
         if (formed.Precision() < media.Encoding.Precision() && media.Encoding != SampleEncoding.Float64)
         {
-            notes.Say($"{media.FileName} is {media.Encoding.Words()} and goes as {formed.Words()}, which is all that this form holds.");
+            notes.Say($"{media.FileName} is {media.Encoding.Words()} and goes as {formed.Words()}, as {(_choices.Depth == ClipDepth.Own ? "this form holds no more" : "was chosen")}.");
         }
 
         return formed;
     }
 
-    private SampleEncoding ForForm(SampleEncoding encoding) => encoding.IsFloat() && IsIntegerOnly ? SampleEncoding.Integer24 : encoding;
-
-    private bool IsIntegerOnly => preparation.Clips.Media is ClipMediaForm.InsideSamples or ClipMediaForm.BesideAiff;
+    private SampleEncoding ForForm(SampleEncoding encoding) => _choices.Depth switch
+    {
+        ClipDepth.Integer16 => SampleEncoding.Integer16,
+        ClipDepth.Integer24 => SampleEncoding.Integer24,
+        _ when _choices.File == ClipFileForm.Omf => encoding == SampleEncoding.Integer16 ? encoding : SampleEncoding.Integer24,
+        _ => encoding.IsFloat() && !_choices.HoldsTimeStamp ? SampleEncoding.Integer24 : encoding,
+    };
 
     private static string Words(Automation? curve) =>
         curve is null ? "-" : string.Join(' ', curve.Points.Select(p => FormattableString.Invariant($"{p.Sample}:{p.Value:R}"))) + curve.Interpolation;

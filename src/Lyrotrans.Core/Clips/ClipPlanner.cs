@@ -36,7 +36,7 @@ internal sealed class ClipPlanner
         var became = new List<(string, ValueArray<string>)>();
         foreach (var choice in _preparation.Tracks.Where(c => c.Treatment == Treatment.KeepClips))
         {
-            var own = Channels(tracks[choice.TrackId] with { Name = names[choice.TrackId] }).SelectMany(Panned).Select(Ridden).ToList();
+            var own = Channels(tracks[choice.TrackId] with { Name = Plain(names[choice.TrackId]) }).SelectMany(Panned).Select(Ridden).ToList();
             became.Add((choice.TrackId, Enumerable.Range(made.Count + 1, own.Count).Select(TrackId).ToValueArray()));
             made.AddRange(own);
         }
@@ -49,26 +49,61 @@ internal sealed class ClipPlanner
         _media.Settle();
         var delivered = made.Select((m, i) => Numbered(m.Track with { Channels = m.Pieces.Count == 0 ? 1 : m.Track.Channels, Lanes = [new Lane("main", m.Pieces.Select(p => _media.Placed(m.Track, p)).ToValueArray())] }, i + 1)).ToValueArray();
         var media = _media.Media(delivered);
-        return new ClipPlan
+        NoteBends(delivered);
+        var plan = new ClipPlan
         {
             Session = new Session
             {
-                Name = _session.Name,
+                Name = Plain(_session.Name),
                 Rate = _session.Rate,
                 Depth = media.Select(m => m.Media.Encoding).Where(e => e is Sound.SampleEncoding.Integer16 or Sound.SampleEncoding.Unsigned8).Count() == media.Count && media.Count > 0
                     ? Sound.SampleEncoding.Integer16 : Sound.SampleEncoding.Integer24,
                 Start = _session.Start,
                 Media = media.Select(m => m.Media).ToValueArray(),
                 Tracks = delivered,
-                Markers = _session.Markers.OrderBy(m => m.Sample).Select(OnUnits).ToValueArray(),
+                Markers = Markers(),
                 Picture = Picture(),
-                Comments = _session.Comments.DistinctBy(c => c.Name).ToValueArray(),
+                Comments = _session.Comments.DistinctBy(c => c.Name).Select(c => new Comment(Plain(c.Name), Plain(c.Text))).ToValueArray(),
             },
             Media = media.ToValueArray(),
             Shortfalls = _media.Shortfalls.ToValueArray(),
             Notes = _notes.All().ToValueArray(),
             Tracks = became.ToValueArray(),
         };
+        return _choices.File == ClipFileForm.Otio ? plan with { Session = WithRest(plan.Session) } : plan;
+    }
+
+    /// <summary>What goes in the metadata of an OTIO document besides clips: the musical clock, and the tracks that make no sound of files.</summary>
+    private Session WithRest(Session session)
+    {
+        var taken = session.Tracks.Select(t => t.Id).ToHashSet();
+        var rest = _session.Tracks.Where(t => t.Kind != TrackKind.Audio && !taken.Contains(t.Id) && !Held(t)).ToList();
+        return session with
+        {
+            Tempo = _session.Tempo,
+            Meters = _session.Meters,
+            Keys = _session.Keys,
+            Bar1Sample = _session.Bar1Sample,
+            Tracks = session.Tracks.Concat(rest).ToValueArray(),
+        };
+    }
+
+    private bool Held(Track track) => track.Kind == TrackKind.Notes && _preparation.Tracks.Any(c => c.TrackId == track.Id && c.Treatment == Treatment.HoldBack);
+
+    // OMF goes straight in amplitude from point to point, and the session straight in dB.
+    private void NoteBends(ValueArray<Track> tracks)
+    {
+        if (_choices.File != ClipFileForm.Omf)
+        {
+            return;
+        }
+
+        var worst = tracks.SelectMany(t => t.Lanes.SelectMany(l => l.Clips).Select(c => c.GainCurve).Append(t.FaderAutomation)).OfType<Automation>()
+            .Where(a => a.Interpolation == Interpolation.Linear).Select(CurveMath.BendDb).DefaultIfEmpty(0).Max();
+        if (worst > 0.05)
+        {
+            _notes.Say(FormattableString.Invariant($"Volume between two points runs straight in amplitude in OMF and straight in dB here: up to {worst:0.0} dB apart halfway, none at the points."));
+        }
     }
 
     /// <summary>A file of clips has nothing before its first sample; where the session has, it starts so many frames earlier.</summary>
@@ -102,15 +137,38 @@ internal sealed class ClipPlanner
     private static string TrackId(int number) => FormattableString.Invariant($"track-{number}");
 
     // The identifiers that reading the file gives, so that what is found can be held against what was meant.
-    private static Track Numbered(Track track, int number) => track with
+    internal static Track Numbered(Track track, int number) => track with
     {
         Id = TrackId(number),
         Lanes = track.Lanes.Select(l => l with { Clips = l.Clips.Select((c, i) => c with { Id = FormattableString.Invariant($"track-{number}-clip-{i + 1}") }).ToValueArray() }).ToValueArray(),
     };
 
+    private ValueArray<Marker> Markers()
+    {
+        if (_choices.File == ClipFileForm.Omf && _session.Markers.Count > 0)
+        {
+            _notes.Say("OMF has no markers; they go in the MIDI file and the marker list.");
+            return [];
+        }
+
+        return _session.Markers.OrderBy(m => m.Sample).Select(OnUnits).ToValueArray();
+    }
+
+    private string Plain(string text)
+    {
+        if (_choices.File != ClipFileForm.Omf || PlainText.IsPlain(text))
+        {
+            return text;
+        }
+
+        var plain = PlainText.Of(text);
+        _notes.Say($"OMF has names in ASCII only: \"{text}\" goes as \"{plain}\".");
+        return plain;
+    }
+
     private PictureReference? Picture()
     {
-        if (_session.Picture is not { } picture)
+        if (_session.Picture is not { } picture || _choices.File == ClipFileForm.Omf)
         {
             return null;
         }
@@ -243,7 +301,7 @@ internal sealed class ClipPlanner
         for (var i = 0; i < lane.Count;)
         {
             var run = 1;
-            while (_choices.Fades == FadeForm.Rendered && i + run < lane.Count && lane[i + run].Start < lane[i + run - 1].End)
+            while (_choices.FadesAs == FadeForm.Rendered && i + run < lane.Count && lane[i + run].Start < lane[i + run - 1].End)
             {
                 run++;
             }
@@ -261,7 +319,7 @@ internal sealed class ClipPlanner
     private ClipPiece Piece(List<Clip> run, Automation? ride, Clip? before, Clip? after)
     {
         var (first, last) = (run[0], run[^1]);
-        var bakeFades = _choices.Fades == FadeForm.Rendered && (run.Count > 1 || first.FadeIn.Length + first.FadeOut.Length > 0);
+        var bakeFades = _choices.FadesAs == FadeForm.Rendered && (run.Count > 1 || first.FadeIn.Length + first.FadeOut.Length > 0);
         var bakeGain = run.Count > 1 || (_choices.RenderGain && (first.GainDb != 0 || first.GainCurve is not null));
         var whole = first with
         {
@@ -301,8 +359,13 @@ internal sealed class ClipPlanner
             fade = fade with { Length = overlap };
         }
 
-        var asProperty = _choices.Fades == FadeForm.Properties && !crosses;
-        var (mapped, error) = asProperty ? FadeMapping.ForProperty(fade) : FadeMapping.ForTransition(fade);
+        var asProperty = _choices.FadesAs == FadeForm.Properties && !crosses;
+        var (mapped, error) = asProperty ? FadeMapping.ForProperty(fade) : _choices.File switch
+        {
+            ClipFileForm.Omf => FadeMapping.ForLevel(fade, crosses),
+            ClipFileForm.Otio => (fade, 0),
+            _ => FadeMapping.ForTransition(fade),
+        };
         if (mapped.Shape != fade.Shape)
         {
             _notes.Count(asProperty
@@ -393,7 +456,7 @@ internal sealed class ClipPlanner
         }
 
         // What crossed and does so no more is a fade from or to silence now.
-        var shaped = overlap == 0 && _choices.Fades == FadeForm.Properties ? FadeMapping.ForProperty(fade).Fade : fade;
+        var shaped = overlap == 0 && _choices.FadesAs == FadeForm.Properties ? FadeMapping.ForProperty(fade).Fade : fade;
         return shaped with { Length = length };
     }
 }

@@ -10,6 +10,9 @@ public static class CurveMath
     /// <summary>Below this a level is silence; also what a pan hard to the other side has.</summary>
     public const double SilentDb = -144;
 
+    // Below this how a level gets there is not heard.
+    private const double FaintDb = -60;
+
     /// <summary>The sum of two curves: a point wherever either has one, so that it is theirs on every sample.</summary>
     public static Automation? Sum(Automation? a, Automation? b)
     {
@@ -32,6 +35,18 @@ public static class CurveMath
 
     public static Automation? Raised(Automation? curve, double by) =>
         curve is null || by == 0 ? curve : curve with { Points = curve.Points.Select(p => p with { Value = p.Value + by }).ToValueArray() };
+
+    /// <summary>How far apart the same points lie in dB where they are joined straight in amplitude and straight in dB.</summary>
+    public static double BendDb(Automation curve) =>
+        Enumerable.Range(1, Math.Max(0, curve.Points.Count - 1)).Select(i => BendDb(curve.Points[i - 1].Value, curve.Points[i].Value)).DefaultIfEmpty(0).Max();
+
+    /// <summary>The same of two levels in dB.</summary>
+    public static double BendDb(double from, double to)
+    {
+        var (a, b) = (Math.Max(from, FaintDb), Math.Max(to, FaintDb));
+        var (low, high) = (Decibels.ToRatio(a), Decibels.ToRatio(b));
+        return Enumerable.Range(1, 31).Max(i => Math.Abs(Decibels.FromRatio(low + ((high - low) * i / 32)) - (a + ((b - a) * i / 32))));
+    }
 
     /// <summary>Values below silence as silence.</summary>
     public static Automation? Floored(Automation? curve) =>

@@ -27,6 +27,15 @@ public static class FadeMapping
         return (mapped, mapped.Shape == fade.Shape && fade.Shape != FadeShape.Sampled ? 0 : ErrorDb(fade, mapped));
     }
 
+    /// <summary>What one level for both sides of a transition can say: by points from and to silence, and straight where two sounds cross.</summary>
+    public static (Fade Fade, double ErrorDb) ForLevel(Fade fade, bool crosses)
+    {
+        var mapped = crosses || fade.Shape == FadeShape.Linear ? new Fade(fade.Length, FadeShape.Linear)
+            : fade.Shape == FadeShape.Sampled ? ForTransition(fade).Fade
+            : fade with { Shape = FadeShape.Sampled, Curve = Enumerable.Range(0, Steps + 1).Select(i => Rounded(fade.ShapeAt((double)i / Steps))).ToValueArray() };
+        return (mapped, fade.Shape == FadeShape.Linear ? 0 : ErrorDb(fade, mapped));
+    }
+
     /// <summary>What a clip's own fade property holds: linear or equal power, whichever is nearer.</summary>
     public static (Fade Fade, double ErrorDb) ForProperty(Fade fade) => fade.Shape is FadeShape.Linear or FadeShape.EqualPower
         ? (fade, 0)

@@ -26,7 +26,10 @@ public sealed class CarryPlan
     }
 
     /// <summary>Prints, the file of clips where there is one, MIDI and the session document, in this order.</summary>
-    public IReadOnlyList<string> Columns => _clips.Goes ? ["prints", "AAF", "MIDI", "record"] : ["prints", "MIDI", "record"];
+    public IReadOnlyList<string> Columns => _clips.Goes ? ["prints", FormName(_plan.Preparation.Clips.File), "MIDI", "record"] : ["prints", "MIDI", "record"];
+
+    /// <summary>What people call a format of clips.</summary>
+    public static string FormName(ClipFileForm form) => form switch { ClipFileForm.Omf => "OMF", ClipFileForm.Otio => "OTIO", _ => "AAF" };
 
     public ValueArray<CarryRow> Rows { get; }
 

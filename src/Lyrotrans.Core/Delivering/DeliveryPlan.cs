@@ -10,8 +10,10 @@ namespace Lyrotrans.Core.Delivering;
 /// <summary>What a build of a prepared session writes: the list of files first, then the build follows it.</summary>
 public sealed class DeliveryPlan
 {
-    private DeliveryPlan(Session session, Preparation preparation, DeliveryRange range, ValueArray<PlannedFile> files, string root, ClipPlan? clips)
+    private DeliveryPlan(Session session, Preparation preparation, DeliveryRange range, ValueArray<PlannedFile> files, string root, ClipPlan? clips, ValueArray<ClipPlan> clipFiles)
     {
+        ClipFiles = clipFiles;
+        Problem = clips is null ? null : ClipParts.Problem(clipFiles, preparation.Clips);
         ClickRange = range.ForClick(session, preparation);
         Session = session;
         Preparation = preparation;
@@ -33,6 +35,12 @@ public sealed class DeliveryPlan
 
     /// <summary>The tracks that are kept as clips; null where there are none.</summary>
     public ClipPlan? Clips { get; }
+
+    /// <summary>The files of clips that they become, by <see cref="PlannedFile.Part"/>; one, unless it would be too large.</summary>
+    public ValueArray<ClipPlan> ClipFiles { get; }
+
+    /// <summary>Why it cannot be built as it is; null where it can.</summary>
+    public string? Problem { get; }
 
     /// <summary>In the order of writing.</summary>
     public ValueArray<PlannedFile> Files { get; }
@@ -67,7 +75,8 @@ public sealed class DeliveryPlan
         }
 
         var clips = ClipPlan.IsWanted(preparation) ? ClipPlan.Make(session, preparation) : null;
-        files.AddRange(clips is null ? [] : ClipFiles(clips, preparation.Clips, root));
+        var parts = clips is null ? [] : ClipParts.Of(clips, preparation.Clips);
+        files.AddRange(clips is null ? [] : FilesOf(clips, parts, preparation.Clips, root));
         var notes = session.Tracks.Sum(t => t.Parts.Sum(p => p.Notes.Count + p.Controls.Count));
         files.Add(new PlannedFile($"{root}/{root}.mid", PlannedKind.Midi, Bytes: 400 + (preparation.Midi.Form == MidiForm.FilePerPart ? 0 : notes * 8L)));
         files.AddRange(PartFiles(session, preparation, names, root));
@@ -80,7 +89,7 @@ public sealed class DeliveryPlan
         files.Add(new PlannedFile($"{root}/Session_sheet.html", PlannedKind.SessionSheet, Bytes: 8000 + (files.Count * 300L)));
         files.Add(new PlannedFile($"{root}/manifest.json", PlannedKind.Manifest, Bytes: 1000 + (files.Count * 300L)));
         files.Add(new PlannedFile($"{root}/SHA256SUMS", PlannedKind.Checksums, Bytes: files.Count * 100L));
-        return new DeliveryPlan(session, preparation, range, files.ToValueArray(), root, clips);
+        return new DeliveryPlan(session, preparation, range, files.ToValueArray(), root, clips, parts);
     }
 
     /// <summary>Delivered name by track id, without extension, for every track that goes; unique and legal everywhere.</summary>
@@ -107,21 +116,19 @@ public sealed class DeliveryPlan
         return Preparation.Tracks.Where(c => c.Treatment == Treatment.Notes).Select(c => tracks[c.TrackId]);
     }
 
-    // What the objects of a file of clips take, without its sound: measured on our own files.
-    private const long ClipFileBytes = 420_000;
-    private const long ClipBytes = 700;
-
-    private static IEnumerable<PlannedFile> ClipFiles(ClipPlan clips, ClipChoices choices, string root)
+    private static IEnumerable<PlannedFile> FilesOf(ClipPlan clips, ValueArray<ClipPlan> parts, ClipChoices choices, string root)
     {
-        var beside = choices.Media is ClipMediaForm.BesideWave or ClipMediaForm.BesideAiff;
-        var present = clips.Media.Where(m => !m.IsMissing).ToList();
-        foreach (var medium in beside ? present : [])
+        foreach (var medium in choices.IsBeside ? clips.Media.Where(m => !m.IsMissing) : [])
         {
-            yield return new PlannedFile($"{root}/media/{medium.Media.FileName}", PlannedKind.ClipMedia, null, medium.Media.Channels, medium.Media.Length, SoundBytes(medium.Media), MediaId: medium.Media.Id);
+            yield return new PlannedFile($"{root}/media/{medium.Media.FileName}", PlannedKind.ClipMedia, null, medium.Media.Channels, medium.Media.Length, ClipParts.SoundBytes(medium.Media), MediaId: medium.Media.Id);
         }
 
-        yield return new PlannedFile($"{root}/{root}.aaf", PlannedKind.Aaf, Bytes: ClipFileBytes + (ClipCount(clips.Session) * ClipBytes) + (beside ? 0 : present.Sum(m => SoundBytes(m.Media))));
-        static long SoundBytes(Media media) => 700 + (media.Length * media.Channels * media.Encoding.Bytes());
+        var extension = choices.File switch { ClipFileForm.Omf => "omf", ClipFileForm.Otio => "otio", _ => "aaf" };
+        for (var part = 0; part < parts.Count; part++)
+        {
+            var suffix = parts.Count == 1 ? string.Empty : string.Create(System.Globalization.CultureInfo.InvariantCulture, $"_{part + 1}_of_{parts.Count}");
+            yield return new PlannedFile($"{root}/{root}{suffix}.{extension}", PlannedKind.ClipFile, Bytes: ClipParts.Bytes(parts[part], choices), Part: part);
+        }
     }
 
     private static string ClickName(Session session, Preparation preparation, IReadOnlyDictionary<string, string> names)

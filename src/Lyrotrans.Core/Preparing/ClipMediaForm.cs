@@ -6,8 +6,11 @@ public enum ClipMediaForm
     /// <summary>Inside the file of clips, each medium as a whole WAVE file.</summary>
     InsideWave,
 
-    /// <summary>Inside, as plain samples; integer only.</summary>
+    /// <summary>Inside, as plain samples; integer only, and in AAF only.</summary>
     InsideSamples,
+
+    /// <summary>Inside, each medium as a whole AIFF file; integer only.</summary>
+    InsideAiff,
 
     /// <summary>Beside it as broadcast WAVE files.</summary>
     BesideWave,

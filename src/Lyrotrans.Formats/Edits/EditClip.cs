@@ -5,6 +5,9 @@ namespace Lyrotrans.Formats.Edits;
 /// <summary>A clip with its places as exact as its format has them. All but the source offset in samples of the composition's rate.</summary>
 public sealed record EditClip
 {
+    /// <summary>What our own metadata call it; null where there are none.</summary>
+    public string? Id { get; init; }
+
     public required string Media { get; init; }
 
     /// <summary>What its chain calls it; null where nothing does.</summary>

@@ -42,6 +42,12 @@ public sealed record EditComposition
     /// <summary>What only this format has to say of the file, by name.</summary>
     public IReadOnlyDictionary<string, string> Facts { get; init; } = new Dictionary<string, string>();
 
+    /// <summary>Whether it says how many channels its media have; where not, a clip takes all that are found.</summary>
+    public bool KnowsChannels { get; init; } = true;
+
+    /// <summary>What our own metadata keep of everything that the format has no place for; null where there are none.</summary>
+    public Core.Sessions.Session? Own { get; init; }
+
     /// <summary>What was met and could not be used, by name and place.</summary>
     public IReadOnlyList<string> Findings { get; init; } = [];
 }

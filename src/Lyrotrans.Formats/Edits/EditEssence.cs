@@ -21,6 +21,9 @@ public sealed record EditEssence
     /// <summary>Relative to the file of clips, with <c>/</c>; null where the sound lies inside.</summary>
     public string? BesidePath { get; init; }
 
+    /// <summary>It is named and is not there.</summary>
+    public bool IsMissing { get; init; }
+
     /// <summary>Inside as plain samples, not as a whole file.</summary>
     public bool IsPlainSamples { get; init; }
 

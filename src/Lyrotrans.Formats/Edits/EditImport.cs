@@ -1,4 +1,5 @@
 using System.Globalization;
+using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Relinking;
@@ -19,10 +20,11 @@ public sealed class EditImport
     private const double SilentDb = -144;
     // Both ends of a span go to their nearest sample, so what lies in it may be a sample more or less.
     private const long Rounding = 1;
-    private const double Faint = 0.001;
     private const long Farthest = 1L << 46;
     private readonly EditComposition _composition;
     private readonly List<string> _findings;
+    private readonly Dictionary<string, string> _ownTracks = [];
+    private readonly Dictionary<string, string> _ownClips = [];
     private long _between;
     private double _bent;
 
@@ -35,7 +37,26 @@ public sealed class EditImport
     public static (Session Session, IReadOnlyList<string> Findings) Make(EditComposition composition)
     {
         var import = new EditImport(composition);
-        return (import.Make(), import._findings);
+        var session = import.Make();
+        return (composition.Own is { } own && own.Rate == session.Rate ? OwnSession.Merge(session, own, import._ownTracks, import._ownClips) : session, import._findings);
+    }
+
+    /// <summary>A session whose clips take all channels of media that were found since, where the document does not say how many there are.</summary>
+    public static Session Widened(Session session)
+    {
+        var channels = session.Media.ToDictionary(m => m.Id, m => m.Channels);
+        return session with
+        {
+            Tracks = session.Tracks.Select(t =>
+            {
+                var most = t.Lanes.SelectMany(l => l.Clips).Select(c => channels[c.Media]).DefaultIfEmpty(t.Channels).Max();
+                return t.Kind != TrackKind.Audio || most == t.Channels ? t : t with
+                {
+                    Channels = most,
+                    Lanes = t.Lanes.Select(l => l with { Clips = l.Clips.Select(c => c with { ChannelMap = Enumerable.Range(0, most).Select(n => Math.Min(n, channels[c.Media] - 1)).ToValueArray() }).ToValueArray() }).ToValueArray(),
+                };
+            }).ToValueArray(),
+        };
     }
 
     private Session Make()
@@ -131,6 +152,11 @@ public sealed class EditImport
     {
         var channels = track.Clips.Select(c => c.Channel == 0 ? _composition.Media[c.Media].Channels : 1).DefaultIfEmpty(1).Max();
         var id = string.Create(CultureInfo.InvariantCulture, $"track-{index + 1}");
+        if (track.Id is { } own)
+        {
+            _ownTracks[id] = own;
+        }
+
         var main = track.Clips.Select((c, i) => Clip(c, $"{id}-clip-{i + 1}", channels)).ToList();
         var takes = track.Clips.Select((c, i) => (Clip: main[i], c.Alternates)).Where(p => p.Alternates.Count > 0).ToList();
         var lanes = new List<Lane> { new("main", Laid(main, track.Name)) };
@@ -159,6 +185,11 @@ public sealed class EditImport
         var media = _composition.Media[clip.Media];
         var length = Math.Max(1, end - start);
         var into = Fade(clip.FadeIn, length);
+        if (clip.Id is { } own)
+        {
+            _ownClips[id] = own;
+        }
+
         return new Clip
         {
             Id = id,
@@ -251,18 +282,11 @@ public sealed class EditImport
         {
             for (var i = 1; i < curve.Points.Count; i++)
             {
-                _bent = Math.Max(_bent, Bend(curve.Points[i - 1].Value, curve.Points[i].Value));
+                _bent = Math.Max(_bent, CurveMath.BendDb(Decibels.FromRatio(curve.Points[i - 1].Value), Decibels.FromRatio(curve.Points[i].Value)));
             }
         }
 
         return Curve(curve, p => Sample(p.Place), Db);
-    }
-
-    // How far apart the same two points lie, joined straight in amplitude and straight in dB.
-    private static double Bend(double from, double to)
-    {
-        var (a, b) = (Math.Max(from, Faint), Math.Max(to, Faint));
-        return Enumerable.Range(1, 31).Max(i => Math.Abs(Decibels.FromRatio(a + ((b - a) * i / 32)) - (Decibels.FromRatio(a) + ((Decibels.FromRatio(b) - Decibels.FromRatio(a)) * i / 32))));
     }
 
     // A file has the ratio of two numbers near the value that was meant; a millionth of a dB is nearer than any of them need be.

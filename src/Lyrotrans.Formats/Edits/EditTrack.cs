@@ -5,6 +5,9 @@ namespace Lyrotrans.Formats.Edits;
 /// <summary>A track of a composition.</summary>
 public sealed record EditTrack
 {
+    /// <summary>What our own metadata call it; null where there are none.</summary>
+    public string? Id { get; init; }
+
     public string Name { get; init; } = string.Empty;
 
     public int Number { get; init; }

@@ -55,10 +55,31 @@ public static class PreparationDocument
         ["click alone"] = CountIn.ClickAlone,
     };
 
+    private static readonly IReadOnlyDictionary<string, ClipFileForm> s_clipFiles = new Dictionary<string, ClipFileForm>
+    {
+        ["AAF"] = ClipFileForm.Aaf,
+        ["OMF"] = ClipFileForm.Omf,
+        ["OTIO"] = ClipFileForm.Otio,
+    };
+
+    private static readonly IReadOnlyDictionary<string, ClipDepth> s_clipDepths = new Dictionary<string, ClipDepth>
+    {
+        ["own"] = ClipDepth.Own,
+        ["integer 16"] = ClipDepth.Integer16,
+        ["integer 24"] = ClipDepth.Integer24,
+    };
+
+    private static readonly IReadOnlyDictionary<string, OmfLimit> s_limits = new Dictionary<string, OmfLimit>
+    {
+        ["2 GiB"] = OmfLimit.TwoGiB,
+        ["4 GiB"] = OmfLimit.FourGiB,
+    };
+
     private static readonly IReadOnlyDictionary<string, ClipMediaForm> s_clipMedia = new Dictionary<string, ClipMediaForm>
     {
         ["inside, WAVE"] = ClipMediaForm.InsideWave,
         ["inside, samples"] = ClipMediaForm.InsideSamples,
+        ["inside, AIFF"] = ClipMediaForm.InsideAiff,
         ["beside, WAVE"] = ClipMediaForm.BesideWave,
         ["beside, AIFF"] = ClipMediaForm.BesideAiff,
     };
@@ -228,7 +249,9 @@ public static class PreparationDocument
     private static void WriteClips(Utf8JsonWriter json, ClipChoices clips)
     {
         json.WriteStartObject("clips");
+        json.WriteString("file", DocumentWords.Of(s_clipFiles, clips.File));
         json.WriteString("media", DocumentWords.Of(s_clipMedia, clips.Media));
+        json.WriteString("depth", DocumentWords.Of(s_clipDepths, clips.Depth));
         json.WriteBoolean("trimmed", clips.Trimmed);
         json.WriteNumber("handle", clips.Handle);
         json.WriteString("handleUnit", DocumentWords.Of(s_handleUnits, clips.HandleUnit));
@@ -239,16 +262,22 @@ public static class PreparationDocument
         json.WriteString("pan", DocumentWords.Of(s_panForms, clips.Pan));
         json.WriteBoolean("smallSectors", clips.SmallSectors);
         json.WriteBoolean("frameUnits", clips.FrameUnits);
+        json.WriteString("limit", DocumentWords.Of(s_limits, clips.Limit));
+        json.WriteBoolean("splitByTracks", clips.SplitByTracks);
         json.WriteEndObject();
     }
 
     /// <summary>The choices for a file of clips; what is not said stays as it is by default.</summary>
     private static ClipChoices ReadClips(DocumentNode node)
     {
-        node.OnlyHas("media", "trimmed", "handle", "handleUnit", "monoOnly", "renderGain", "fades", "volume", "pan", "smallSectors", "frameUnits");
+        node.OnlyHas("file", "media", "depth", "trimmed", "handle", "handleUnit", "monoOnly", "renderGain", "fades", "volume", "pan", "smallSectors", "frameUnits", "limit", "splitByTracks");
         var usual = new ClipChoices();
         return new ClipChoices
         {
+            File = node.Optional("file", usual.File, n => n.OneOf(s_clipFiles)),
+            Depth = node.Optional("depth", usual.Depth, n => n.OneOf(s_clipDepths)),
+            Limit = node.Optional("limit", usual.Limit, n => n.OneOf(s_limits)),
+            SplitByTracks = node.Optional("splitByTracks", usual.SplitByTracks, n => n.Truth()),
             Media = node.Optional("media", usual.Media, n => n.OneOf(s_clipMedia)),
             Trimmed = node.Optional("trimmed", usual.Trimmed, n => n.Truth()),
             Handle = node.Optional("handle", usual.Handle, n => n.Whole(0, ClipChoices.LongestHandle)),

@@ -39,8 +39,9 @@ public static class ContentSniffer
             _ when head is [0x06, 0x0E, 0x2B, 0x34, 0x02, 0x05, 0x01, 0x01, 0x0D, 0x01, 0x02, 0x01, 0x01, ..] => ContentKind.Mxf,
             _ when text.StartsWith("ID3", StringComparison.Ordinal) || head is [0xFF, >= 0xE2 and not 0xFF, ..] => ContentKind.Mp3,
             _ when text.Length > 11 && text[4..8] == "ftyp" => ContentKind.Picture,
-            _ when LooksLikeSession(text) => ContentKind.OpenSession,
+            // What we keep in the metadata of an OTIO document is a session document too.
             _ when LooksLike(text, "\"OTIO_SCHEMA\"") => ContentKind.Otio,
+            _ when LooksLikeSession(text) => ContentKind.OpenSession,
             _ when MarkerListReader.IsHead(TextGuess.Decode(head).Split('\n')[0]) => ContentKind.MarkerList,
             _ => ContentKind.Unknown,
         };

@@ -31,10 +31,9 @@ public sealed class ClipSound
         _opener = opener;
         _files = files;
         _stop = stop;
-        var form = plan.Preparation.Clips.Media;
-        _bigEndian = form == ClipMediaForm.BesideAiff;
+        _bigEndian = plan.Preparation.Clips.IsAiff;
         Layout = new PcmLayout(medium.Media.Encoding, _bigEndian, medium.Media.Channels, medium.Media.Rate, 0, medium.Media.Length);
-        Head = form == ClipMediaForm.InsideSamples ? [] : _bigEndian ? AiffWriter.Head(Layout) : WaveWriter.Head(Layout, Stamp(plan, medium));
+        Head = plan.Preparation.Clips.MediaForm == ClipMediaForm.InsideSamples ? [] : _bigEndian ? AiffWriter.Head(Layout) : WaveWriter.Head(Layout, Stamp(plan, medium));
     }
 
     public PcmLayout Layout { get; }

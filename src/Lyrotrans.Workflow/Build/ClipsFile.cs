@@ -1,37 +1,48 @@
-using Lyrotrans.Formats.Edits;
 using Lyrotrans.Audio.Render;
 using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Aaf.Writing;
+using Lyrotrans.Formats.Edits;
+using Lyrotrans.Formats.Omf.Writing;
 using Lyrotrans.Formats.OpenSession;
+using Lyrotrans.Formats.Otio.Writing;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Build;
 
-/// <summary>The file of clips that a plan means, and its media.</summary>
+/// <summary>The file of clips that a plan means, or one of several, and its media.</summary>
 public static class ClipsFile
 {
     /// <summary>The name of the comment that says by which choices a file was made, so that a proof can follow them.</summary>
     public const string ChoicesComment = "Lyrotrans choices";
 
-    public static AafForm FormOf(DeliveryPlan plan) => new()
-    {
-        SectorBytes = plan.Preparation.Clips.SmallSectors ? 512 : 4096,
-        EditRate = plan.Preparation.Clips.FrameUnits ? plan.Session.FrameRate.PerSecond : null,
-        Comments = new Dictionary<string, string> { [ChoicesComment] = ReceiverChoices.OfClips(plan.Preparation) },
-        FadesAsProperties = plan.Preparation.Clips.Fades == FadeForm.Properties,
-    };
-
     /// <param name="plan">With clips.</param>
+    /// <param name="part">Which of its files of clips, from 0.</param>
     /// <param name="opener">Opens the session's media.</param>
     /// <param name="files">Where they lie.</param>
     /// <param name="output">Written front to back.</param>
     /// <param name="stop">Stops between blocks.</param>
-    public static void Write(DeliveryPlan plan, IMediaOpener opener, IMediaFiles files, Stream output, CancellationToken stop)
+    public static void Write(DeliveryPlan plan, int part, IMediaOpener opener, IMediaFiles files, Stream output, CancellationToken stop)
     {
-        var essence = plan.Clips!.Media.ToDictionary(m => m.Media.Id, m => Essence(plan, m, opener, files, stop));
-        AafWriter.Write(plan.Clips.Session, essence, FormOf(plan), output);
+        var clips = plan.ClipFiles[part];
+        var essence = clips.Media.ToDictionary(m => m.Media.Id, m => Essence(plan, m, opener, files, stop));
+        var choices = plan.Preparation.Clips;
+        var comments = new Dictionary<string, string> { [ChoicesComment] = ReceiverChoices.OfClips(plan.Preparation) };
+        Rational? editRate = choices.FrameUnits ? plan.Session.FrameRate.PerSecond : null;
+        switch (choices.File)
+        {
+            case ClipFileForm.Omf:
+                OmfWriter.Write(clips.Session, essence, new OmfForm { EditRate = editRate, Comments = comments, FadesAsProperties = choices.FadesAs == FadeForm.Properties }, output);
+                break;
+            case ClipFileForm.Otio:
+                OtioWriter.Write(clips.Session, essence, new OtioForm { EditRate = editRate, Comments = comments }, output);
+                break;
+            default:
+                AafWriter.Write(clips.Session, essence, new AafForm { SectorBytes = choices.SmallSectors ? 512 : 4096, EditRate = editRate, Comments = comments, FadesAsProperties = choices.FadesAs == FadeForm.Properties }, output);
+                break;
+        }
     }
 
     /// <summary>One medium of the plan, by its identifier there.</summary>
@@ -40,18 +51,18 @@ public static class ClipsFile
 
     private static EditEssence Essence(DeliveryPlan plan, ClipMedia medium, IMediaOpener opener, IMediaFiles files, CancellationToken stop)
     {
-        var form = plan.Preparation.Clips.Media;
+        var choices = plan.Preparation.Clips;
         var sound = new ClipSound(plan, medium, opener, files, stop);
-        var beside = form is ClipMediaForm.BesideWave or ClipMediaForm.BesideAiff;
         return new EditEssence
         {
             MediaId = medium.Media.Id,
             FileName = medium.Media.FileName,
             Layout = sound.Layout,
             Head = sound.Head,
-            IsAiff = form == ClipMediaForm.BesideAiff,
-            IsPlainSamples = form == ClipMediaForm.InsideSamples,
-            BesidePath = medium.IsMissing ? medium.Media.FileName : beside ? $"media/{medium.Media.FileName}" : null,
+            IsAiff = choices.IsAiff,
+            IsPlainSamples = choices.MediaForm == ClipMediaForm.InsideSamples,
+            IsMissing = medium.IsMissing,
+            BesidePath = medium.IsMissing ? medium.Media.FileName : choices.IsBeside ? $"media/{medium.Media.FileName}" : null,
             Bytes = medium.IsMissing ? 0 : sound.Bytes,
             Write = sound.Write,
             Identity = medium.Media.Id,

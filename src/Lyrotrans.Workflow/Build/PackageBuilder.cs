@@ -54,10 +54,15 @@ public sealed class PackageBuilder
     /// <param name="report">Told how far it is.</param>
     /// <param name="stop">Stops between blocks.</param>
     /// <exception cref="OperationCanceledException">It was stopped.</exception>
-    /// <exception cref="IOException">The disk is full, or media cannot be read.</exception>
+    /// <exception cref="IOException">The disk is full, media cannot be read, or the plan cannot be built as it is.</exception>
     public static Manifest Build(
         DeliveryPlan plan, IMediaFiles files, Stream output, DateTimeOffset stamp, Action<WorkProgress> report, CancellationToken stop)
     {
+        if (plan.Problem is { } problem)
+        {
+            throw new IOException(problem);
+        }
+
         using var opener = new MediaOpener(files, plan.Session.Rate, stop);
         using var zip = new ZipArchive(output, ZipArchiveMode.Create, leaveOpen: true);
         return new PackageBuilder(plan, zip, opener, files, stamp, report, stop).Write();
@@ -76,9 +81,9 @@ public sealed class PackageBuilder
                 case PlannedKind.Click:
                     WriteClick(file);
                     break;
-                case PlannedKind.Aaf:
+                case PlannedKind.ClipFile:
                     Report(file, 0);
-                    WriteEntry(file, stream => ClipsFile.Write(_plan, _opener, _files, Watched(file, stream), _stop));
+                    WriteEntry(file, stream => ClipsFile.Write(_plan, file.Part, _opener, _files, Watched(file, stream), _stop));
                     break;
                 case PlannedKind.ClipMedia:
                     Report(file, 0);

@@ -56,7 +56,7 @@ public static class SessionSheet
         if (plan.Clips is { } clips)
         {
             var beside = plan.Files.Any(f => f.Kind == PlannedKind.ClipMedia) ? "; its sound lies beside it in <b>media</b>" : string.Empty;
-            html.Append($"<li>Open or import <b>{E(plan.Root)}.aaf</b>{beside}. Its first sample is {E(clips.Session.Start.ToString())}; it has {Digits.Grouped(clips.Session.Tracks.Count)} tracks with {Digits.Grouped(clips.Session.Tracks.Sum(t => t.Lanes.Sum(l => l.Clips.Count)))} clips.</li>");
+            html.Append($"<li>Open or import {Names(plan)}{beside}. Its first sample is {E(clips.Session.Start.ToString())}; it has {Digits.Grouped(clips.Session.Tracks.Count)} tracks with {Digits.Grouped(clips.Session.Tracks.Sum(t => t.Lanes.Sum(l => l.Clips.Count)))} clips.</li>");
         }
 
         if (plan.Files.Any(f => f.IsSound))
@@ -69,9 +69,13 @@ public static class SessionSheet
         Click(html, plan);
         if (plan.Clips is { Notes.Count: > 0 })
         {
-            html.Append($"<p>In the AAF:</p><ul>{string.Concat(plan.Clips.Notes.Select(n => $"<li>{E(n)}</li>"))}</ul>");
+            html.Append($"<p>In the {CarryPlan.FormName(plan.Preparation.Clips.File)}:</p><ul>{string.Concat(plan.Clips.Notes.Select(n => $"<li>{E(n)}</li>"))}</ul>");
         }
     }
+
+    // Several files of clips begin at the same place; each is imported at its start.
+    private static string Names(DeliveryPlan plan) =>
+        string.Join(" and ", plan.Files.Where(f => f.Kind == PlannedKind.ClipFile).Select(f => $"<b>{E(Path.GetFileName(f.Path))}</b>")) + (plan.ClipFiles.Count > 1 ? ", all at the same place" : string.Empty);
 
     private static void Click(StringBuilder html, DeliveryPlan plan)
     {

@@ -17,7 +17,7 @@ using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Converting;
 
-/// <summary>Writes a session in another form: an AAF file, an open session document, or a folder of files from zero.</summary>
+/// <summary>Writes a session in another form: an AAF, OMF or OTIO file, an open session document, or a folder of files from zero.</summary>
 public static class SessionConvert
 {
     private const string MediaFolder = "media";
@@ -28,17 +28,39 @@ public static class SessionConvert
     {
         // Names stay what they are unless the receiver wants others.
         var usual = Preparation.Default(loaded.Session) with { NamePattern = "{track}" };
-        var kept = IsAaf(output) ? usual with { Tracks = PreparationTreatment.OfAudio(usual, loaded.Session, Treatment.KeepClips) } : usual;
-        return receiver is null ? kept : ReceiverChoices.Apply(receiver, receiverName, kept, loaded.Session);
+        var kept = FormOf(output) is { } form ? usual with { Tracks = PreparationTreatment.OfAudio(usual, loaded.Session, Treatment.KeepClips), Clips = usual.Clips with { File = form } } : usual;
+        var prepared = receiver is null ? kept : ReceiverChoices.Apply(receiver, receiverName, kept, loaded.Session);
+
+        // What the file is called says its form, whatever the receiver usually gets.
+        return FormOf(output) is { } named ? prepared with { Clips = prepared.Clips with { File = named } } : prepared;
     }
 
-    public static bool IsAaf(string path) => Path.GetExtension(path).Equals(".aaf", StringComparison.OrdinalIgnoreCase);
+    public static bool IsClips(string path) => FormOf(path) is not null;
+
+    /// <summary>The format of clips that a file's extension names; null for all else.</summary>
+    public static ClipFileForm? FormOf(string path) => Path.GetExtension(path).ToLowerInvariant() switch
+    {
+        ".aaf" => ClipFileForm.Aaf,
+        ".omf" => ClipFileForm.Omf,
+        ".otio" => ClipFileForm.Otio,
+        _ => null,
+    };
+
+    /// <summary>Which of a plan's files of clips a path is, by its name; several are numbered.</summary>
+    public static int PartOf(DeliveryPlan plan, string path)
+    {
+        var name = Path.GetFileNameWithoutExtension(path);
+        var part = Enumerable.Range(0, plan.ClipFiles.Count).FirstOrDefault(i => name.EndsWith(Suffix(plan, i), StringComparison.Ordinal));
+        return plan.ClipFiles.Count == 1 ? 0 : part;
+    }
+
+    private static string Suffix(DeliveryPlan plan, int part) => string.Create(System.Globalization.CultureInfo.InvariantCulture, $"_{part + 1}_of_{plan.ClipFiles.Count}");
 
     public static bool IsDocument(string path) => path.EndsWith(".session.json", StringComparison.OrdinalIgnoreCase);
 
     /// <param name="loaded">The session.</param>
     /// <param name="preparation">How it goes.</param>
-    /// <param name="output">A path that ends in <c>.aaf</c> or <c>.session.json</c>, or a folder.</param>
+    /// <param name="output">A path that ends in <c>.aaf</c>, <c>.omf</c>, <c>.otio</c> or <c>.session.json</c>, or a folder.</param>
     /// <param name="stamp">The date of a folder's files.</param>
     /// <param name="stop">Stops between blocks.</param>
     /// <returns>What had to give way, in words.</returns>
@@ -46,9 +68,9 @@ public static class SessionConvert
     /// <exception cref="IOException">It cannot be written.</exception>
     public static IReadOnlyList<string> Write(LoadedSession loaded, Preparation preparation, string output, DateTimeOffset stamp, CancellationToken stop)
     {
-        if (IsAaf(output))
+        if (IsClips(output))
         {
-            return WriteAaf(loaded, preparation, output, stop);
+            return WriteClips(loaded, preparation, output, stop);
         }
 
         if (IsDocument(output))
@@ -58,7 +80,7 @@ public static class SessionConvert
         }
 
         return Path.HasExtension(output) && !Directory.Exists(output)
-            ? throw new BadInputException(output, string.Empty, "This form cannot be written.", "End it in .aaf or .session.json, or name a folder.")
+            ? throw new BadInputException(output, string.Empty, "This form cannot be written.", "End it in .aaf, .omf, .otio or .session.json, or name a folder.")
             : WriteFolder(loaded, preparation, output, stamp, stop);
     }
 
@@ -66,12 +88,17 @@ public static class SessionConvert
     public static DeliveryPlan PlanOf(LoadedSession loaded, Preparation preparation) =>
         DeliveryPlan.Make(loaded.Session, preparation, new Dictionary<string, MediaSound>());
 
-    private static IReadOnlyList<string> WriteAaf(LoadedSession loaded, Preparation preparation, string output, CancellationToken stop)
+    private static IReadOnlyList<string> WriteClips(LoadedSession loaded, Preparation preparation, string output, CancellationToken stop)
     {
         var plan = PlanOf(loaded, preparation);
         if (plan.Clips is not { } clips)
         {
             throw new BadInputException(output, string.Empty, "No track would be in it: none is kept as clips.", "Take \"keep clips\" as the treatment of audio.");
+        }
+
+        if (plan.Problem is { } problem)
+        {
+            throw new BadInputException(output, string.Empty, problem, "Give a receiver sheet that says so.");
         }
 
         using var opener = new MediaOpener(loaded.Media, loaded.Session.Rate, stop);
@@ -81,7 +108,12 @@ public static class SessionConvert
             WholeFile.Write(Path.Combine(folder, MediaFolder, Path.GetFileName(medium.Path)), stream => ClipsFile.Sound(plan, medium.MediaId!, opener, loaded.Media, stop).Write(stream));
         }
 
-        WholeFile.Write(output, stream => ClipsFile.Write(plan, opener, loaded.Media, stream, stop));
+        foreach (var part in plan.Files.Where(f => f.Kind == PlannedKind.ClipFile).Select(f => f.Part))
+        {
+            var path = plan.ClipFiles.Count == 1 ? output : Path.Combine(folder, $"{Path.GetFileNameWithoutExtension(output)}{Suffix(plan, part)}{Path.GetExtension(output)}");
+            WholeFile.Write(path, stream => ClipsFile.Write(plan, part, opener, loaded.Media, stream, stop));
+        }
+
         return [.. clips.Notes, .. Shortfalls(clips)];
     }
 

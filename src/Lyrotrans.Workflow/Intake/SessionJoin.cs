@@ -33,6 +33,8 @@ public sealed class SessionJoin
     // Where another than the top one is taken: its sound inside the document lies in a folder of its own.
     private string? _otherComposition;
 
+    private bool _knowsChannels = true;
+
     private SessionJoin(IntakeState state, Func<string, Stream> open)
     {
         _state = state;
@@ -90,11 +92,12 @@ public sealed class SessionJoin
             : FromComposition(EditDocuments.Open(document.Kind, stream, document.Name));
         _music.Offer(new MapSource(document.Id, document.Name, MusicMap.Of(session), session.Markers));
         _placed[document.Id] = new PlacedItem(0, $"it is the session; sample 0 is {session.Start}");
-        return session with
+        session = session with
         {
             Media = Linked(session, document, sounds),
             Provenance = session.Provenance.Append(new Provenance(document.Name, "the whole session")).ToValueArray(),
         };
+        return _knowsChannels ? session : EditImport.Widened(session);
     }
 
     private Session FromComposition(IEditDocument document)
@@ -103,7 +106,9 @@ public sealed class SessionJoin
         var taken = _state.Composition is { } chosen && names.Contains(chosen) ? chosen : names[0];
         _otherComposition = taken == names[0] ? null : taken;
         _compositions = [taken, .. names.Where(n => n != taken)];
-        return EditImport.Make(document.Read(taken)).Session;
+        var composition = document.Read(taken);
+        _knowsChannels = composition.KnowsChannels;
+        return EditImport.Make(composition).Session;
     }
 
     /// <summary>Binds a document's media to sound files: what lies inside it first, then by all that is known of them.</summary>

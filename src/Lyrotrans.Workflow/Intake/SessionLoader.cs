@@ -49,7 +49,8 @@ public static class SessionLoader
     // Media inside the file is taken out; linked media is looked for in its folder and those below.
     private static LoadedSession LoadComposition(Stream stream, string path, string scratch)
     {
-        var (session, findings) = EditImport.Make(EditDocuments.Open(stream, Path.GetFileName(path)).Read());
+        var composition = EditDocuments.Open(stream, Path.GetFileName(path)).Read();
+        var (session, findings) = EditImport.Make(composition);
         Directory.CreateDirectory(scratch);
         var paths = EmbeddedMedia.Extract(path, Path.GetFileName(path), scratch, CancellationToken.None).DistinctBy(m => m.Media.Id).ToDictionary(m => m.Media.Id, m => m.Path);
         var wanted = session.Media.Where(m => !paths.ContainsKey(m.Id)).ToList();
@@ -61,6 +62,7 @@ public static class SessionLoader
 
         var files = new MappedMedia(paths, scratch);
         var found = session with { Media = session.Media.Select(m => files.PathOf(m) is { } file ? Measured(m, file) : m).ToValueArray() };
+        found = composition.KnowsChannels ? found : EditImport.Widened(found);
         return new LoadedSession(found, files, [.. findings, .. links.Where(l => l.Finding is not null).Select(l => l.Finding!), .. MissingWords(found)]);
     }
 

@@ -6,8 +6,8 @@ using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Proof;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
-using Lyrotrans.Formats.Aaf;
 using Lyrotrans.Formats.Edits;
+using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Formats.Wave;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Sounds;
@@ -29,10 +29,13 @@ public sealed class ClipsProof
     private readonly List<ProofRow> _rows = [];
     private readonly List<ClipDot> _dots = [];
 
-    private ClipsProof(DeliveryPlan plan, string name, IMediaOpener opener, IMediaFiles files, CancellationToken stop)
+    private readonly string _form;
+
+    private ClipsProof(DeliveryPlan plan, int part, string name, IMediaOpener opener, IMediaFiles files, CancellationToken stop)
     {
         _plan = plan;
-        _meant = plan.Clips!;
+        _meant = plan.ClipFiles[part];
+        _form = CarryPlan.FormName(plan.Preparation.Clips.File) + (plan.ClipFiles.Count > 1 ? $" {part + 1}" : string.Empty);
         _name = name;
         _opener = opener;
         _files = files;
@@ -44,6 +47,7 @@ public sealed class ClipsProof
     public IReadOnlyList<ClipDot> Dots => _dots;
 
     /// <param name="plan">With clips.</param>
+    /// <param name="part">Which of its files of clips, from 0.</param>
     /// <param name="path">The file of clips on disk.</param>
     /// <param name="name">For people.</param>
     /// <param name="beside">Opens a medium beside it by its name; null where it is not there.</param>
@@ -51,20 +55,20 @@ public sealed class ClipsProof
     /// <param name="files">Where they lie.</param>
     /// <param name="stop">Stops between blocks.</param>
     /// <exception cref="Core.Errors.BadInputException">It cannot be read at all.</exception>
-    public static ClipsProof Prove(DeliveryPlan plan, string path, string name, Func<string, Stream?> beside, IMediaOpener opener, IMediaFiles files, CancellationToken stop)
+    public static ClipsProof Prove(DeliveryPlan plan, int part, string path, string name, Func<string, Stream?> beside, IMediaOpener opener, IMediaFiles files, CancellationToken stop)
     {
-        var proof = new ClipsProof(plan, name, opener, files, stop);
+        var proof = new ClipsProof(plan, part, name, opener, files, stop);
         using var stream = File.OpenRead(path);
-        proof.Prove(AafDocument.Open(stream, name), beside);
+        proof.Prove(EditDocuments.Open(stream, name), beside);
         return proof;
     }
 
-    private void Prove(AafDocument document, Func<string, Stream?> beside)
+    private void Prove(IEditDocument document, Func<string, Stream?> beside)
     {
         var composition = document.Read();
         var (found, findings) = EditImport.Make(composition);
-        _rows.AddRange(SessionComparison.Compare(_meant.Session, found).Select(r => r with { Subject = $"AAF: {r.Subject}" }));
-        _rows.AddRange(findings.Select(f => new ProofRow("AAF: reading", "finding", "stated", f, "stated", true)));
+        _rows.AddRange(SessionComparison.Compare(_meant.Session, found).Select(r => r with { Subject = $"{_form}: {r.Subject}" }));
+        _rows.AddRange(findings.Select(f => new ProofRow($"{_form}: reading", "finding", "stated", f, "stated", true)));
         AddDots(found);
         var media = composition.Media;
         foreach (var medium in _meant.Media.Where(m => !m.IsMissing))
@@ -85,7 +89,7 @@ public sealed class ClipsProof
                 {
                     // Both ends and the sound inside: the worst of them is how far the clip is off.
                     long[] off = [other.Start - clip.Start, other.End - clip.End, other.SourceOffset - clip.SourceOffset];
-                    _dots.Add(new ClipDot($"AAF: {track.Name}, {clip.Name}", off.MaxBy(Math.Abs)));
+                    _dots.Add(new ClipDot($"{_form}: {track.Name}, {clip.Name}", off.MaxBy(Math.Abs)));
                 }
             }
         }
@@ -94,7 +98,7 @@ public sealed class ClipsProof
     /// <summary>The samples of a medium, all of them, by their hash.</summary>
     private void Sound(ClipMedia medium, EditMedia? edit, Stream? stream)
     {
-        var subject = $"AAF: {medium.Media.FileName}";
+        var subject = $"{_form}: {medium.Media.FileName}";
         if (edit is null || stream is null)
         {
             _rows.Add(new ProofRow(subject, "sound", "there", "missing", "missing", false));

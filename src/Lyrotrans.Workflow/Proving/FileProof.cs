@@ -1,7 +1,7 @@
 using System.IO.Compression;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Proof;
-using Lyrotrans.Formats.Aaf;
+using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Converting;
 using Lyrotrans.Workflow.Intake;
@@ -10,7 +10,7 @@ using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Proving;
 
-/// <summary>Whether a file that was written holds the session that it was written from: a package, its folder, an AAF file or a session document.</summary>
+/// <summary>Whether a file that was written holds the session that it was written from: a package, its folder, an AAF, OMF or OTIO file, or a session document.</summary>
 public static class FileProof
 {
     /// <param name="path">What was written.</param>
@@ -30,7 +30,7 @@ public static class FileProof
             throw new BadInputException(path, string.Empty, "There is no such file.", "Check the path.");
         }
 
-        return SessionConvert.IsAaf(path) ? OfAaf(path, loaded, stop)
+        return SessionConvert.IsClips(path) ? OfClips(path, loaded, stop)
             : SessionConvert.IsDocument(path) ? OfDocument(path, loaded, scratch)
             : OfPackage(path, loaded, stop);
     }
@@ -58,14 +58,14 @@ public static class FileProof
         }
     }
 
-    private static ProofReport OfAaf(string path, LoadedSession loaded, CancellationToken stop)
+    private static ProofReport OfClips(string path, LoadedSession loaded, CancellationToken stop)
     {
         var name = Path.GetFileName(path);
         var folder = Path.GetDirectoryName(Path.GetFullPath(path))!;
         byte[]? choices;
         using (var stream = File.OpenRead(path))
         {
-            choices = AafDocument.Open(stream, name).Read().Comments.TryGetValue(ClipsFile.ChoicesComment, out var said) ? System.Text.Encoding.UTF8.GetBytes(said) : null;
+            choices = EditDocuments.Open(stream, name).Read().Comments.TryGetValue(ClipsFile.ChoicesComment, out var said) ? System.Text.Encoding.UTF8.GetBytes(said) : null;
         }
 
         var plan = SessionConvert.PlanOf(loaded, SessionConvert.Prepared(loaded, path, choices, name));
@@ -75,7 +75,7 @@ public static class FileProof
         }
 
         using var opener = new MediaOpener(loaded.Media, loaded.Session.Rate, stop);
-        var proof = ClipsProof.Prove(plan, path, name, medium => Beside(folder, medium), opener, loaded.Media, stop);
+        var proof = ClipsProof.Prove(plan, SessionConvert.PartOf(plan, path), path, name, medium => Beside(folder, medium), opener, loaded.Media, stop);
         return ProofReport.Make(name, DateTimeOffset.UtcNow, proof.Rows, proof.Dots, []);
     }
 

@@ -193,12 +193,13 @@ public sealed class PackageProof
 
     private void ProveClips()
     {
-        if (_meant.Files.FirstOrDefault(f => f.Kind == PlannedKind.Aaf && _package.Has(f.Path)) is not { } file)
+        var files = _meant.Files.Where(f => f.Kind == PlannedKind.ClipFile && _package.Has(f.Path)).ToList();
+        if (files.Count == 0)
         {
             return;
         }
 
-        _report(new WorkProgress(0.05, "reading the AAF"));
+        _report(new WorkProgress(0.05, $"reading the {CarryPlan.FormName(_meant.Preparation.Clips.File)}"));
         using var opener = new MediaOpener(_files, _meant.Session.Rate, _stop);
         var beside = _meant.Files.Where(f => f.Kind == PlannedKind.ClipMedia).ToDictionary(f => Path.GetFileName(f.Path));
         foreach (var medium in beside.Values.Where(f => _package.Has(f.Path)))
@@ -206,12 +207,12 @@ public sealed class PackageProof
             CopyOut(medium, _ => { }, _ => { });
         }
 
-        CopyOut(file, scratch =>
+        files.ForEach(file => CopyOut(file, scratch =>
         {
-            var proof = ClipsProof.Prove(_meant, scratch, file.Path, name => beside.TryGetValue(name, out var medium) ? OpenCopy(medium) : null, opener, _files, _stop);
+            var proof = ClipsProof.Prove(_meant, file.Part, scratch, file.Path, name => beside.TryGetValue(name, out var medium) ? OpenCopy(medium) : null, opener, _files, _stop);
             _rows.AddRange(proof.Rows);
             _dots.AddRange(proof.Dots);
-        }, problem => Row(file.Path, "reading", "readable", problem.Message, "broken", false));
+        }, problem => Row(file.Path, "reading", "readable", problem.Message, "broken", false)));
     }
 
     /// <summary>A sound file of the package, as a stream that can be sought in; gone when it is closed.</summary>

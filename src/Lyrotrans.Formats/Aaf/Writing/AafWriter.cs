@@ -1,6 +1,5 @@
 using Lyrotrans.Formats.Edits;
 using System.Buffers.Binary;
-using System.Globalization;
 using System.Text;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
@@ -35,7 +34,7 @@ public sealed class AafWriter
         _form = form;
         _media = session.Media.ToDictionary(m => m.Id);
         _mobs = new AafMobs(essence);
-        _identity = Identity(essence);
+        _identity = EditIdentity.Of(session, essence, $"{form.SectorBytes} {form.EditRate} {form.FadesAsProperties} {string.Join(' ', form.Comments.Values)}");
     }
 
     /// <param name="session">
@@ -182,38 +181,6 @@ public sealed class AafWriter
         yield return (master, AafMobs.Mob("MasterMob", master, Plain(picture.FileName), [AafMobs.Slot(1, "Picture", 1, _session.FrameRate.PerSecond, AafMobs.Clip(AafDictionary.Picture, frames, source, 1, 0))]));
         yield return (source, AafMobs.Mob("SourceMob", source, Plain(picture.FileName), [AafMobs.Slot(1, "Picture", 1, _session.FrameRate.PerSecond, AafMobs.Clip(AafDictionary.Picture, frames, AafIds.None, 0, 0))])
             .Own(AafPid.EssenceDescription, new AafNode("ImportDescriptor").OwnVector(AafPid.Locators, [new AafNode("NetworkLocator").Text(AafPid.UrlString, Uri.EscapeDataString(picture.FileName))])));
-    }
-
-    /// <summary>Everything that makes this composition what it is, in words of a few bytes each.</summary>
-    private string Identity(IReadOnlyDictionary<string, EditEssence> essence)
-    {
-        var text = new StringBuilder();
-        text.Append(CultureInfo.InvariantCulture, $"{_session.Name}\n{_session.Rate.PerSecond} {_session.Start} {_session.FrameRate} {_form.SectorBytes} {_form.EditRate} {_form.FadesAsProperties} {string.Join(' ', _form.Comments.Values)}\n");
-        foreach (var media in _session.Media)
-        {
-            text.Append(CultureInfo.InvariantCulture, $"{media.Id} {essence[media.Id].Identity} {essence[media.Id].BesidePath}\n");
-        }
-
-        foreach (var track in _session.Tracks)
-        {
-            text.Append(CultureInfo.InvariantCulture, $"{track.Name} {track.FaderDb:R} {track.Pan:R}\n");
-            foreach (var clip in track.Sounding?.Clips ?? [])
-            {
-                text.Append(CultureInfo.InvariantCulture, $"{clip.Media} {clip.Start} {clip.Length} {clip.SourceOffset} {clip.GainDb:R} {clip.FadeIn.Length} {clip.FadeOut.Length}\n");
-            }
-        }
-
-        foreach (var comment in _session.Comments)
-        {
-            text.Append(CultureInfo.InvariantCulture, $"{comment.Name} {comment.Text}\n");
-        }
-
-        foreach (var marker in _session.Markers)
-        {
-            text.Append(CultureInfo.InvariantCulture, $"{marker.Sample} {marker.Text}\n");
-        }
-
-        return text.ToString();
     }
 
     // A name with control characters is refused by some readers.

@@ -5,7 +5,11 @@ namespace Lyrotrans.Web.Pages.Transfers;
 /// <summary>How the file of clips goes, as it was chosen.</summary>
 public sealed record ClipsForm
 {
+    public ClipFileForm File { get; init; }
+
     public ClipMediaForm Media { get; init; }
+
+    public ClipDepth Depth { get; init; }
 
     public bool Trimmed { get; init; }
 
@@ -27,10 +31,14 @@ public sealed record ClipsForm
 
     public bool FrameUnits { get; init; }
 
+    public OmfLimit Limit { get; init; }
+
+    public bool SplitByTracks { get; init; }
+
     /// <summary>The choices; or what is wrong with them.</summary>
     public (ClipChoices? Choices, string? Problem) Read(ClipChoices before)
     {
-        if (!Enum.IsDefined(Media) || !Enum.IsDefined(HandleUnit) || !Enum.IsDefined(Fades) || !Enum.IsDefined(Volume) || !Enum.IsDefined(Pan))
+        if (!Enum.IsDefined(File) || !Enum.IsDefined(Depth) || !Enum.IsDefined(Limit) || !Enum.IsDefined(Media) || !Enum.IsDefined(HandleUnit) || !Enum.IsDefined(Fades) || !Enum.IsDefined(Volume) || !Enum.IsDefined(Pan))
         {
             return (null, "There is no such choice.");
         }
@@ -44,7 +52,11 @@ public sealed record ClipsForm
 
         return (new ClipChoices
         {
+            File = File,
             Media = Media,
+            Depth = Depth,
+            Limit = Limit,
+            SplitByTracks = SplitByTracks,
             Trimmed = Trimmed,
             Handle = handle,
             HandleUnit = Handle is null ? before.HandleUnit : HandleUnit,
@@ -61,6 +73,10 @@ public sealed record ClipsForm
     /// <summary>What changed, for the revision list.</summary>
     public static string Words(ClipChoices before, ClipChoices after) => "clips: " + string.Join(", ", new[]
     {
+        before.File == after.File ? null : Core.Delivering.CarryPlan.FormName(after.File),
+        before.Depth == after.Depth ? null : Words(after.Depth),
+        before.Limit == after.Limit ? null : $"at most {(after.Limit == OmfLimit.TwoGiB ? 2 : 4)} GiB",
+        before.SplitByTracks == after.SplitByTracks ? null : after.SplitByTracks ? "several files where one is too large" : "one file",
         before.Media == after.Media ? null : Words(after.Media),
         before.Trimmed == after.Trimmed ? null : after.Trimmed ? "media trimmed" : "whole media",
         before.Handle == after.Handle && before.HandleUnit == after.HandleUnit ? null : $"handles of {after.Handle} {Words(after.HandleUnit)}",
@@ -76,10 +92,16 @@ public sealed record ClipsForm
     public static string Words(ClipMediaForm form) => form switch
     {
         ClipMediaForm.InsideWave => "media inside, as WAVE",
+        ClipMediaForm.InsideAiff => "media inside, as AIFF",
         ClipMediaForm.InsideSamples => "media inside, as plain samples",
         ClipMediaForm.BesideWave => "media beside it, as WAV",
         _ => "media beside it, as AIFF",
     };
+
+    public static string Words(ClipDepth depth) => depth switch { ClipDepth.Integer16 => "16 bits", ClipDepth.Integer24 => "24 bits", _ => "their own bits" };
+
+    /// <summary>The places of sound that a format has.</summary>
+    public static IEnumerable<ClipMediaForm> FormsOf(ClipFileForm file) => Enum.GetValues<ClipMediaForm>().Where(f => new ClipChoices { File = file, Media = f }.MediaForm == f);
 
     public static string Words(HandleUnit unit) => unit switch { HandleUnit.Milliseconds => "ms", HandleUnit.Frames => "frames", _ => "samples" };
 }

@@ -1,0 +1,90 @@
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+
+namespace Lyrotrans.Core.Clips;
+
+/// <summary>
+/// The files that a clip plan becomes: one, or several with some of the tracks each where one would be too large. All begin at the same place, so that they lie right
+/// beside each other when each is imported at its start.
+/// </summary>
+public static class ClipParts
+{
+    // What the objects of a file take, without its sound: measured on our own files, and rounded up.
+    private const long AafBytes = 420_000;
+    private const long AafClipBytes = 700;
+    private const long OmfBytes = 12_000;
+    private const long OmfClipBytes = 900;
+    private const long OtioBytes = 4_000;
+    private const long OtioClipBytes = 2_400;
+    private const long HeadBytes = 700;
+
+    /// <summary>The size of a plan's file of clips in bytes, near enough to choose by and never too small.</summary>
+    public static long Bytes(ClipPlan plan, ClipChoices choices)
+    {
+        var (own, clip) = choices.File switch
+        {
+            ClipFileForm.Omf => (OmfBytes, OmfClipBytes),
+            ClipFileForm.Otio => (OtioBytes, OtioClipBytes),
+            _ => (AafBytes, AafClipBytes),
+        };
+        var clips = plan.Session.Tracks.Sum(t => t.Lanes.Sum(l => (long)l.Clips.Count));
+        return own + (clips * clip) + (Points(plan.Session) * 200) + (choices.IsBeside ? 0 : plan.Media.Where(m => !m.IsMissing).Sum(m => SoundBytes(m.Media)));
+    }
+
+    public static long SoundBytes(Media media) => HeadBytes + (media.Length * media.Channels * media.Encoding.Bytes());
+
+    /// <summary>One plan for each file.</summary>
+    public static ValueArray<ClipPlan> Of(ClipPlan plan, ClipChoices choices)
+    {
+        if (choices.File != ClipFileForm.Omf || !choices.SplitByTracks || Bytes(plan, choices) <= choices.MostBytes)
+        {
+            return [plan];
+        }
+
+        var parts = new List<ClipPlan>();
+        var tracks = new List<Track>();
+        foreach (var track in plan.Session.Tracks)
+        {
+            if (tracks.Count > 0 && Bytes(Part(plan, [.. tracks, track]), choices) > choices.MostBytes)
+            {
+                parts.Add(Part(plan, tracks));
+                tracks.Clear();
+            }
+
+            tracks.Add(track);
+        }
+
+        parts.Add(Part(plan, tracks));
+        return parts.ToValueArray();
+    }
+
+    /// <summary>What keeps a plan from being built; null where nothing does.</summary>
+    public static string? Problem(ValueArray<ClipPlan> parts, ClipChoices choices)
+    {
+        if (choices.File != ClipFileForm.Omf)
+        {
+            return null;
+        }
+
+        var largest = parts.Max(p => Bytes(p, choices));
+        return largest <= choices.MostBytes ? null
+            : choices.SplitByTracks && parts.Any(p => p.Session.Tracks.Count == 1 && Bytes(p, choices) > choices.MostBytes)
+                ? $"One track alone would make an OMF file of {Digits.Bytes(largest)}, and {Digits.Bytes(choices.MostBytes)} is the most: put media beside it, trim them, or take 16 bits."
+                : $"The OMF file would have {Digits.Bytes(largest)}, and {Digits.Bytes(choices.MostBytes)} is the most: put media beside it, take 16 bits, or split it by tracks.";
+    }
+
+    // Numbered as they will be read again.
+    private static ClipPlan Part(ClipPlan plan, IReadOnlyList<Track> tracks)
+    {
+        var numbered = tracks.Select((t, i) => ClipPlanner.Numbered(t, i + 1)).ToValueArray();
+        var used = tracks.SelectMany(t => t.Lanes).SelectMany(l => l.Clips).Select(c => c.Media).ToHashSet();
+        var media = plan.Media.Where(m => used.Contains(m.Media.Id)).ToValueArray();
+        return plan with { Media = media, Session = plan.Session with { Tracks = numbered, Media = media.Select(m => m.Media).ToValueArray() } };
+    }
+
+    private static long Points(Session session) => session.Tracks.Sum(t =>
+        (t.FaderAutomation?.Points.Count ?? 0) + (t.PanAutomation?.Points.Count ?? 0) + t.Lanes.Sum(l => l.Clips.Sum(c => (long)(c.GainCurve?.Points.Count ?? 0))));
+}
