@@ -50,6 +50,7 @@ internal sealed class ClipPlanner
         var delivered = made.Select((m, i) => Numbered(m.Track with { Channels = m.Pieces.Count == 0 ? 1 : m.Track.Channels, Lanes = [new Lane("main", m.Pieces.Select(p => _media.Placed(m.Track, p)).ToValueArray())] }, i + 1)).ToValueArray();
         var media = _media.Media(delivered);
         NoteBends(delivered);
+        NoteMetadata(delivered);
         var plan = new ClipPlan
         {
             Session = new Session
@@ -86,6 +87,22 @@ internal sealed class ClipPlanner
             Bar1Sample = _session.Bar1Sample,
             Tracks = session.Tracks.Concat(rest).ToValueArray(),
         };
+    }
+
+    private void NoteMetadata(ValueArray<Track> tracks)
+    {
+        var clips = tracks.SelectMany(t => t.Lanes).SelectMany(l => l.Clips).ToList();
+        var has = new[]
+        {
+            clips.Exists(c => c.GainDb != 0 || c.GainCurve is not null) ? "clip gain" : null,
+            tracks.Any(t => t.FaderDb != 0 || t.FaderAutomation is not null) ? "volume" : null,
+            tracks.Any(t => t.Pan != 0 || t.PanAutomation is not null) ? "pan" : null,
+            clips.Exists(c => c.FadeIn is { Length: > 0, Shape: not FadeShape.Linear } || c.FadeOut is { Length: > 0, Shape: not FadeShape.Linear }) ? "fade shapes" : null,
+        }.OfType<string>().ToList();
+        if (_choices.File == ClipFileForm.Otio && has.Count > 0)
+        {
+            _notes.Say($"OTIO has no place for {string.Join(", ", has)}: other software will not see them. They lie in its metadata and come back from there; in the sound everybody has them.");
+        }
     }
 
     private bool Held(Track track) => track.Kind == TrackKind.Notes && _preparation.Tracks.Any(c => c.TrackId == track.Id && c.Treatment == Treatment.HoldBack);
@@ -368,7 +385,9 @@ internal sealed class ClipPlanner
         };
         if (mapped.Shape != fade.Shape)
         {
-            _notes.Count(asProperty
+            _notes.Count(_choices.File == ClipFileForm.Omf && crosses
+                ? "Crossfades that are not straight: {0}; OMF has one level for both of their sides, so they go straight, up to {1} dB off. In the sound they keep their shape."
+                : asProperty
                 ? "Fades in the nearer of the two shapes that a clip's property has, linear or equal power: {0}, up to {1} dB off."
                 : "Fades whose shape has no name there, so that they go by 65 points: {0}, up to {1} dB off.", error);
         }

@@ -41,7 +41,8 @@ internal sealed class BentoWriter
             throw new InvalidOperationException($"The file would have {Size} bytes, and its offsets end at {MostBytes}.");
         }
 
-        using var buffered = new BufferedStream(output, 1 << 17);
+        // Not disposed: the output is the caller's.
+        var buffered = new BufferedStream(output, 1 << 17);
         var entries = new List<(uint Object, uint Property, uint Type, uint Offset, uint Length, bool Inside)>(_values.Count + _streams.Count + 200);
         var at = WriteNames(buffered, entries);
         foreach (var (owner, property, type, bytes) in _values)
@@ -85,7 +86,8 @@ internal sealed class BentoWriter
             buffered.Write(line);
         }
 
-        WriteLabel(buffered, (uint)at);
+        WriteLabel(buffered, (uint)at, ContentsBytes);
+        buffered.Flush();
     }
 
     private IEnumerable<(uint Id, uint Kind, byte[] Bytes)> Names =>
@@ -125,8 +127,6 @@ internal sealed class BentoWriter
         BinaryPrimitives.WriteUInt32LittleEndian(label.AsSpan(20), (uint)bytes);
         output.Write(label);
     }
-
-    private void WriteLabel(Stream output, uint contents) => WriteLabel(output, contents, ContentsBytes);
 
     private uint Name(Dictionary<string, uint> names, string name) => names.TryGetValue(name, out var id) ? id : names[name] = _nextName++;
 

@@ -24,7 +24,7 @@ internal sealed class OmfText
         var beyond = texts.Select(t => t.AsSpan(0, Length(t)).ToArray()).Where(t => t.Any(b => b > 0x7F)).ToList();
         if (beyond.Count == 0 || beyond.TrueForAll(IsUtf8))
         {
-            return new OmfText(s_strict, null);
+            return new OmfText(Encoding.UTF8, null);
         }
 
         // Latin-1 has its letters from C0 on and no signs at all before A0; Mac Roman has its letters from 80 to 9F.

@@ -12,13 +12,19 @@ internal readonly record struct OtioTime(Rational Value, Rational Rate)
     private const double PullTolerance = 1e-4;
     private const double Most = 1L << 53;
 
+    // Three years, in seconds.
+    private const double Farthest = 1e8;
+
+    // A unit of more than a quarter of an hour is no unit.
+    private const double SlowestRate = 0.001;
+
     public Rational Seconds => Value / Rate;
 
     /// <summary>A RationalTime; null where it is missing or makes no sense.</summary>
     public static OtioTime? Of(JsonElement element, string property)
     {
         if (OtioNode.Get(element, property) is not { ValueKind: JsonValueKind.Object } time
-            || OtioNode.Number(time, "value") is not { } value || OtioNode.Number(time, "rate") is not { } rate || rate <= 0 || Math.Abs(value) > Most || rate > Most)
+            || OtioNode.Number(time, "value") is not { } value || OtioNode.Number(time, "rate") is not { } rate || rate < SlowestRate || rate > Most || Math.Abs(value) > Most || Math.Abs(value) / rate > Farthest)
         {
             return null;
         }

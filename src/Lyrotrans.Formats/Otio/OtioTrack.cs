@@ -126,13 +126,18 @@ internal sealed class OtioTrack(SampleRate rate, OtioMedia media, Action<string>
         List<List<EditClip>> layers = [[]];
         Rational at = 0;
         var pending = default((Rational In, Rational Out)?);
+        var sounds = false;
         foreach (var child in OtioNode.List(track, "children"))
         {
             if (OtioNode.Kind(child) == "Transition")
             {
                 var (into, away) = (OtioTime.Of(child, "in_offset"), OtioTime.Of(child, "out_offset"));
                 pending = (into is { Value.Sign: > 0 } i ? Samples(i) : 0, away is { Value.Sign: > 0 } o ? Samples(o) : 0);
-                FadeOut(layers[0], at, pending.Value);
+                if (sounds)
+                {
+                    FadeOut(layers[0], at, pending.Value);
+                }
+
                 continue;
             }
 
@@ -154,6 +159,7 @@ internal sealed class OtioTrack(SampleRate rate, OtioMedia media, Action<string>
 
             at += length;
             pending = null;
+            sounds = OtioNode.Kind(child) != "Gap";
         }
 
         return (layers, at);

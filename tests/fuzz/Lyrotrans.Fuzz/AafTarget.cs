@@ -1,14 +1,10 @@
-using Lyrotrans.Formats.Aaf;
 using Lyrotrans.Formats.Compound;
-using Lyrotrans.Formats.Edits;
 
 namespace Lyrotrans.Fuzz;
 
-/// <summary>Reads an AAF file as an intake does: its compositions, its session, and what lies inside it.</summary>
+/// <summary>Makes more telling seeds of an AAF file.</summary>
 internal static class AafTarget
 {
-    private const int MostEssence = 1 << 16;
-
     /// <summary>A file as it is, and without the descriptions that readers pass over, so that more mutations hit what is read.</summary>
     public static IEnumerable<byte[]> Seeds(byte[] file)
     {
@@ -20,21 +16,6 @@ internal static class AafTarget
             using var output = new MemoryStream();
             CompoundWriter.Write(Copy(compound, compound.Root, string.Empty), sector, output);
             yield return output.ToArray();
-        }
-    }
-
-    public static void Read(byte[] bytes)
-    {
-        using var stream = new MemoryStream(bytes);
-        var document = AafDocument.Open(stream, "fuzz.aaf");
-        foreach (var name in document.Compositions.Take(2))
-        {
-            var composition = document.Read(name);
-            EditImport.Make(composition);
-            foreach (var media in composition.Media.Keys.Take(4))
-            {
-                document.OpenEssence(media)?.ReadAtLeast(new byte[MostEssence], MostEssence, throwOnEndOfStream: false);
-            }
         }
     }
 

@@ -9,7 +9,7 @@ internal static class FuzzRun
     private const long MostBytes = 2L << 30;
     private static readonly TimeSpan s_longest = TimeSpan.FromSeconds(20);
 
-    public static bool Run(List<byte[]> corpus, Action<byte[]> target, TimeSpan time, int seed)
+    public static bool Run(List<byte[]> corpus, Action<byte[]> target, Func<byte[], byte[], Random, byte[]> mutate, TimeSpan time, int seed)
     {
         var clock = Stopwatch.StartNew();
         var (runs, refused, slowest) = (0L, 0L, TimeSpan.Zero);
@@ -21,7 +21,7 @@ internal static class FuzzRun
         while (clock.Elapsed < time)
         {
             var random = new Random(unchecked(seed + (int)runs));
-            var bytes = Mutation.Of(corpus[random.Next(corpus.Count)], corpus[random.Next(corpus.Count)], random);
+            var bytes = mutate(corpus[random.Next(corpus.Count)], corpus[random.Next(corpus.Count)], random);
             var began = clock.Elapsed;
             if (Try(target, bytes, out var wasRefused) is { } problem)
             {
