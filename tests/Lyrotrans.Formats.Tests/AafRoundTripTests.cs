@@ -9,6 +9,10 @@ using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Aaf;
 using Lyrotrans.Formats.Aaf.Writing;
 using Lyrotrans.Formats.Edits;
+using Lyrotrans.Formats.Omf;
+using Lyrotrans.Formats.Omf.Writing;
+using Lyrotrans.Formats.Otio;
+using Lyrotrans.Formats.Otio.Writing;
 using Lyrotrans.Formats.Wave;
 
 namespace Lyrotrans.Formats.Tests;
@@ -82,10 +86,15 @@ public class AafRoundTripTests
         },
         iter: 300);
 
-
-
     [Fact]
-    public void What_was_planned_by_any_choices_is_found_as_it_was_meant() => Gen.Select(Gen.Int[0, int.MaxValue - 1], Gen.Int[0, 9], Gen.Int[0, 1023]).Sample(
+    public void What_was_planned_by_any_choices_is_found_as_it_was_meant() => Planned(ClipFileForm.Aaf, 400);
+
+    [Theory]
+    [InlineData(ClipFileForm.Omf)]
+    [InlineData(ClipFileForm.Otio)]
+    public void So_it_is_in_other_formats(ClipFileForm file) => Planned(file, 200);
+
+    private static void Planned(ClipFileForm file, int iterations) => Gen.Select(Gen.Int[0, int.MaxValue - 1], Gen.Int[0, 9], Gen.Int[0, 1023]).Sample(
         (seed, frames, bits) =>
         {
             bool Bit(int n) => (bits >> n & 1) == 1;
@@ -96,6 +105,7 @@ public class AafRoundTripTests
             {
                 Clips = new ClipChoices
                 {
+                    File = file,
                     FrameUnits = Bit(0),
                     Trimmed = Bit(1),
                     Handle = seed % 3000,
@@ -117,17 +127,28 @@ public class AafRoundTripTests
                 return;
             }
 
-            var form = new AafForm
-            {
-                SectorBytes = Bit(4) ? 512 : 4096,
-                EditRate = Bit(0) ? session.FrameRate.PerSecond : null,
-                FadesAsProperties = preparation.Clips.Fades == FadeForm.Properties,
-            };
-            var found = Read(Write(plan.Session, Beside(plan.Session), form));
+            var found = Written(plan.Session, preparation.Clips, Bit(0) ? session.FrameRate.PerSecond : null);
             var wrong = SessionComparison.Compare(plan.Session, found).Where(r => !r.Passed).ToList();
             Assert.True(wrong.Count == 0, string.Join('\n', wrong.Take(5)));
         },
-        iter: 400);
+        iter: iterations);
+
+    private static Session Written(Session session, ClipChoices choices, Rational? editRate)
+    {
+        using var output = new MemoryStream();
+        switch (choices.File)
+        {
+            case ClipFileForm.Omf:
+                OmfWriter.Write(session, Beside(session), new OmfForm { EditRate = editRate, FadesAsProperties = choices.FadesAs == FadeForm.Properties }, output);
+                return EditImport.Make(OmfDocument.Open(output, "x.omf").Read()).Session;
+            case ClipFileForm.Otio:
+                OtioWriter.Write(session, Beside(session), new OtioForm { EditRate = editRate }, output);
+                output.Position = 0;
+                return EditImport.Make(OtioDocument.Open(output, "x.otio").Read()).Session;
+            default:
+                return Read(Write(session, Beside(session), new AafForm { SectorBytes = choices.SmallSectors ? 512 : 4096, EditRate = editRate, FadesAsProperties = choices.FadesAs == FadeForm.Properties }));
+        }
+    }
 
     private static Dictionary<string, EditEssence> Beside(Session session) => session.Media.ToDictionary(m => m.Id, m => new EditEssence
     {

@@ -10,6 +10,7 @@ using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Aaf;
 using Lyrotrans.Workflow.Build;
+using Lyrotrans.Workflow.Converting;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Sounds;
 
@@ -34,6 +35,15 @@ public sealed class ClipsFileTests(DemoSession demo) : IClassFixture<DemoSession
         ["all printed"] = new() { Fades = FadeForm.Rendered, RenderGain = true, Volume = VolumeForm.Rendered, Trimmed = true },
         ["fades printed"] = new() { Fades = FadeForm.Rendered },
         ["pan split"] = new() { Pan = PanForm.Split },
+        ["OMF"] = new() { File = ClipFileForm.Omf, MonoOnly = false },
+        ["OMF, beside"] = new() { File = ClipFileForm.Omf, Media = ClipMediaForm.BesideWave, Trimmed = true },
+        ["OMF, AIFF, 16 bits"] = new() { File = ClipFileForm.Omf, Media = ClipMediaForm.InsideAiff, Depth = ClipDepth.Integer16, Trimmed = true },
+        ["OMF, frames"] = new() { File = ClipFileForm.Omf, FrameUnits = true, Trimmed = true, Fades = FadeForm.Properties },
+        ["OMF, all printed"] = new() { File = ClipFileForm.Omf, Fades = FadeForm.Rendered, RenderGain = true, Volume = VolumeForm.Rendered, Trimmed = true },
+        ["OMF, pan split"] = new() { File = ClipFileForm.Omf, Pan = PanForm.Split },
+        ["OTIO"] = new() { File = ClipFileForm.Otio, MonoOnly = false },
+        ["OTIO, trimmed"] = new() { File = ClipFileForm.Otio, Media = ClipMediaForm.BesideAiff, Trimmed = true },
+        ["OTIO, frames"] = new() { File = ClipFileForm.Otio, FrameUnits = true },
         ["left out"] = new() { Pan = PanForm.LeftOut, Volume = VolumeForm.LeftOut },
     };
 
@@ -50,7 +60,7 @@ public sealed class ClipsFileTests(DemoSession demo) : IClassFixture<DemoSession
     {
         var folder = Path.Combine(_folder, Path.GetFileNameWithoutExtension(zip));
         ZipFile.ExtractToDirectory(zip, folder);
-        return Directory.EnumerateFiles(folder, "*.aaf", SearchOption.AllDirectories).Single();
+        return Directory.EnumerateFiles(folder, "*.*", SearchOption.AllDirectories).Single(f => SessionConvert.IsClips(f));
     }
 
     [Theory]
@@ -64,7 +74,12 @@ public sealed class ClipsFileTests(DemoSession demo) : IClassFixture<DemoSession
         Assert.True(report.Passed, string.Join("\n", report.Rows.Where(r => !r.Passed).Take(10)));
         Assert.All(report.Clips, c => Assert.Equal(0, c.Offset));
         Assert.NotEmpty(report.Clips);
-        var (code, output, errors) = OtherProgram.Run("/usr/bin/python3", OtherProgram.Script("aaf_check.py"), OtherProgram.Model, Unpack(zip));
+        var (code, output, errors) = OtherProgram.Run("/usr/bin/python3", s_choices[name].File switch
+        {
+            ClipFileForm.Omf => [OtherProgram.Script("omf_check.py"), Unpack(zip)],
+            ClipFileForm.Otio => [OtherProgram.Script("otio_check.py"), OtherProgram.Script("otio.schema.json"), Unpack(zip)],
+            _ => [OtherProgram.Script("aaf_check.py"), OtherProgram.Model, Unpack(zip)],
+        });
         Assert.True(code == 0, Encoding.UTF8.GetString(output) + errors);
     }
 
@@ -78,6 +93,9 @@ public sealed class ClipsFileTests(DemoSession demo) : IClassFixture<DemoSession
     [InlineData("512")]
     [InlineData("all printed")]
     [InlineData("fades printed")]
+    [InlineData("OMF, all printed")]
+    [InlineData("OTIO")]
+    [InlineData("OTIO, trimmed")]
     public void It_sounds_as_the_session_does(string name)
     {
         var choices = s_choices[name];

@@ -37,9 +37,12 @@ public static class ClipParts
     public static long SoundBytes(Media media) => HeadBytes + (media.Length * media.Channels * media.Encoding.Bytes());
 
     /// <summary>One plan for each file.</summary>
-    public static ValueArray<ClipPlan> Of(ClipPlan plan, ClipChoices choices)
+    public static ValueArray<ClipPlan> Of(ClipPlan plan, ClipChoices choices) => Of(plan, choices, choices.MostBytes);
+
+    /// <summary>The same by another limit than the chosen one, in bytes.</summary>
+    public static ValueArray<ClipPlan> Of(ClipPlan plan, ClipChoices choices, long mostBytes)
     {
-        if (choices.File != ClipFileForm.Omf || !choices.SplitByTracks || Bytes(plan, choices) <= choices.MostBytes)
+        if (choices.File != ClipFileForm.Omf || !choices.SplitByTracks || Bytes(plan, choices) <= mostBytes)
         {
             return [plan];
         }
@@ -48,7 +51,7 @@ public static class ClipParts
         var tracks = new List<Track>();
         foreach (var track in plan.Session.Tracks)
         {
-            if (tracks.Count > 0 && Bytes(Part(plan, [.. tracks, track]), choices) > choices.MostBytes)
+            if (tracks.Count > 0 && Bytes(Part(plan, [.. tracks, track]), choices) > mostBytes)
             {
                 parts.Add(Part(plan, tracks));
                 tracks.Clear();

@@ -1,4 +1,3 @@
-using System.Globalization;
 using System.Text;
 
 namespace Lyrotrans.Core.Clips;
@@ -7,11 +6,12 @@ namespace Lyrotrans.Core.Clips;
 public static class PlainText
 {
     private const char Replacement = '_';
-    private static readonly Dictionary<char, string> s_letters = new()
-    {
-        ['ß'] = "ss", ['æ'] = "ae", ['Æ'] = "AE", ['ø'] = "o", ['Ø'] = "O", ['œ'] = "oe", ['Œ'] = "OE", ['ł'] = "l", ['Ł'] = "L", ['đ'] = "d", ['Đ'] = "D", ['þ'] = "th", ['Þ'] = "Th",
-        ['–'] = "-", ['—'] = "-", ['−'] = "-", ['‘'] = "'", ['’'] = "'", ['“'] = "\"", ['”'] = "\"", ['…'] = "...", ['\u00A0'] = " ",
-    };
+
+    // Of its own, so that a name is the same on every machine: what a system knows of letters is not.
+    private static readonly Dictionary<char, string> s_letters = Letters(
+        "A ÀÁÂÃÄÅĀĂĄ", "a àáâãäåāăą", "C ÇĆĈĊČ", "c çćĉċč", "D ĎĐÐ", "d ďđð", "E ÈÉÊËĒĔĖĘĚ", "e èéêëēĕėęě", "G ĜĞĠĢ", "g ĝğġģ", "H ĤĦ", "h ĥħ", "I ÌÍÎÏĨĪĬĮİ", "i ìíîïĩīĭįı", "J Ĵ", "j ĵ", "K Ķ", "k ķ",
+        "L ĹĻĽĿŁ", "l ĺļľŀł", "N ÑŃŅŇ", "n ñńņň", "O ÒÓÔÕÖØŌŎŐ", "o òóôõöøōŏő", "R ŔŖŘ", "r ŕŗř", "S ŚŜŞŠȘ", "s śŝşšș", "T ŢŤŦȚ", "t ţťŧț", "U ÙÚÛÜŨŪŬŮŰŲ", "u ùúûüũūŭůűų", "W Ŵ", "w ŵ", "Y ÝŶŸ", "y ýÿŷ",
+        "Z ŹŻŽ", "z źżž", "ss ß", "ae æ", "AE Æ", "oe œ", "OE Œ", "Th Þ", "th þ", "- –—−‑", "' ‘’‚′", "\" “”„″«»", "... …", "x ×");
 
     public static bool IsPlain(string text) => text.All(char.IsAscii);
 
@@ -24,14 +24,18 @@ public static class PlainText
         }
 
         var plain = new StringBuilder();
-        foreach (var rune in text.Normalize(NormalizationForm.FormD).EnumerateRunes())
+        foreach (var rune in text.EnumerateRunes())
         {
             plain.Append(rune.IsAscii ? ((char)rune.Value).ToString()
+                : rune.Value is >= 0x300 and < 0x370 ? string.Empty
+                : rune.Value == 0xA0 ? " "
                 : rune.IsBmp && s_letters.TryGetValue((char)rune.Value, out var letters) ? letters
-                : Rune.GetUnicodeCategory(rune) is UnicodeCategory.NonSpacingMark ? string.Empty
                 : Replacement.ToString());
         }
 
         return plain.ToString();
     }
+
+    private static Dictionary<char, string> Letters(params string[] groups) =>
+        groups.Select(g => g.Split(' ')).SelectMany(g => g[1].Select(letter => (letter, Plain: g[0]))).ToDictionary(p => p.letter, p => p.Plain);
 }

@@ -3,6 +3,7 @@ using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.OpenSession;
+using Lyrotrans.Formats.Otio;
 using Lyrotrans.Formats.Wave;
 using Lyrotrans.Workflow.Sounds;
 
@@ -46,6 +47,23 @@ internal static class EditInspection
         json["findings"] = new JsonArray([.. composition.Findings.Select(f => JsonValue.Create(f))]);
         return json;
     }
+
+    /// <summary>The same of an OTIO document, with its items as they lie there beside the clips that they mean.</summary>
+    public static JsonObject Of(OtioDocument document, string path, string name)
+    {
+        var json = Of(document.Read(), path, name, document.OpenEssence);
+        json["title"] = json["composition"]!.DeepClone();
+        foreach (var (track, outline) in json["tracks"]!.AsArray().Zip(document.Outline()))
+        {
+            track!["items"] = List(outline.Items.Select(Item));
+        }
+
+        return json;
+    }
+
+    private static JsonObject Item(OtioItem item) => item.SourceOffset is { } offset
+        ? new() { ["media"] = item.Media, ["start"] = Number(item.Start), ["length"] = Number(item.Length), ["sourceOffset"] = Number(offset) }
+        : new() { ["transition"] = new JsonArray(Number(item.Start), Number(item.Length)) };
 
     private static JsonObject Track(EditTrack track, EditComposition composition) => new()
     {

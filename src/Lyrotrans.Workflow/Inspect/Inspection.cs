@@ -6,6 +6,7 @@ using Lyrotrans.Core.Sound;
 using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.OpenSession;
+using Lyrotrans.Formats.Otio;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Workflow.Proving;
 using Lyrotrans.Workflow.Sounds;
@@ -38,7 +39,7 @@ public static class Inspection
         };
     }
 
-    private static JsonObject Composition(IEditDocument document, string path, string name) => EditInspection.Of(document.Read(), path, name, document.OpenEssence);
+    private static JsonObject Composition(IEditDocument document, string path, string name) => document is OtioDocument otio ? EditInspection.Of(otio, path, name) : EditInspection.Of(document.Read(), path, name, document.OpenEssence);
 
     private static JsonObject Package(string path, string name)
     {
