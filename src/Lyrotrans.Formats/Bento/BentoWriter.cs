@@ -74,7 +74,8 @@ internal sealed class BentoWriter
         entries.Add((BentoIds.Container, BentoIds.Contents, BentoIds.SpanType, (uint)at, (uint)ContentsBytes, false));
         entries.Add((BentoIds.Container, BentoIds.Whole, BentoIds.SpanType, 0, (uint)Size, false));
         var line = new byte[BentoIds.EntryBytes];
-        foreach (var entry in entries.OrderBy(e => e.Object).ThenBy(e => e.Property))
+        entries.Sort((a, b) => ((ulong)a.Object << 32 | a.Property).CompareTo((ulong)b.Object << 32 | b.Property));
+        foreach (var entry in entries)
         {
             BinaryPrimitives.WriteUInt32LittleEndian(line, entry.Object);
             BinaryPrimitives.WriteUInt32LittleEndian(line.AsSpan(4), entry.Property);

@@ -27,7 +27,13 @@ public sealed class SessionDocumentReader
         }
 
         using var document = Parse(stream, file);
-        var root = new DocumentNode(document.RootElement, DocumentPath.Root, file);
+        return Read(document.RootElement, file);
+    }
+
+    /// <summary>The same of a document that lies inside another.</summary>
+    public static Session Read(JsonElement document, string file)
+    {
+        var root = new DocumentNode(document, DocumentPath.Root, file);
         var session = Session(root);
         foreach (var fault in SessionRules.Check(session))
         {

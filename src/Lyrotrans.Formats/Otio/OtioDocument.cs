@@ -1,4 +1,3 @@
-using System.Text;
 using System.Text.Json;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Sessions;
@@ -17,6 +16,7 @@ public sealed class OtioDocument : IEditDocument
     private const int MostTracks = 4_000;
     private readonly string _name;
     private readonly List<JsonElement> _timelines;
+    private EditComposition? _first;
 
     private OtioDocument(JsonElement root, string name)
     {
@@ -59,7 +59,9 @@ public sealed class OtioDocument : IEditDocument
 
     public Stream? OpenEssence(string id) => null;
 
-    public EditComposition Read(string? composition = null)
+    public EditComposition Read(string? composition = null) => composition is null ? _first ??= Make(null) : Make(composition);
+
+    private EditComposition Make(string? composition)
     {
         var timeline = composition is null ? _timelines[0] : _timelines.Find(t => Name(t) == composition) is { ValueKind: JsonValueKind.Object } chosen ? chosen : _timelines[0];
         var findings = new List<string>();
@@ -195,8 +197,7 @@ public sealed class OtioDocument : IEditDocument
 
         try
         {
-            using var stream = new MemoryStream(Encoding.UTF8.GetBytes(document.GetRawText()));
-            return SessionDocumentReader.Read(stream, _name);
+            return SessionDocumentReader.Read(document, _name);
         }
         catch (BadInputException problem)
         {

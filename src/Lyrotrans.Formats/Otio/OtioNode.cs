@@ -9,7 +9,7 @@ internal static class OtioNode
     public const string OwnKey = "lyrotrans";
 
     /// <summary>The kind of an object, without its version.</summary>
-    public static string Kind(JsonElement element) => Text(element, "OTIO_SCHEMA") is { } schema ? schema.Split('.')[0] : string.Empty;
+    public static string Kind(JsonElement element) => Text(element, "OTIO_SCHEMA") is { } schema ? schema[..(schema.IndexOf('.', StringComparison.Ordinal) is > 0 and var dot ? dot : schema.Length)] : string.Empty;
 
     public static JsonElement? Get(JsonElement element, string property) =>
         element.ValueKind == JsonValueKind.Object && element.TryGetProperty(property, out var value) && value.ValueKind != JsonValueKind.Null ? value : null;

@@ -39,7 +39,7 @@ public sealed class OtioWriter
     /// <param name="output">Written front to back.</param>
     public static void Write(Session session, IReadOnlyDictionary<string, EditEssence> essence, OtioForm form, Stream output)
     {
-        using var json = new Utf8JsonWriter(output, new JsonWriterOptions { Indented = true });
+        using var json = new Utf8JsonWriter(output, new JsonWriterOptions { Indented = true, IndentSize = 1 });
         new OtioWriter(session, essence, form, json).Timeline();
     }
 

@@ -1,7 +1,7 @@
 #!/usr/bin/env python3
-"""Times AAF files of many clips, each from process start to end, and the copy of embedded sound against cp.
+"""Times files of many clips, each from process start to end, and the copy of embedded sound against cp.
 
-Usage: bench/aaf.py [clips ...]     Default: 20000 100000. Prints a table in Markdown.
+Usage: bench/clips.py [aaf|omf|otio] [clips ...]     Default: aaf 20000 100000. Prints a table in Markdown.
 """
 import json
 import os
@@ -77,17 +77,18 @@ def wave(path, size):
 
 
 def main():
-    counts = [int(a) for a in sys.argv[1:]] or [20_000, 100_000]
+    form = next((a for a in sys.argv[1:] if not a.isdigit()), "aaf")
+    counts = [int(a) for a in sys.argv[1:] if a.isdigit()] or [20_000, 100_000]
     folder = tempfile.mkdtemp(prefix="lyro-bench-")
     rows = []
     subprocess.run([LYRO, "--help"], stdout=subprocess.DEVNULL)
     for clips in counts:
-        source, aaf = f"{folder}/{clips}.session.json", f"{folder}/{clips}.aaf"
+        source, made = f"{folder}/{clips}.session.json", f"{folder}/{clips}.{form}"
         with open(source, "w") as f:
             json.dump(session(clips), f)
-        rows.append((f"write an AAF of {clips} clips (session document in)", f"{timed(LYRO, 'convert', source, aaf):.2f} s"))
-        rows.append((f"read it (`lyro inspect`), {os.path.getsize(aaf) / 1e6:.0f} MB", f"{timed(LYRO, 'inspect', aaf):.2f} s"))
-    for size, name in ((GIGABYTE, "1 GB"), (4_400_000_000, "4.4 GB")):
+        rows.append((f"write {form.upper()} of {clips} clips (session document in)", f"{timed(LYRO, 'convert', source, made):.2f} s"))
+        rows.append((f"read it (`lyro inspect`), {os.path.getsize(made) / 1e6:.0f} MB", f"{timed(LYRO, 'inspect', made):.2f} s"))
+    for size, name in ((GIGABYTE, "1 GB"), (2_100_000_000, "2.1 GB") if form == "omf" else (4_400_000_000, "4.4 GB")):
         sound = f"{folder}/long.wav"
         frames = wave(sound, size)
         one = {"lyrotransSession": 1, "name": "one", "rate": "48000", "depth": "integer 24", "frameRate": "25", "start": "10:00:00:00", "bar1": 0,
@@ -98,12 +99,12 @@ def main():
             json.dump(one, f)
         copied, _ = measured("cp", sound, f"{folder}/copy.wav")
         os.remove(f"{folder}/copy.wav")
-        wrote, memory = measured(LYRO, "convert", f"{folder}/one.session.json", f"{folder}/one.aaf")
-        rows.append((f"embed {name} of sound (`cp` of it: {copied:.2f} s), memory {memory:.0f} MB", f"{wrote:.2f} s"))
+        wrote, memory = measured(LYRO, "convert", f"{folder}/one.session.json", f"{folder}/one.{form}")
+        rows.append((f"{'put beside it' if form == 'otio' else 'embed'} {name} of sound (`cp` of it: {copied:.2f} s), memory {memory:.0f} MB", f"{wrote:.2f} s"))
         os.remove(sound)
-        took, memory = measured(LYRO, "convert", f"{folder}/one.aaf", f"{folder}/back/one.session.json")
+        took, memory = measured(LYRO, "convert", f"{folder}/one.{form}", f"{folder}/back/one.session.json")
         rows.append((f"take it out again and copy it to the document's folder, memory {memory:.0f} MB", f"{took:.2f} s"))
-        for path in ("one.aaf", "back/media/long.wav"):
+        for path in (f"one.{form}", "back/media/long.wav"):
             if os.path.exists(f"{folder}/{path}"):
                 os.remove(f"{folder}/{path}")
     print("| what | measured |\n| --- | --- |")
