@@ -15,7 +15,7 @@ namespace Lyrotrans.Demo;
 /// <summary>Writes the demo in the forms that the application takes in.</summary>
 public static class DemoFiles
 {
-    /// <summary>Writes <c>session/</c> (open session document with its media) <c>stamped/</c> (time-stamped files and a MIDI file), <c>aaf-linked/</c> and <c>aaf-embedded/</c>.</summary>
+    /// <summary>Writes <c>session/</c> (open session document with its media) <c>stamped/</c> (time-stamped files and a MIDI file), <c>aaf-linked/</c>, <c>aaf-embedded/</c>, <c>omf/</c> and <c>otio/</c>.</summary>
     public static Session Write(string folder, double scale = 1)
     {
         var home = Path.Combine(folder, "session");
@@ -27,15 +27,17 @@ public static class DemoFiles
         File.Delete(Path.Combine(home, "media", "choir.wav"));
         WriteStamped(session, home, Path.Combine(folder, "stamped"));
         WriteBells(Path.Combine(folder, "bells"), scale);
-        WriteAaf(folder, "aaf-linked", new ClipChoices { Media = ClipMediaForm.BesideWave, MonoOnly = false });
-        WriteAaf(folder, "aaf-embedded", new ClipChoices { Trimmed = true });
+        WriteClips(folder, "aaf-linked/Orrery_Suite.aaf", new ClipChoices { Media = ClipMediaForm.BesideWave, MonoOnly = false });
+        WriteClips(folder, "aaf-embedded/Orrery_Suite.aaf", new ClipChoices { Trimmed = true });
+        WriteClips(folder, "omf/Orrery_Suite.omf", new ClipChoices { File = ClipFileForm.Omf, Trimmed = true });
+        WriteClips(folder, "otio/Orrery_Suite.otio", new ClipChoices { File = ClipFileForm.Otio, Trimmed = true });
         return session;
     }
 
     /// <summary>The session's audio tracks as another studio would send them.</summary>
-    private static void WriteAaf(string folder, string form, ClipChoices choices)
+    private static void WriteClips(string folder, string file, ClipChoices choices)
     {
-        var output = Path.Combine(folder, form, "Orrery_Suite.aaf");
+        var output = Path.Combine(folder, file);
         var loaded = SessionLoader.Load(Path.Combine(folder, "session"), folder);
         var preparation = SessionConvert.Prepared(loaded, output, null, string.Empty) with { Clips = choices };
         SessionConvert.Write(loaded, preparation, output, DateTimeOffset.UnixEpoch, CancellationToken.None);

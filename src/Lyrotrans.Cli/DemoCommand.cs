@@ -8,7 +8,7 @@ internal static class DemoCommand
 {
     public static Command Make()
     {
-        var folder = new Argument<string>("DIR") { Description = "Gets the folders session, stamped, bells, aaf-linked and aaf-embedded." };
+        var folder = new Argument<string>("DIR") { Description = "Gets the folders session, stamped, bells, aaf-linked, aaf-embedded, omf and otio." };
         var scale = new Option<double>("--scale") { Description = "1 is about 75 seconds of music.", DefaultValueFactory = _ => 1 };
         var command = new Command("demo", "Writes the demo session with its media.") { folder, scale };
         command.SetAction(parsed =>

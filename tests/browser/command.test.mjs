@@ -38,6 +38,20 @@ test("a package that differs ends with 1, bad input with 2, a wrong line with 3,
   assert.equal(lyro("build", join(demo, "bells"), "--out", "/dev/full/x").status, 4);
 });
 
+test("convert writes OMF and OTIO, and the proof follows each", () => {
+  for (const name of ["suite.omf", "suite.otio"]) {
+    const out = join(work, "forms", name), made = lyro("convert", join(demo, "session"), out);
+    assert.equal(made.status, 0, made.stderr);
+    assert.match(made.stderr, name === "suite.omf" ? /OMF has no markers/ : /choir\.wav is missing/);
+    assert.equal(lyro("proof", out, "--against", join(demo, "session")).status, 0);
+    assert.equal(JSON.parse(lyro("inspect", out, "--json").stdout).composition, "Orrery Suite");
+    const back = join(work, "forms", `${name}.session.json`);
+    assert.equal(lyro("convert", out, back).status, 0);
+    const proof = lyro("proof", back, "--against", out);
+    assert.equal(proof.status, 0, proof.stdout);
+  }
+});
+
 test("convert goes between AAF, document and folder, and the proof follows each", () => {
   const sheet = join(work, "sheet.json"), aaf = join(work, "conv", "suite.aaf");
   writeFileSync(sheet, JSON.stringify({ clips: { media: "beside, WAVE", trimmed: true, handle: 500, smallSectors: true } }));
