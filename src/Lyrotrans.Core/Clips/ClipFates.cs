@@ -40,7 +40,9 @@ internal sealed class ClipFates
         _ => FadeMapping.ForTransition(fade).Fade.Shape == fade.Shape && IsWhole(fade.Length) ? Fate.Carried : Fate.Converted,
     };
 
-    public Fate Crossfade => _choices.FadesAs == FadeForm.Rendered ? Fate.Printed : _choices.File == ClipFileForm.Aaf ? Fate.Carried : Fate.Converted;
+    public Fate Crossfade(Fade outgoing, Fade incoming) => _choices.FadesAs == FadeForm.Rendered ? Fate.Printed
+        : _choices.File == ClipFileForm.Aaf || (outgoing.Shape, incoming.Shape) == (FadeShape.Linear, FadeShape.Linear) ? Fate.Carried
+        : Fate.Converted;
 
     public Fate Gain => _choices.RenderGain ? Fate.Printed : Kept;
 

@@ -16,9 +16,11 @@ public static class ClipParts
     private const long AafBytes = 420_000;
     private const long AafClipBytes = 700;
     private const long OmfBytes = 12_000;
-    private const long OmfClipBytes = 900;
+    private const long OmfClipBytes = 1_400;
+    private const long MediumBytes = 2_600;
     private const long OtioBytes = 4_000;
     private const long OtioClipBytes = 2_400;
+    private const long PointBytes = 200;
     private const long HeadBytes = 700;
 
     /// <summary>The size of a plan's file of clips in bytes, near enough to choose by and never too small.</summary>
@@ -31,7 +33,7 @@ public static class ClipParts
             _ => (AafBytes, AafClipBytes),
         };
         var clips = plan.Session.Tracks.Sum(t => t.Lanes.Sum(l => (long)l.Clips.Count));
-        return own + (clips * clip) + (Points(plan.Session) * 200) + (choices.IsBeside ? 0 : plan.Media.Where(m => !m.IsMissing).Sum(m => SoundBytes(m.Media)));
+        return own + (clips * clip) + (plan.Media.Count * MediumBytes) + (Points(plan.Session) * PointBytes) + (choices.IsBeside ? 0 : plan.Media.Where(m => !m.IsMissing).Sum(m => SoundBytes(m.Media)));
     }
 
     public static long SoundBytes(Media media) => HeadBytes + (media.Length * media.Channels * media.Encoding.Bytes());
@@ -89,5 +91,5 @@ public static class ClipParts
     }
 
     private static long Points(Session session) => session.Tracks.Sum(t =>
-        (t.FaderAutomation?.Points.Count ?? 0) + (t.PanAutomation?.Points.Count ?? 0) + t.Lanes.Sum(l => l.Clips.Sum(c => (long)(c.GainCurve?.Points.Count ?? 0))));
+        (t.FaderAutomation?.Points.Count ?? 0) + (t.PanAutomation?.Points.Count ?? 0) + t.Lanes.Sum(l => l.Clips.Sum(c => (long)(c.GainCurve?.Points.Count ?? 0) + c.FadeIn.Curve.Count + c.FadeOut.Curve.Count)));
 }

@@ -108,7 +108,7 @@ public sealed class CarryPlan
         let clips = track.Sounding?.Clips ?? default
         from i in Enumerable.Range(1, Math.Max(0, clips.Count - 1))
         where clips[i - 1].End > clips[i].Start
-        select Object(track, $"{clips[i - 1].Name} into {clips[i].Name}", Fate.Printed, _clips.Crossfade);
+        select Object(track, $"{clips[i - 1].Name} into {clips[i].Name}", Fate.Printed, _clips.Crossfade(clips[i - 1].FadeOut, clips[i].FadeIn));
 
     private IEnumerable<CarryObject> Parts(Func<NotePart, Track, IEnumerable<string>> names) =>
         from track in _plan.Session.Tracks

@@ -93,7 +93,9 @@ internal sealed class EditMediaBook(Action<string> find)
         catch (Exception problem) when (problem is BadInputException or EndOfStreamException)
         {
             find($"{media.FileName}: its sound inside the file cannot be read as it is said to be: {problem.Message}");
-            return media with { How = "embedded-pcm" };
+
+            // Taken as something else it would be noise.
+            return media;
         }
     }
 

@@ -33,7 +33,7 @@ internal sealed class OmfFile
             }
         }
 
-        Mobs = [.. (Version == 1 ? Header.Objects("OMFI:ObjectSpine").Concat(Others("MOBJ")) : Header.Objects("OMFI:HEAD:Mobs")).Where(m => m.Is("MOBJ")).DistinctBy(m => m.Id)];
+        Mobs = [.. Listed(Version == 1 ? "OMFI:ObjectSpine" : "OMFI:HEAD:Mobs", "MOBJ").Where(m => m.Is("MOBJ")).DistinctBy(m => m.Id)];
         ById = [];
         foreach (var mob in Mobs)
         {
@@ -44,7 +44,7 @@ internal sealed class OmfFile
         }
 
         Sound = [];
-        foreach (var data in Header.Objects(Version == 1 ? "OMFI:MediaData" : "OMFI:HEAD:MediaData"))
+        foreach (var data in Listed(Version == 1 ? "OMFI:MediaData" : "OMFI:HEAD:MediaData", "MDAT"))
         {
             if (data.MobId("OMFI:MDAT:MobID") is { } id)
             {
@@ -142,8 +142,9 @@ internal sealed class OmfFile
         return false;
     }
 
-    private IEnumerable<OmfObject> Others(string type) =>
-        Header.Has("OMFI:ObjectSpine") ? [] : Container.Objects.Order().Select(Object).OfType<OmfObject>().Where(o => o.Is(type));
+    // What the header lists; where it does not, every object of that class.
+    private IEnumerable<OmfObject> Listed(string property, string type) =>
+        Header.Has(property) ? Header.Objects(property) : Container.Objects.Order().Select(Object).OfType<OmfObject>().Where(o => o.Is(type));
 
     private static string? TagOf(OmfObject type) => type.Bytes("OMFI:CLSD:ClassID") is { Length: 4 } bytes ? System.Text.Encoding.Latin1.GetString(bytes) : null;
 

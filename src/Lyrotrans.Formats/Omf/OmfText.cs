@@ -31,7 +31,7 @@ internal sealed class OmfText
         var (mac, latin) = (beyond.Sum(t => t.Count(b => b is >= 0x80 and < 0xA0)), beyond.Sum(t => t.Count(b => b >= 0xC0)));
         var (taken, other) = mac > latin ? (s_macRoman, Encoding.Latin1) : (Encoding.Latin1, s_macRoman);
         var example = beyond[0];
-        return new OmfText(taken, $"Nothing says how its names are coded; they were read as {Word(taken)} (\"{taken.GetString(example)}\"). As {Word(other)} it would be \"{Printable(other.GetString(example))}\".");
+        return new OmfText(taken, $"Nothing says how its names are coded; they were read as {Word(taken)} (\"{Printable(taken.GetString(example))}\"). As {Word(other)} it would be \"{Printable(other.GetString(example))}\".");
     }
 
     public string Decode(ReadOnlySpan<byte> bytes) => _encoding.GetString(bytes[..Length(bytes)]);

@@ -56,7 +56,7 @@ public static class SessionSheet
         if (plan.Clips is { } clips)
         {
             var beside = plan.Files.Any(f => f.Kind == PlannedKind.ClipMedia) ? "; its sound lies beside it in <b>media</b>" : string.Empty;
-            html.Append($"<li>Open or import {Names(plan)}{beside}. Its first sample is {E(clips.Session.Start.ToString())}; it has {Digits.Grouped(clips.Session.Tracks.Count)} tracks with {Digits.Grouped(clips.Session.Tracks.Sum(t => t.Lanes.Sum(l => l.Clips.Count)))} clips.</li>");
+            html.Append($"<li>Open or import {Names(plan)}{beside}. Its first sample is {E(clips.Session.Start.ToString())}; it has {Digits.Grouped(clips.Session.Tracks.Count(t => t.Kind == TrackKind.Audio))} tracks with {Digits.Grouped(clips.Session.Tracks.Sum(t => t.Lanes.Sum(l => l.Clips.Count)))} clips.</li>");
         }
 
         if (plan.Files.Any(f => f.IsSound))

@@ -55,8 +55,8 @@ public sealed record ClipsForm
             File = File,
             Media = Media,
             Depth = Depth,
-            Limit = Limit,
-            SplitByTracks = SplitByTracks,
+            Limit = before.File == ClipFileForm.Omf ? Limit : before.Limit,
+            SplitByTracks = before.File == ClipFileForm.Omf ? SplitByTracks : before.SplitByTracks,
             Trimmed = Trimmed,
             Handle = handle,
             HandleUnit = Handle is null ? before.HandleUnit : HandleUnit,
@@ -65,7 +65,7 @@ public sealed record ClipsForm
             Fades = Fades,
             Volume = Volume,
             Pan = Pan,
-            SmallSectors = SmallSectors,
+            SmallSectors = before.File == ClipFileForm.Aaf ? SmallSectors : before.SmallSectors,
             FrameUnits = FrameUnits,
         }, null);
     }
