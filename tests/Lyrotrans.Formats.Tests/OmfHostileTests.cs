@@ -14,14 +14,15 @@ public class OmfHostileTests
     private const long MostBytes = 400L << 20;
 
     /// <summary>A file of one track, whose segment the test makes.</summary>
-    private static byte[] Make(Func<OmfBuilder, OmfMobs, uint> segment, long editRate = 48000)
+    private static byte[] Make(Func<OmfBuilder, OmfMobs, uint> segment, bool twice = false)
     {
         var build = new OmfBuilder();
         var mobs = new OmfMobs(build, new Dictionary<string, EditEssence>());
-        var composition = mobs.Mob("CMOB", "6c79726f0000000000000001", "suite", [mobs.Slot(1, "Horn", 1, editRate, segment(build, mobs))]);
+        var composition = mobs.Mob("CMOB", "6c79726f0000000000000001", "suite", [mobs.Slot(1, "Horn", 1, 48000, segment(build, mobs))]);
+        var other = twice ? mobs.Mob("CMOB", "6c79726f0000000000000002", "another", [mobs.Slot(1, "Horn", 1, 48000, segment(build, mobs))]) : 0;
         build.Class(1, "HEAD");
         build.Bytes(1, "OMFI:HEAD:Version", "omfi:VersionType", [2, 1]);
-        build.Refer(1, "OMFI:HEAD:Mobs", [composition]);
+        build.Refer(1, "OMFI:HEAD:Mobs", twice ? [composition, other] : [composition]);
         build.Refer(1, "OMFI:HEAD:ClassDictionary", build.Dictionary());
         using var output = new MemoryStream();
         build.Container.Write(output);
@@ -75,8 +76,10 @@ public class OmfHostileTests
         Assert.Contains(found.Findings, f => f.Contains("nested deeper", StringComparison.Ordinal));
     }
 
-    [Fact]
-    public void References_that_multiply_end_with_a_finding()
+    [Theory]
+    [InlineData(false)]
+    [InlineData(true)]
+    public void References_that_multiply_end_with_a_finding(bool twice)
     {
         var found = Read(Make((build, _) =>
         {
@@ -89,7 +92,8 @@ public class OmfHostileTests
             }
 
             return inner;
-        }));
+        }, twice));
+        Assert.Equal(twice ? 1 : 0, found.Others.Count);
         Assert.Contains(found.Findings, f => f.Contains("far more than the file has", StringComparison.Ordinal));
     }
 

@@ -24,9 +24,12 @@ public sealed class AafReader
         _format = new AafFormat(file);
         _kinds = _format.Kinds;
         var all = file.Mobs.Where(m => m.Is("CompositionMob")).ToList();
-        _composition = (choice is null ? null : all.Find(m => m.Text(AafPid.MobName) == choice)) ?? Top(all)
+        var referred = all.Count < 2 ? [] : ChainWalk<AafObject>.ReferredTo(_format, all.Select(m => _format.MobOf(m.MobId(AafPid.MobId) ?? string.Empty, m)));
+        bool IsReferred(AafObject mob) => mob.MobId(AafPid.MobId) is { } id && referred.Contains(id);
+        _composition = (choice is null ? null : all.Find(m => m.Text(AafPid.MobName) == choice))
+            ?? all.Find(m => m.Id(AafPid.UsageCode) == s_topLevel) ?? all.Find(m => !IsReferred(m)) ?? all.FirstOrDefault()
             ?? throw new BadInputException(file.Name, string.Empty, "There is no composition in it: nothing says how its sound lies over time.", "Export the whole sequence, not a bin.");
-        Others = all.Where(m => m != _composition && !IsReferred(m, all)).Select(Name).ToList();
+        Others = all.Where(m => m != _composition && !IsReferred(m)).Select(Name).ToList();
     }
 
     private IReadOnlyList<string> Others { get; }
@@ -77,12 +80,6 @@ public sealed class AafReader
             Findings = [.. ChainRates.Coarse(editRate, rate), .. _file.Findings],
         };
     }
-
-    private AafObject? Top(List<AafObject> all) =>
-        all.Find(m => m.Id(AafPid.UsageCode) == s_topLevel) ?? all.Find(m => !IsReferred(m, all)) ?? all.FirstOrDefault();
-
-    private bool IsReferred(AafObject mob, List<AafObject> all) =>
-        mob.MobId(AafPid.MobId) is { } id && all.Exists(other => other != mob && other.Objects(AafPid.Slots).Take(MostSlots).Any(s => s.Object(AafPid.SlotSegment) is { } segment && ChainWalk<AafObject>.RefersTo(_format, segment, id)));
 
     private static string Name(AafObject mob) => mob.Text(AafPid.MobName) is { Length: > 0 } name ? name : "unnamed";
 

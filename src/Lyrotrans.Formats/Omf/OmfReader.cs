@@ -8,6 +8,7 @@ namespace Lyrotrans.Formats.Omf;
 /// <summary>Reads the composition of an OMF file of version 1 or 2. What it meets and cannot use is a finding.</summary>
 internal sealed class OmfReader
 {
+    private const string MobId = "OMFI:MOBJ:MobID";
     private readonly OmfFile _file;
     private readonly OmfFormat _format;
     private readonly List<OmfObject> _top;
@@ -17,12 +18,13 @@ internal sealed class OmfReader
         _file = file;
         _format = OmfFormat.Of(file);
         var all = _format.Compositions;
-        _top = all.Count == 1 ? [.. all] : [.. all.Where(m => !IsReferred(m, all))];
         if (all.Count == 0)
         {
             throw new BadInputException(file.Name, string.Empty, "There is no composition in it: nothing says how its sound lies over time.", "Export the whole sequence, not a bin.");
         }
 
+        var referred = all.Count == 1 ? [] : ChainWalk<OmfObject>.ReferredTo(_format, all.Select(m => _format.MobOf(m.MobId(MobId) ?? string.Empty, m)));
+        _top = [.. all.Where(m => m.MobId(MobId) is not { } id || !referred.Contains(id))];
         _top = _top.Count == 0 ? [all[0]] : _top;
     }
 
@@ -66,12 +68,9 @@ internal sealed class OmfReader
 
     private Rational? EditRateOf(ChainSlot<OmfObject> slot) => slot.Segment is { } segment && FirstRate(segment, 0) is { } own ? own : slot.EditRate;
 
-    // In version 1 the rate of a track is that of what lies on it.
-    private Rational? FirstRate(OmfObject segment, int depth) => _format.EditRateOf(segment) ?? (depth < 4 ? _format.PartsOf(segment).Select(p => FirstRate(p, depth + 1)).FirstOrDefault(r => r is not null) : null);
-
-    private bool IsReferred(OmfObject mob, IReadOnlyList<OmfObject> all) =>
-        mob.MobId("OMFI:MOBJ:MobID") is { } id && all.Any(other => other.Id != mob.Id
-            && _format.MobOf("other", other).Slots.Any(s => s.Segment is { } segment && ChainWalk<OmfObject>.RefersTo(_format, segment, id)));
+    // In version 1 the rate of a track is that of what first lies on it.
+    private Rational? FirstRate(OmfObject segment, int depth) =>
+        _format.EditRateOf(segment) ?? (depth < 4 && _format.PartsOf(segment).FirstOrDefault() is { } first ? FirstRate(first, depth + 1) : null);
 
     private string Name(OmfObject mob) => _format.NameOf(mob) is { Length: > 0 } name ? name : "unnamed";
 

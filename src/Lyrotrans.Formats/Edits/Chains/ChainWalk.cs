@@ -21,15 +21,44 @@ internal sealed class ChainWalk<T>(IChainFormat<T> format, SampleRate rate)
     private readonly int _mostSegments = LeastSegments + (SegmentsAnEntry * format.Entries);
     private int _visited;
 
-    /// <summary>Whether a segment, or one below it, refers to a mob.</summary>
-    public static bool RefersTo(IChainFormat<T> format, T segment, string mob, int depth = 0) => depth < Deepest && (format.KindOf(segment) switch
+    /// <summary>The mobs that any of some mobs refers to, itself left out. No more segments are looked at than the file can have.</summary>
+    public static HashSet<string> ReferredTo(IChainFormat<T> format, IEnumerable<ChainMob<T>> mobs)
     {
-        SegmentKind.Source => format.SourceOf(segment).Mob == mob,
-        SegmentKind.Sequence or SegmentKind.Scope => format.PartsOf(segment).Any(s => RefersTo(format, s, mob, depth + 1)),
-        SegmentKind.Selector => format.AlternatesOf(segment).Append(format.SelectedOf(segment)).OfType<T>().Any(s => RefersTo(format, s, mob, depth + 1)),
-        SegmentKind.Gain or SegmentKind.Pan or SegmentKind.Operation or SegmentKind.Group or SegmentKind.Conversion => format.InputOf(segment) is { } input && RefersTo(format, input, mob, depth + 1),
-        _ => false,
-    });
+        var found = new HashSet<string>();
+        var left = LeastSegments + (SegmentsAnEntry * format.Entries);
+        foreach (var mob in mobs)
+        {
+            var seen = new HashSet<T>(ReferenceEqualityComparer.Instance);
+            var waiting = new Stack<(T Segment, int Depth)>(mob.Slots.Select(s => s.Segment).OfType<T>().Select(s => (s, 0)));
+            while (waiting.TryPop(out var at) && left-- > 0)
+            {
+                if (at.Depth >= Deepest || !seen.Add(at.Segment))
+                {
+                    continue;
+                }
+
+                if (format.KindOf(at.Segment) == SegmentKind.Source && format.SourceOf(at.Segment).Mob is { } id && id != mob.Id)
+                {
+                    found.Add(id);
+                }
+
+                foreach (var below in Below(format, at.Segment))
+                {
+                    waiting.Push((below, at.Depth + 1));
+                }
+            }
+        }
+
+        return found;
+    }
+
+    private static IEnumerable<T> Below(IChainFormat<T> format, T segment) => format.KindOf(segment) switch
+    {
+        SegmentKind.Sequence or SegmentKind.Scope => format.PartsOf(segment),
+        SegmentKind.Selector => format.AlternatesOf(segment).Append(format.SelectedOf(segment)!).Where(s => s is not null),
+        SegmentKind.Gain or SegmentKind.Pan or SegmentKind.Operation or SegmentKind.Group or SegmentKind.Conversion => format.InputOf(segment) is { } input ? [input] : [],
+        _ => [],
+    };
 
     public EditTrack Track(ChainSlot<T> slot, int order)
     {
