@@ -130,6 +130,20 @@ public sealed class OmfAndOtioTests : IDisposable
     }
 
     [Fact]
+    public void Notes_and_buses_go_with_an_OTIO_whatever_they_are_called()
+    {
+        var made = Long(1, 48_000);
+        var session = made with
+        {
+            Tracks = [.. made.Tracks, new Track { Id = "track-1", Name = "Harp", Kind = TrackKind.Notes, Output = "bus", Parts = [new NotePart { Id = "p", Name = "p", LengthQuarters = 4, Notes = [new Note(0, 10, 1, 60, 64)] }] }, new Track { Id = "bus", Name = "Strings", Kind = TrackKind.Bus, Channels = 2 }],
+        };
+        var plan = Plan(session, new ClipChoices { File = ClipFileForm.Otio }).Clips!.Session;
+        Assert.Equal([("track-1", TrackKind.Audio), ("track-1-kept", TrackKind.Notes), ("bus", TrackKind.Bus)], plan.Tracks.Select(t => (t.Id, t.Kind)));
+        Assert.Equal("bus", plan.Tracks[1].Output);
+        Assert.Empty(SessionRules.Check(plan));
+    }
+
+    [Fact]
     public void Several_files_by_tracks_hold_the_session_together()
     {
         // Small media, and a limit reached by their number: the plan is split where it would be for gigabytes.

@@ -78,14 +78,22 @@ internal sealed class ClipPlanner
     private Session WithRest(Session session)
     {
         var taken = session.Tracks.Select(t => t.Id).ToHashSet();
-        var rest = _session.Tracks.Where(t => t.Kind != TrackKind.Audio && !taken.Contains(t.Id) && !Held(t)).ToList();
+        var rest = _session.Tracks.Where(t => t.Kind != TrackKind.Audio && !Held(t)).ToList();
+
+        // Delivered tracks are numbered; what has such a number of its own gives way.
+        var ids = rest.ToDictionary(t => t.Id, t => taken.Contains(t.Id) ? $"{t.Id}-kept" : t.Id);
         return session with
         {
             Tempo = _session.Tempo,
             Meters = _session.Meters,
             Keys = _session.Keys,
             Bar1Sample = _session.Bar1Sample,
-            Tracks = session.Tracks.Concat(rest).ToValueArray(),
+            Tracks = session.Tracks.Concat(rest.Select(t => t with
+            {
+                Id = ids[t.Id],
+                Output = t.Output is { } output ? ids.GetValueOrDefault(output, output) : null,
+                Sends = t.Sends.Select(s => s with { Target = ids.GetValueOrDefault(s.Target, s.Target) }).ToValueArray(),
+            })).ToValueArray(),
         };
     }
 
