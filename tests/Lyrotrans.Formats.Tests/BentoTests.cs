@@ -125,6 +125,16 @@ public sealed class BentoTests
         }
     }
 
+    [Theory]
+    [InlineData(false)]
+    [InlineData(true)]
+    public void A_part_whose_beginning_is_lost_joins_no_other_value(bool coded)
+    {
+        var file = BentoFile.Open(new MemoryStream(new OtherBento(false, coded, true, 1).Broken()), "x");
+        Assert.Equal([10, 10L], file.Values(OtherBento.First).Select(v => v.Length));
+        Assert.Contains(file.Findings, f => f.Contains("beyond the end", StringComparison.Ordinal));
+    }
+
     [Fact]
     public void Large_values_that_share_bytes_are_not_opened()
     {

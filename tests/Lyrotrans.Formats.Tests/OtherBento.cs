@@ -38,6 +38,16 @@ internal sealed class OtherBento(bool big, bool coded, bool letters, int seed)
         return End(length);
     }
 
+    /// <summary>A value of ten bytes, and one in two parts of which the first lies beyond the file.</summary>
+    public byte[] Broken()
+    {
+        Inside(1, 2, 15, Number(First + 1));
+        Outside(First, 0x20, 0x21, 0, 10, false);
+        Outside(First, 0x22, 0x21, 1 << 30, 10, true);
+        Outside(First, 0x22, 0x21, 10, 10, false);
+        return [.. new byte[20], .. End(20)];
+    }
+
     /// <summary>Two values of the same bytes.</summary>
     public byte[] Shared(uint length)
     {

@@ -130,7 +130,7 @@ internal sealed class BentoFile
         {
             var parts = 1;
             var length = _entries[i].Length;
-            while (i + parts < range.First + range.Count && _entries[i + parts].Continues)
+            while (i + parts < range.First + range.Count && _entries[i + parts] is { Continues: true } next && next.Property == _entries[i].Property && next.Type == _entries[i].Type)
             {
                 length += _entries[i + parts].Length;
                 parts++;
