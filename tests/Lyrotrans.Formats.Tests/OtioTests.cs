@@ -108,6 +108,32 @@ public sealed class OtioTests : IDisposable
     }
 
     [Fact]
+    public void What_somebody_copied_since_is_there_twice_with_its_gain()
+    {
+        static bool Plain(Track track) => track.Lanes[0].Clips is { Count: > 1 } clips && clips[^1] is { FadeOut.Length: 0, FadeIn.Length: 0, GainDb: not 0, Muted: false } last && clips[^2].End <= last.Start;
+        var session = Enumerable.Range(0, 500).Select(seed => ClipSessions.Make(seed)).First(s => s.Tracks.Any(Plain));
+        var track = session.Tracks.First(Plain);
+        var last = track.Lanes[0].Clips[^1];
+        var json = JsonNode.Parse(Write(session))!;
+        var all = json["tracks"]!["children"]!.AsArray();
+        var written = all.First(t => (string)t!["name"]! == track.Name)!;
+        var items = written["children"]!.AsArray();
+        var at = items.Select((item, i) => (item, i)).Last(p => (string)p.item!["OTIO_SCHEMA"]! == "Clip.2").i;
+        items.Insert(at + 1, items[at]!.DeepClone());
+        all.Add(written.DeepClone());
+        var (found, findings) = EditImport.Make(Read(json.ToJsonString()));
+        Assert.Empty(findings);
+        Assert.Empty(SessionRules.Check(found));
+        Assert.Equal(session.Tracks.Count + 1, found.Tracks.Count);
+        foreach (var copied in new[] { found.Tracks.First(t => t.Id == track.Id), found.Tracks[^1] })
+        {
+            Assert.Equal((track.Name, track.FaderDb, track.FaderAutomation, track.Channels), (copied.Name, copied.FaderDb, copied.FaderAutomation, copied.Channels));
+            Assert.Equal([last.Start, last.End], copied.Lanes[0].Clips.TakeLast(2).Select(c => c.Start));
+            Assert.All(copied.Lanes[0].Clips.TakeLast(2), c => Assert.Equal((last.GainDb, last.GainCurve), (c.GainDb, c.GainCurve)));
+        }
+    }
+
+    [Fact]
     public void The_schema_finds_nothing_wrong_and_sees_what_is()
     {
         var paths = Enumerable.Range(0, 5).Select(seed =>

@@ -3,20 +3,12 @@ import { test, before, after } from "node:test";
 import assert from "node:assert/strict";
 import { readFileSync, readdirSync } from "node:fs";
 import { join } from "node:path";
-import { begin, drop, makesRevision, open, root, signIn, waitForRevision } from "./desk.mjs";
+import { begin, drop, makesRevision, open, passes, root, signIn, waitForRevision } from "./desk.mjs";
 
 const fixtures = join(root, "..", "shared", "fixtures", "aaf"), bytes = name => readFileSync(join(fixtures, name));
 let context, page, problems;
 before(async () => { ({ context, page, problems } = await open()); await signIn(page); });
 after(async () => { await context.close(); });
-
-async function passes(transfer) {
-  await page.goto(`${transfer}/build`);
-  await page.click("#build");
-  await page.waitForSelector('#state[data-state="Done"]', { timeout: 60000 });
-  await page.goto(`${transfer}/proof`);
-  assert.equal(await page.locator("#verdict").getAttribute("data-passed"), "yes");
-}
 
 test("an AAF with its media inside becomes a session whose files from zero pass", async () => {
   const transfer = await begin(page, "Inside");
@@ -31,7 +23,7 @@ test("an AAF with its media inside becomes a session whose files from zero pass"
   const survey = await (await page.request.get(`${transfer}/survey.json`)).json(), expected = JSON.parse(bytes("embedded-wave.json"));
   assert.deepEqual(survey.tracks.map(t => t.name), expected.tracks.map(t => t.name));
   assert.deepEqual(survey.tracks.flatMap(t => t.clips.map(c => [c[3], c[4], c[5]])), expected.tracks.flatMap(t => t.clips.map(c => [c.start, c.length, c.sourceOffset])));
-  await passes(transfer);
+  await passes(page, transfer);
 });
 
 test("a linked AAF says what is missing, and finds it when its folder is dropped", async () => {
@@ -42,7 +34,7 @@ test("a linked AAF says what is missing, and finds it when its folder is dropped
   await drop(page, [["in/narrator-01.wav", bytes("narrator-01.wav")]]);
   await waitForRevision(page, 2);
   assert.equal(await page.locator("#missing").count(), 0);
-  await passes(transfer);
+  await passes(page, transfer);
 });
 
 test("a linked AAF with cryptic media names: links, choice, pairs, an embedded AAF whose proof passes", async () => {
@@ -70,7 +62,7 @@ test("a linked AAF with cryptic media names: links, choice, pairs, an embedded A
   assert.match(await page.locator("#planned").innerText(), /\.aaf/);
   assert.match(await page.locator("#clip-notes").innerText(), /No locator\.wav is missing/);
   assert.match(await page.locator("#carry thead").innerText(), /AAF/);
-  await passes(transfer);
+  await passes(page, transfer);
   assert.match(await page.locator("#verdict").innerText(), /All 8 clips/);
   if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/proof-clips.png` });
 });
@@ -100,7 +92,7 @@ test("split pairs are found and joined, handles are counted, and the AAF beside 
   assert.match(await page.locator("#shortfalls").innerText(), /shorter than 2\s?880\s?000 samples/);
   if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/build-clips.png` });
   assert.equal(await page.locator("#planned tr", { hasText: /\.wav/ }).count() > 2, true);
-  await passes(transfer);
+  await passes(page, transfer);
 
   // What was joined can be taken apart again.
   await page.goto(`${transfer}/intake`);

@@ -1,4 +1,5 @@
 // What every browser test stands on: Debian's Chromium with a fresh profile, and a signed-in page.
+import assert from "node:assert/strict";
 import { chromium } from "playwright-core";
 import { execFileSync } from "node:child_process";
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, statSync } from "node:fs";
@@ -85,4 +86,13 @@ export async function makesRevision(page, action) {
   const before = await revision(page);
   await action();
   await page.waitForFunction(n => { const shown = document.getElementById("revision"); return shown && Number(shown.textContent) !== n; }, before);
+}
+
+/** Builds a transfer and sees that its proof passes. */
+export async function passes(page, transfer) {
+  await page.goto(`${transfer}/build`);
+  await page.click("#build");
+  await page.waitForSelector('#state[data-state="Done"]', { timeout: 60000 });
+  await page.goto(`${transfer}/proof`);
+  assert.equal(await page.locator("#verdict").getAttribute("data-passed"), "yes");
 }

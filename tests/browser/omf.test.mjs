@@ -4,21 +4,13 @@ import assert from "node:assert/strict";
 import { copyFileSync, mkdirSync, readFileSync, readdirSync, renameSync, rmSync, writeFileSync } from "node:fs";
 import { spawnSync } from "node:child_process";
 import { join } from "node:path";
-import { begin, drop, files, makesRevision, open, root, signIn, waitForRevision, work } from "./desk.mjs";
+import { begin, drop, files, makesRevision, open, passes, root, signIn, waitForRevision, work } from "./desk.mjs";
 
 const fixtures = join(root, "..", "shared", "fixtures"), bytes = name => readFileSync(join(fixtures, name));
 const lyro = (...args) => spawnSync(join(root, "lyro"), args, { encoding: "utf8" });
 let context, page, problems;
 before(async () => { ({ context, page, problems } = await open()); await signIn(page); });
 after(async () => { await context.close(); });
-
-async function passes(transfer) {
-  await page.goto(`${transfer}/build`);
-  await page.click("#build");
-  await page.waitForSelector('#state[data-state="Done"]', { timeout: 60000 });
-  await page.goto(`${transfer}/proof`);
-  assert.equal(await page.locator("#verdict").getAttribute("data-passed"), "yes");
-}
 
 /** An OMF of split pairs whose locators are what a system called the files, and not what people do. */
 function cryptic(folder) {
@@ -57,7 +49,7 @@ test("an OMF of the first version with AIFF inside becomes a session whose files
   assert.match(items, /cello\.wav[\s\S]*media, inside the document/);
   const survey = await (await page.request.get(`${transfer}/survey.json`)).json(), expected = JSON.parse(bytes("omf/v1-big-aiff.json"));
   assert.deepEqual(survey.tracks.flatMap(t => t.clips.map(c => [c[3], c[4], c[5]])), expected.tracks.flatMap(t => t.clips.map(c => [c.start, c.length, c.sourceOffset])));
-  await passes(transfer);
+  await passes(page, transfer);
 });
 
 test("an OMF with cryptic linked names: bound, its pairs joined, and files from zero of it pass", async () => {
@@ -71,7 +63,7 @@ test("an OMF with cryptic linked names: bound, its pairs joined, and files from 
   await makesRevision(page, () => page.click('button[data-join="Hall pair"]'));
   const survey = await (await page.request.get(`${transfer}/survey.json`)).json();
   assert.deepEqual([survey.tracks[0].name, survey.tracks[0].channels], ["Hall pair", 2]);
-  await passes(transfer);
+  await passes(page, transfer);
 });
 
 test("OMF and OTIO go out by their choices, and both pass", async () => {
@@ -89,14 +81,14 @@ test("OMF and OTIO go out by their choices, and both pass", async () => {
   assert.match(await page.locator("#carry thead").innerText(), /OMF/);
   assert.match(await page.locator("#clip-notes").innerText(), /Crossfades that are not straight/);
   if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/omf-build.png`, fullPage: true });
-  await passes(transfer);
+  await passes(page, transfer);
   await page.goto(`${transfer}/build`);
   await makesRevision(page, () => page.selectOption("#clip-file", "Otio"));
   assert.equal(await page.locator("select[name=SplitByTracks]").count(), 0);
   assert.deepEqual(await page.locator("select[name=Media] option").evaluateAll(o => o.map(e => e.value)), ["BesideWave", "BesideAiff"]);
   assert.match(await page.locator("#planned").innerText(), /\.otio/);
   if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/otio-build.png`, fullPage: true });
-  await passes(transfer);
+  await passes(page, transfer);
 });
 
 test("an OTIO with a missing medium says so, and takes what is found", async () => {

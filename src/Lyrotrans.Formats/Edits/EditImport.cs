@@ -38,7 +38,19 @@ public sealed class EditImport
     {
         var import = new EditImport(composition);
         var session = import.Make();
-        return (composition.Own is { } own && own.Rate == session.Rate ? OwnSession.Merge(session, own, import._ownTracks, import._ownClips) : session, import._findings);
+        if (composition.Own is not { } own || own.Rate != session.Rate)
+        {
+            return (session, import._findings);
+        }
+
+        var merged = OwnSession.Merge(session, own, import._ownTracks, import._ownClips);
+        if (!SessionRules.Check(merged).Any())
+        {
+            return (merged, import._findings);
+        }
+
+        import._findings.Add("What its metadata keep of gain, fades and the rest does not go with its timeline any more and was left out.");
+        return (session, import._findings);
     }
 
     /// <summary>A session whose clips take all channels of media that were found since, where the document does not say how many there are.</summary>

@@ -5,43 +5,70 @@ namespace Lyrotrans.Formats.Edits;
 
 /// <summary>
 /// Puts together what a document says of places and what its metadata keep of the rest. Where the two say the same the kept one holds whole; where somebody moved, cut,
-/// added or removed clips since, the places are theirs and what was kept goes with the clips that are left.
+/// copied, added or removed clips and tracks since, the places are theirs and what was kept goes with each of them.
 /// </summary>
-internal static class OwnSession
+internal sealed class OwnSession
 {
+    private readonly Session _own;
+    private readonly IReadOnlyDictionary<string, string> _clips;
+    private readonly Dictionary<string, Clip> _kept;
+    private readonly Dictionary<string, int> _channels;
+    private readonly HashSet<string> _used = [];
+
+    private OwnSession(Session own, IReadOnlyDictionary<string, string> clips)
+    {
+        _own = own;
+        _clips = clips;
+        _kept = own.Tracks.SelectMany(t => t.Lanes).SelectMany(l => l.Clips).DistinctBy(c => c.Id).ToDictionary(c => c.Id);
+        _channels = own.Media.DistinctBy(m => m.Id).ToDictionary(m => m.Id, m => m.Channels);
+    }
+
     /// <param name="read">Made of the document alone.</param>
     /// <param name="own">What the metadata keep.</param>
     /// <param name="tracks">The kept track of a track that was read.</param>
     /// <param name="clips">The kept clip of a clip that was read.</param>
-    public static Session Merge(Session read, Session own, IReadOnlyDictionary<string, string> tracks, IReadOnlyDictionary<string, string> clips)
+    public static Session Merge(Session read, Session own, IReadOnlyDictionary<string, string> tracks, IReadOnlyDictionary<string, string> clips) => new OwnSession(own, clips).Merge(read, tracks);
+
+    private Session Merge(Session read, IReadOnlyDictionary<string, string> tracks)
     {
-        var kept = own.Tracks.ToDictionary(t => t.Id);
+        var kept = _own.Tracks.DistinctBy(t => t.Id).ToDictionary(t => t.Id);
         var found = read.Tracks.Select(t => (Read: t, Own: tracks.TryGetValue(t.Id, out var id) ? kept.GetValueOrDefault(id) : null)).ToList();
-        var byOwn = found.Where(f => f.Own is not null).DistinctBy(f => f.Own!.Id).ToDictionary(f => f.Own!.Id, f => f.Read);
-        var merged = own.Tracks.Where(t => t.Kind != TrackKind.Audio || byOwn.ContainsKey(t.Id)).Select(t => t.Kind == TrackKind.Audio ? Track(byOwn[t.Id], t, clips) : t)
-            .Concat(found.Where(f => f.Own is null).Select(f => f.Read with { Id = Free(f.Read.Id, kept) })).ToValueArray();
-        var media = own.Media.ToDictionary(m => m.Id);
-        return own with
+        var first = found.Where(f => f.Own is not null).DistinctBy(f => f.Own!.Id).ToDictionary(f => f.Own!.Id, f => f.Read);
+        var merged = _own.Tracks.Where(t => t.Kind != TrackKind.Audio || first.ContainsKey(t.Id)).Select(t => t.Kind == TrackKind.Audio ? Track(first[t.Id], t) : t).ToList();
+        var taken = merged.Select(t => t.Id).ToHashSet();
+        foreach (var (track, of) in found.Where(f => f.Own is null || first[f.Own.Id] != f.Read))
+        {
+            merged.Add((of is null ? track with { Lanes = track.Lanes.Select(l => l with { Clips = Clips(l.Clips, track.Channels) }).ToValueArray() } : Track(track, Copy(of))) with { Id = Free(track.Id, taken) });
+        }
+
+        return _own with
         {
             Name = read.Name,
-            Start = own.FrameRate == read.FrameRate ? read.Start : own.Start,
-            Tracks = merged,
-            Media = own.Media.Concat(read.Media.Where(m => !media.ContainsKey(m.Id))).ToValueArray(),
-            Markers = own.Markers.Select(m => (m.Sample, m.Length, m.Text)).SequenceEqual(read.Markers.Select(m => (m.Sample, m.Length, m.Text))) ? own.Markers : read.Markers,
+            Start = _own.FrameRate == read.FrameRate ? read.Start : _own.Start,
+            Tracks = merged.ToValueArray(),
+            Media = _own.Media.Concat(read.Media.Where(m => !_channels.ContainsKey(m.Id))).ToValueArray(),
+            Markers = _own.Markers.Select(m => (m.Sample, m.Length, m.Text)).SequenceEqual(read.Markers.Select(m => (m.Sample, m.Length, m.Text))) ? _own.Markers : read.Markers,
         };
     }
 
-    private static Track Track(Track read, Track own, IReadOnlyDictionary<string, string> clips)
-    {
-        if (own.Sounding is not { } sounding)
-        {
-            return read.Sounding is { Clips.Count: > 0 } fresh ? own with { Name = read.Name, Lanes = [fresh] } : own with { Name = read.Name };
-        }
+    // Of a track that somebody copied, what sounds.
+    private static Track Copy(Track own) => own with { Lanes = own.Sounding is { } sounding ? [sounding] : [], SoundingLane = 0 };
 
-        var kept = sounding.Clips.ToDictionary(c => c.Id);
-        var merged = (read.Sounding?.Clips ?? []).Select(c => clips.TryGetValue(c.Id, out var id) && kept.TryGetValue(id, out var before) ? Clip(c, before) : c with { Id = $"{own.Id}-{c.Id}" }).ToValueArray();
-        return own with { Name = read.Name, Lanes = own.Lanes.Select((l, i) => i == own.SoundingLane ? l with { Clips = merged } : l).ToValueArray() };
+    private Track Track(Track read, Track own)
+    {
+        var clips = Clips(read.Sounding?.Clips ?? [], own.Channels);
+        return own with
+        {
+            Name = read.Name,
+            Lanes = own.Sounding is null
+                ? clips.Count == 0 ? own.Lanes : [new Lane("main", clips)]
+                : own.Lanes.Select((l, i) => i == own.SoundingLane ? l with { Clips = clips } : l).ToValueArray(),
+        };
     }
+
+    private ValueArray<Clip> Clips(ValueArray<Clip> read, int channels) => read.Select(c => (_clips.TryGetValue(c.Id, out var id) && _kept.TryGetValue(id, out var before) ? Clip(c, before) : c))
+        .Select(c => (c.ChannelMap.Count == channels ? c : c with { ChannelMap = Enumerable.Range(0, channels).Select(n => Math.Min(n, _channels.GetValueOrDefault(c.Media, 1) - 1)).ToValueArray() }) with { Id = Free(c.Id, _used) })
+        .ToValueArray();
 
     private static Clip Clip(Clip read, Clip own) =>
         (read.Start, read.Length, read.SourceOffset, read.Muted, read.Media, read.FadeIn.Length, read.FadeOut.Length) == (own.Start, own.Length, own.SourceOffset, own.Muted, own.Media, own.FadeIn.Length, own.FadeOut.Length)
@@ -59,5 +86,14 @@ internal static class OwnSession
 
     private static Fade Fade(Fade read, Fade own) => own.Length > 0 && read.Length > 0 ? own with { Length = read.Length } : read;
 
-    private static string Free(string id, Dictionary<string, Track> taken) => taken.ContainsKey(id) ? $"{id}-new" : id;
+    private static string Free(string id, HashSet<string> taken)
+    {
+        var free = id;
+        for (var n = 2; !taken.Add(free); n++)
+        {
+            free = FormattableString.Invariant($"{id}-{n}");
+        }
+
+        return free;
+    }
 }
