@@ -32,7 +32,7 @@ public class PcmTests
         var planar = Enumerable.Range(0, channels).Select(_ => new double[bytes.Length / frame]).ToArray();
         PcmDecoder.Decode(bytes, encoding, false, channels, planar, 0);
         var back = new byte[bytes.Length];
-        new PcmEncoder(encoding, false).Encode(planar, channels, bytes.Length / frame, back);
+        new PcmEncoder(encoding).Encode(planar, channels, bytes.Length / frame, back);
         return back.AsSpan().SequenceEqual(bytes);
     });
 
@@ -53,7 +53,7 @@ public class PcmTests
     [Fact]
     public void Above_full_scale_an_integer_is_held_and_counted()
     {
-        var encoder = new PcmEncoder(SampleEncoding.Integer16, false);
+        var encoder = new PcmEncoder(SampleEncoding.Integer16);
         var bytes = new byte[6];
         encoder.Encode([[1.5, -1.5, 0.5]], 1, 3, bytes);
         Assert.Equal([0xFF, 0x7F, 0x00, 0x80, 0x00, 0x40], bytes);
@@ -67,7 +67,7 @@ public class PcmTests
         double[] Errors(double value)
         {
             var bytes = new byte[count * 2];
-            new PcmEncoder(SampleEncoding.Integer16, true).Encode([Enumerable.Repeat(value, count).ToArray()], 1, count, bytes);
+            new PcmEncoder(SampleEncoding.Integer16, DitherNoise.Flat).Encode([Enumerable.Repeat(value, count).ToArray()], 1, count, bytes);
             return Enumerable.Range(0, count).Select(i => BitConverter.ToInt16(bytes, i * 2) - (value * 32768)).ToArray();
         }
 
@@ -92,7 +92,7 @@ public class PcmTests
         {
             var dice = new Random(5);
             var sound = Enumerable.Range(0, 2).Select(_ => Enumerable.Range(0, 5000).Select(_ => dice.Next(-8_388_608, 8_388_608) / 8_388_608.0).ToArray()).ToArray();
-            using (var writer = new FlacWriter(path, SampleRate.Hz48000, 2, SampleEncoding.Integer24, false, "starts at 10:00:00:00"))
+            using (var writer = new CodedWriter(path, CodedForm.Flac, SampleRate.Hz48000, 2, SampleEncoding.Integer24, DitherNoise.None, "starts at 10:00:00:00"))
             {
                 writer.Write(sound, 5000);
                 writer.Finish();

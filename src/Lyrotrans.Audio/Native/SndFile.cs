@@ -9,6 +9,10 @@ internal static partial class SndFile
     public const int Read = 0x10;
     public const int Write = 0x20;
     public const int FormatFlac = 0x170000;
+    public const int FormatOgg = 0x200000;
+    public const int FormatMpeg = 0x230000;
+    public const int Vorbis = 0x0060;
+    public const int Layer3 = 0x0082;
     public const int Pcm16 = 0x0002;
     public const int Pcm24 = 0x0003;
     public const int CommentString = 5;
@@ -39,6 +43,20 @@ internal static partial class SndFile
 
     [LibraryImport(Library, EntryPoint = "sf_writef_int")]
     public static partial long WriteIntegers(nint file, ReadOnlySpan<int> samples, long frames);
+
+    [LibraryImport(Library, EntryPoint = "sf_writef_double")]
+    public static partial long WriteDoubles(nint file, ReadOnlySpan<double> samples, long frames);
+
+    /// <summary>From 0 to 1; for formats that lose something (SFC_SET_VBR_ENCODING_QUALITY for Vorbis, SFC_SET_COMPRESSION_LEVEL for others).</summary>
+    public static void SetQuality(nint file, double quality)
+    {
+        _ = Command(file, 0x1300, ref quality, sizeof(double));
+        var compression = 1 - quality;
+        _ = Command(file, 0x1301, ref compression, sizeof(double));
+    }
+
+    [LibraryImport(Library, EntryPoint = "sf_command")]
+    private static partial int Command(nint file, int command, ref double value, int size);
 
     [LibraryImport(Library, EntryPoint = "sf_set_string", StringMarshalling = StringMarshalling.Utf8)]
     public static partial int SetString(nint file, int kind, string text);

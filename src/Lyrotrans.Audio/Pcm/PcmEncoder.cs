@@ -1,87 +1,162 @@
 using System.Buffers.Binary;
+using System.Runtime.CompilerServices;
 using Lyrotrans.Core.Sound;
 
 namespace Lyrotrans.Audio.Pcm;
 
 /// <summary>
-/// Doubles to bytes of interleaved little-endian samples. Integers are rounded to nearest, ties to even, and held at full
-/// scale; with dither, triangular noise of ±1 step (TPDF) is added first, from a fixed seed, so that the same print gives
-/// the same bytes.
+/// Doubles to bytes of interleaved samples. Integers are rounded to nearest, ties to even, and held at full scale; with dither, noise is added first, from a
+/// fixed seed, so that the same print gives the same bytes.
 /// </summary>
-public sealed class PcmEncoder(SampleEncoding encoding, bool dither)
+public sealed class PcmEncoder(SampleEncoding encoding, DitherNoise noise = DitherNoise.None, bool bigEndian = false)
 {
+    // Three taps that follow the ear's threshold at 44.1 and 48 kHz; the error itself has the response 1 − Σ.
+    private static readonly double[] s_shape = [1.623, -0.982, 0.109];
+    private readonly double _full = 1L << (encoding.Bits() - 1);
     private ulong _noise = 0x9E3779B97F4A7C15;
+    private double[][] _past = [];
 
     /// <summary>Samples that were above full scale and were held there.</summary>
     public long Overs { get; private set; }
+
+    /// <summary>The largest error in steps of the last bit.</summary>
+    public static double MostSteps(DitherNoise noise) => noise switch
+    {
+        DitherNoise.Flat => 1.5,
+        DitherNoise.Shaped => 1.5 * (1 + s_shape.Sum(Math.Abs)),
+        _ => 0.5,
+    };
 
     /// <summary>Writes <paramref name="count"/> frames and returns the bytes used.</summary>
     public int Encode(double[][] samples, int channels, int count, Span<byte> into)
     {
         var size = encoding.Bytes();
-        var at = 0;
-        for (var i = 0; i < count; i++)
+        Grow(channels);
+        for (var c = 0; c < channels && count > 0; c++)
         {
-            for (var c = 0; c < channels; c++, at += size)
-            {
-                Put(samples[c][i], into[at..]);
-            }
+            Channel(samples[c].AsSpan(0, count), c, into[(c * size)..], size * channels);
         }
 
-        return at;
+        return count * channels * size;
     }
 
-    /// <summary>One integer sample, left-justified in 32 bits, as codec libraries take them.</summary>
-    public int LeftJustified(double value) => (int)(Integer(value) << (32 - encoding.Bits()));
+    /// <summary>Integer samples of all channels, left-justified in 32 bits, interleaved, as codec libraries take them.</summary>
+    public void LeftJustified(double[][] samples, int channels, int count, Span<int> into)
+    {
+        Grow(channels);
+        var shift = 32 - encoding.Bits();
+        for (var c = 0; c < channels; c++)
+        {
+            for (int i = 0, at = c; i < count; i++, at += channels)
+            {
+                into[at] = (int)Integer(samples[c][i], c) << shift;
+            }
+        }
+    }
 
-    private void Put(double value, Span<byte> into)
+    private void Channel(ReadOnlySpan<double> samples, int channel, Span<byte> into, int stride)
+    {
+        if (encoding == SampleEncoding.Integer24 && !bigEndian)
+        {
+            Channel24(samples, channel, into, stride);
+            return;
+        }
+
+        for (int i = 0, at = 0; i < samples.Length; i++, at += stride)
+        {
+            Put(samples[i], channel, into[at..]);
+        }
+    }
+
+    private void Channel24(ReadOnlySpan<double> samples, int channel, Span<byte> into, int stride)
+    {
+        for (int i = 0, at = 0; i < samples.Length; i++, at += stride)
+        {
+            var value = (int)Integer(samples[i], channel);
+            into[at + 2] = (byte)(value >> 16);
+            into[at + 1] = (byte)(value >> 8);
+            into[at] = (byte)value;
+        }
+    }
+
+    private void Put(double value, int channel, Span<byte> into)
     {
         switch (encoding)
         {
+            case SampleEncoding.Float32 when bigEndian:
+                BinaryPrimitives.WriteSingleBigEndian(into, (float)value);
+                break;
             case SampleEncoding.Float32:
                 BinaryPrimitives.WriteSingleLittleEndian(into, (float)value);
+                break;
+            case SampleEncoding.Float64 when bigEndian:
+                BinaryPrimitives.WriteDoubleBigEndian(into, value);
                 break;
             case SampleEncoding.Float64:
                 BinaryPrimitives.WriteDoubleLittleEndian(into, value);
                 break;
             case SampleEncoding.Unsigned8:
-                into[0] = (byte)(Integer(value) + 128);
-                break;
-            case SampleEncoding.Signed8:
-                into[0] = (byte)Integer(value);
-                break;
-            case SampleEncoding.Integer16:
-                BinaryPrimitives.WriteInt16LittleEndian(into, (short)Integer(value));
-                break;
-            case SampleEncoding.Integer24:
-                var three = Integer(value);
-                into[0] = (byte)three;
-                into[1] = (byte)(three >> 8);
-                into[2] = (byte)(three >> 16);
+                into[0] = (byte)(Integer(value, channel) + 128);
                 break;
             default:
-                BinaryPrimitives.WriteInt32LittleEndian(into, (int)Integer(value));
+                Bytes(Integer(value, channel), into);
                 break;
         }
     }
 
-    private long Integer(double value)
+    private void Bytes(long value, Span<byte> into)
     {
-        var full = 1L << (encoding.Bits() - 1);
-        var scaled = value * full;
-        if (dither)
+        var size = encoding.Bytes();
+        for (var b = 0; b < size; b++)
         {
-            scaled += Uniform() - Uniform();
+            into[bigEndian ? size - 1 - b : b] = (byte)(value >> (8 * b));
+        }
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private long Integer(double value, int channel)
+    {
+        var scaled = value * _full;
+        if (noise != DitherNoise.None)
+        {
+            return Dithered(scaled, channel);
         }
 
-        var rounded = Math.Round(scaled, MidpointRounding.ToEven);
-        if (rounded >= -full && rounded < full)
+        return Held(Math.Round(scaled, MidpointRounding.ToEven));
+    }
+
+    private long Dithered(double scaled, int channel)
+    {
+        if (noise == DitherNoise.Flat)
+        {
+            return Held(Math.Round(scaled + Uniform() - Uniform(), MidpointRounding.ToEven));
+        }
+
+        var past = _past[channel];
+        var wanted = scaled - (s_shape[0] * past[0]) - (s_shape[1] * past[1]) - (s_shape[2] * past[2]);
+        var rounded = Math.Round(wanted + Uniform() - Uniform(), MidpointRounding.ToEven);
+        (past[2], past[1], past[0]) = (past[1], past[0], rounded - wanted);
+        return Held(rounded);
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private long Held(double rounded)
+    {
+        if (rounded >= -_full && rounded < _full)
         {
             return (long)rounded;
         }
 
         Overs++;
-        return rounded < 0 ? -full : full - 1;
+        return rounded < 0 ? -(long)_full : (long)_full - 1;
+    }
+
+    private void Grow(int channels)
+    {
+        if (noise == DitherNoise.Shaped && _past.Length < channels)
+        {
+            _past = Enumerable.Range(0, channels).Select(_ => new double[s_shape.Length]).ToArray();
+        }
     }
 
     private double Uniform()

@@ -5,7 +5,9 @@ namespace Lyrotrans.Audio.Peaks;
 /// <summary>Measures a file's sound as its samples go by, block after block.</summary>
 public sealed class SoundMeter(int channels)
 {
-    private const double Silence = 1e-6;
+    /// <summary>What is no louder is no sound: −120 dBFS.</summary>
+    public const double Silence = 1e-6;
+
     private const double FullScale = 1 - (1.0 / 32768);
     private const int ClippedRun = 3;
     private readonly int[] _run = new int[channels];

@@ -1,3 +1,4 @@
+using Lyrotrans.Audio.Mix;
 using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
@@ -9,8 +10,10 @@ namespace Lyrotrans.Audio.Render;
 /// The dry sound of a track: the clips of its sounding lane with their gain, gain curves and fades, summed; crossfades are
 /// the sum of two faded clips. 64-bit throughout; a sample that needs no arithmetic is not touched.
 /// </summary>
-public sealed class TrackRender : IDisposable
+public sealed class TrackRender : ITrackSound
 {
+    // Far behind all sound, and far from where sums of places run over.
+    private const long NoEnd = long.MaxValue / 4;
     private readonly Clip[] _clips;
     private readonly Dictionary<string, Media> _media;
     private readonly Dictionary<string, ISampleSource?> _open = [];
@@ -47,6 +50,71 @@ public sealed class TrackRender : IDisposable
             }
         }
     }
+
+    /// <summary>The stretch that a session sample lies in; it ends where a clip or a fade begins or ends.</summary>
+    public TrackStretch StretchAt(long sample)
+    {
+        var end = NoEnd;
+        Clip? only = null;
+        var sounding = 0;
+        for (var i = FirstEndingAfter(sample); i < _clips.Length; i++)
+        {
+            var clip = _clips[i];
+            if (clip.Start > sample)
+            {
+                end = Math.Min(end, clip.Start);
+                break;
+            }
+
+            if (clip.End > sample)
+            {
+                sounding++;
+                only = clip;
+                end = Math.Min(end, NextEdge(clip, sample));
+            }
+        }
+
+        return new TrackStretch(end, sounding == 1 && IsUntouchedAt(only!, sample) ? only : null, sounding == 0);
+    }
+
+    /// <summary>
+    /// Copies a clip's samples as bytes, where they lie in its media as they are wanted: the same rate, depth, byte order and channels. What lies past the media is
+    /// silence.
+    /// </summary>
+    /// <returns>False where they do not; nothing is written then.</returns>
+    public bool TryCopy(Clip clip, long sample, int count, PcmLayout wanted, Span<byte> into)
+    {
+        var media = _media[clip.Media];
+        if (media.Rate != _rate || !IsStraight(clip.ChannelMap, media.Channels) || Source(media) is not PcmSource source
+            || source.Layout.Encoding != wanted.Encoding || source.Layout.BigEndian != wanted.BigEndian || source.Channels != wanted.Channels)
+        {
+            return false;
+        }
+
+        source.ReadBytes(clip.SourceOffset + (sample - clip.Start), count, into);
+        return true;
+    }
+
+    private static bool IsStraight(Core.Collections.ValueArray<int> map, int channels)
+    {
+        for (var c = 0; c < map.Count; c++)
+        {
+            if (map[c] != c)
+            {
+                return false;
+            }
+        }
+
+        return map.Count == channels;
+    }
+
+    private static bool IsUntouchedAt(Clip clip, long sample) =>
+        clip.GainDb == 0 && clip.GainCurve is null && sample >= clip.Start + clip.FadeIn.Length && sample < clip.End - clip.FadeOut.Length;
+
+    private static long NextEdge(Clip clip, long sample) =>
+        sample < clip.Start + clip.FadeIn.Length ? Math.Min(clip.End, clip.Start + clip.FadeIn.Length)
+        : sample < clip.End - clip.FadeOut.Length ? clip.End - clip.FadeOut.Length
+        : clip.End;
 
     public void Dispose()
     {
@@ -109,9 +177,13 @@ public sealed class TrackRender : IDisposable
         {
             var input = _block[clip.ChannelMap[c]].AsSpan(0, count);
             var output = into[c].AsSpan((int)(from - start), count);
-            for (var i = 0; i < count; i++)
+            if (gained)
             {
-                output[i] += gained ? input[i] * _gains[i] : input[i];
+                BlockMath.AddProduct(input, _gains, output);
+            }
+            else
+            {
+                BlockMath.Add(input, output);
             }
         }
     }

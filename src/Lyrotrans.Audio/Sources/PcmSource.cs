@@ -15,6 +15,21 @@ public sealed class PcmSource(Stream stream, PcmLayout layout) : ISampleSource
 
     public SampleRate Rate => layout.Rate;
 
+    /// <summary>How the samples lie in the file.</summary>
+    public PcmLayout Layout => layout;
+
+    /// <summary>Whole frames as they lie in the file; zero bytes before it and after its end.</summary>
+    public void ReadBytes(long start, int count, Span<byte> into)
+    {
+        var first = Math.Clamp(start, 0, Length);
+        var last = Math.Clamp(start + count, first, Length);
+        var lead = (int)Math.Min(count, first - start) * layout.BytesPerFrame;
+        var bytes = (int)(last - first) * layout.BytesPerFrame;
+        into[..lead].Clear();
+        into[(lead + bytes)..(count * layout.BytesPerFrame)].Clear();
+        ReadAt(layout.DataOffset + (first * layout.BytesPerFrame), into.Slice(lead, bytes));
+    }
+
     public void Read(long start, int count, double[][] into)
     {
         var first = Math.Clamp(start, 0, Length);
@@ -37,10 +52,15 @@ public sealed class PcmSource(Stream stream, PcmLayout layout) : ISampleSource
             _buffer = new byte[bytes];
         }
 
-        stream.Position = layout.DataOffset + (first * layout.BytesPerFrame);
-        stream.ReadExactly(_buffer, 0, bytes);
+        ReadAt(layout.DataOffset + (first * layout.BytesPerFrame), _buffer.AsSpan(0, bytes));
         PcmDecoder.Decode(_buffer.AsSpan(0, bytes), layout.Encoding, layout.BigEndian, Channels, into, lead);
     }
 
     public void Dispose() => stream.Dispose();
+
+    private void ReadAt(long place, Span<byte> into)
+    {
+        stream.Position = place;
+        stream.ReadExactly(into);
+    }
 }

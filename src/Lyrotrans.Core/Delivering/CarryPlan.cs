@@ -1,5 +1,6 @@
 using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Effects;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 
@@ -15,18 +16,23 @@ public sealed class CarryPlan
     private readonly DeliveryPlan _plan;
     private readonly Dictionary<string, Treatment> _treatment;
     private readonly ClipFates _clips;
+    private readonly bool _mix;
 
     private CarryPlan(DeliveryPlan plan)
     {
         _plan = plan;
         _division = MidiDivision.Of(plan.Session);
+        _mix = plan.Preparation.Mix.HasMix;
         _clips = new ClipFates(plan.Session, plan.Preparation, plan.Clips);
         _treatment = plan.Preparation.Tracks.ToDictionary(c => c.TrackId, c => c.Treatment);
         Rows = MakeRows().Where(r => r.Objects.Count > 0).ToValueArray();
     }
 
-    /// <summary>Prints, the file of clips where there is one, MIDI and the session document, in this order.</summary>
-    public IReadOnlyList<string> Columns => _clips.Goes ? ["prints", FormName(_plan.Preparation.Clips.File), "MIDI", "record"] : ["prints", "MIDI", "record"];
+    /// <summary>Prints, stems and guide mix where they go, the file of clips where there is one, MIDI and the session document, in this order.</summary>
+    public IReadOnlyList<string> Columns =>
+    [
+        "prints", .. _mix ? ["mix"] : Array.Empty<string>(), .. _clips.Goes ? [FormName(_plan.Preparation.Clips.File)] : Array.Empty<string>(), "MIDI", "record",
+    ];
 
     /// <summary>What people call a format of clips.</summary>
     public static string FormName(ClipFileForm form) => form switch { ClipFileForm.Omf => "OMF", ClipFileForm.Otio => "OTIO", _ => "AAF" };
@@ -53,25 +59,25 @@ public sealed class CarryPlan
         yield return Clips("Clip positions", _ => true);
         yield return Clips("Clip lengths", _ => true);
         yield return Row("Fades", SoundingClips(c => true).SelectMany(p => Fades(p.Clip).Select(
-            f => Object(p.Track, $"{p.Clip.Name}, {f.Name}", Fate.Printed, _clips.Fade(f.Fade)))));
+            f => Object(p.Track, $"{p.Clip.Name}, {f.Name}", Fate.Printed, _clips.Fade(f.Fade), mix: Fate.Printed))));
         yield return Row("Crossfades", Crossfades());
         yield return Clips("Clip gain", c => c.GainDb != 0 || c.GainCurve is not null, _ => _clips.Gain);
         yield return Row("Volume automation", tracks.Where(t => t.FaderAutomation is not null || t.FaderDb != 0)
-            .Select(t => Object(t, t.Name, Fate.None, _clips.Volume)));
+            .Select(t => Object(t, t.Name, AsMixed(t), _clips.Volume, mix: Fate.Printed)));
         yield return Row("Pan", tracks.Where(t => t.Pan != 0 || t.PanAutomation is not null)
-            .Select(t => Object(t, t.Name, Fate.None, _clips.Pan)));
+            .Select(t => Object(t, t.Name, AsMixed(t), _clips.Pan, mix: Fate.Printed)));
         yield return Row("Tempo", session.Tempo.Points.Select(p => Whole($"tempo at quarter {p.Quarter}", Fate.Converted)));
         yield return Row("Meters, keys", session.Meters.Changes.Select(m => Whole($"{m} at bar {m.Bar}", Fate.Carried))
             .Concat(session.Keys.Select(k => Whole(k.Name, Fate.Carried))));
         yield return Row("Markers", session.Markers.Select(m => Whole(m.Text, InMidi(m), _clips.Marker(m))));
         yield return Row("Notes", Parts((p, t) => p.Notes.Select(n => $"{t.Name}, key {n.Key} at tick {n.Tick}")));
         yield return Row("Controllers", Parts((p, t) => p.Controls.Select(c => $"{t.Name}, {c.Kind} at tick {c.Tick}")));
-        yield return Row("Sends", tracks.SelectMany(t => t.Sends.Select(s => Object(t, $"{t.Name} to {s.Target}"))));
-        yield return Row("Effects", tracks.SelectMany(t => t.Inserts.Select(i => Object(t, $"{i.Effect} on {t.Name}"))));
+        yield return Row("Sends", tracks.SelectMany(t => t.Sends.Select(s => Object(t, $"{t.Name} to {s.Target}", IsPrinted(s.Target) ? Fate.Printed : Fate.None, mix: Fate.Printed, elsewhere: true))));
+        yield return Row("Effects", tracks.SelectMany(t => t.Inserts.Select(i => Effect(t, i))));
         yield return Row("Takes", tracks.SelectMany(t => t.Lanes.Where((_, i) => i != t.SoundingLane)
             .Select(l => Object(t, $"{t.Name}, {l.Name}"))));
         yield return Row("Buses, returns", tracks.Where(t => t.Kind is TrackKind.Bus or TrackKind.Return or TrackKind.Master)
-            .Select(t => Object(t, t.Name)));
+            .Select(t => Object(t, t.Name, IsPrinted(t.Id) ? Fate.Printed : Fate.None, mix: Fate.Printed)));
         yield return Row("Picture", session.Picture is { } picture ? [Whole(picture.FileName, Fate.None, _clips.Picture)] : []);
     }
 
@@ -85,7 +91,7 @@ public sealed class CarryPlan
     private static CarryRow Row(string kind, IEnumerable<CarryObject> objects) => new(kind, objects.ToValueArray());
 
     private CarryRow Clips(string kind, Func<Clip, bool> which, Func<Clip, Fate>? kept = null) => Row(kind, SoundingClips(which).Select(
-        p => Object(p.Track, p.Clip.Name, p.Clip.Muted ? Fate.None : Fate.Printed, _clips.Place(p.Track, p.Clip) is Fate.None ? Fate.None : kept?.Invoke(p.Clip) ?? _clips.Place(p.Track, p.Clip))));
+        p => Object(p.Track, p.Clip.Name, p.Clip.Muted ? Fate.None : Fate.Printed, mix: p.Clip.Muted ? Fate.None : Fate.Printed, clips: _clips.Place(p.Track, p.Clip) is Fate.None ? Fate.None : kept?.Invoke(p.Clip) ?? _clips.Place(p.Track, p.Clip))));
 
     private IEnumerable<(Track Track, Clip Clip)> SoundingClips(Func<Clip, bool> which) =>
         _plan.Session.Tracks.SelectMany(t => (t.Sounding?.Clips ?? []).Where(which).Select(c => (t, c)));
@@ -108,24 +114,43 @@ public sealed class CarryPlan
         let clips = track.Sounding?.Clips ?? default
         from i in Enumerable.Range(1, Math.Max(0, clips.Count - 1))
         where clips[i - 1].End > clips[i].Start
-        select Object(track, $"{clips[i - 1].Name} into {clips[i].Name}", Fate.Printed, _clips.Crossfade(clips[i - 1].FadeOut, clips[i].FadeIn));
+        select Object(track, $"{clips[i - 1].Name} into {clips[i].Name}", Fate.Printed, _clips.Crossfade(clips[i - 1].FadeOut, clips[i].FadeIn), mix: Fate.Printed);
 
     private IEnumerable<CarryObject> Parts(Func<NotePart, Track, IEnumerable<string>> names) =>
         from track in _plan.Session.Tracks
         from part in track.Parts
+        let sounds = part.Muted ? Fate.None : Fate.Printed
         from name in names(part, track)
-        select Object(track, name, midi: part.Muted && !_plan.Preparation.Midi.MutedParts ? Fate.None : Fate.Carried);
+        select Object(track, name, sounds, midi: part.Muted && !_plan.Preparation.Midi.MutedParts ? Fate.None : Fate.Carried, mix: sounds);
 
-    /// <summary>A thing on a track: held back with it, else in the print or among the clips as the track goes, and kept in the record.</summary>
-    private CarryObject Object(Track track, string name, Fate print = Fate.None, Fate clips = Fate.None, Fate midi = Fate.None)
+    /// <summary>An effect: in the print where the track goes through it, and in the mix, where it can be rendered here.</summary>
+    private CarryObject Effect(Track track, Insert insert)
     {
-        var treatment = track.Kind is TrackKind.Audio or TrackKind.Notes ? _treatment.GetValueOrDefault(track.Id, Treatment.HoldBack) : (Treatment?)null;
-        return treatment == Treatment.HoldBack
-            ? In(name, Fate.HeldBack, Fate.HeldBack, Fate.HeldBack, Fate.HeldBack)
-            : In(name, treatment == Treatment.PrintDry ? print : Fate.None, treatment == Treatment.KeepClips ? clips : Fate.None, midi, Fate.Carried);
+        var known = EffectCatalogue.Find(insert.Effect) is not null ? Fate.Printed : Fate.None;
+        var through = TreatmentOf(track) is Treatment.PrintThrough or Treatment.PrintMixed or Treatment.NotesAndPrint;
+        var inMix = track.Kind == TrackKind.Master && _plan.Preparation.Mix.Master == StemMaster.Before ? Fate.None : known;
+        return Object(track, $"{insert.Effect} on {track.Name}", through ? known : Fate.None, mix: inMix);
     }
 
-    private CarryObject Whole(string name, Fate midi, Fate clips = Fate.None) => In(name, Fate.None, clips, midi, Fate.Carried);
+    private Fate AsMixed(Track track) => TreatmentOf(track) == Treatment.PrintMixed ? Fate.Printed : Fate.None;
 
-    private CarryObject In(string name, Fate print, Fate clips, Fate midi, Fate record) => new(name, _clips.Goes ? [print, clips, midi, record] : [print, midi, record]);
+    private bool IsPrinted(string trackId) => _treatment.GetValueOrDefault(trackId, Treatment.HoldBack).IsPrint();
+
+    private Treatment TreatmentOf(Track track) => _treatment.GetValueOrDefault(track.Id, Treatment.HoldBack);
+
+    /// <summary>A thing on a track: held back with it, else in the print, the mix or among the clips as the track goes, and kept in the record.</summary>
+    /// <param name="elsewhere">Whether the print is another track's, as that of a return is for a send.</param>
+    private CarryObject Object(Track track, string name, Fate print = Fate.None, Fate clips = Fate.None, Fate midi = Fate.None, Fate mix = Fate.None, bool elsewhere = false)
+    {
+        // A bus or return that has no print of its own is not held back: it is kept as a record.
+        var goes = track.Kind is not (TrackKind.Audio or TrackKind.Notes) || TreatmentOf(track) != Treatment.HoldBack;
+        return !goes
+            ? In(name, Fate.HeldBack, Fate.HeldBack, Fate.HeldBack, Fate.HeldBack, Fate.HeldBack)
+            : In(name, elsewhere || IsPrinted(track.Id) ? print : Fate.None, mix, TreatmentOf(track) == Treatment.KeepClips ? clips : Fate.None, midi, Fate.Carried);
+    }
+
+    private CarryObject Whole(string name, Fate midi, Fate clips = Fate.None) => In(name, Fate.None, Fate.None, clips, midi, Fate.Carried);
+
+    private CarryObject In(string name, Fate print, Fate mix, Fate clips, Fate midi, Fate record) =>
+        new(name, [print, .. _mix ? [mix] : Array.Empty<Fate>(), .. _clips.Goes ? [clips] : Array.Empty<Fate>(), midi, record]);
 }

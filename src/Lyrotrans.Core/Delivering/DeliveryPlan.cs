@@ -1,7 +1,9 @@
 using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Effects;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 
@@ -13,7 +15,7 @@ public sealed class DeliveryPlan
     private DeliveryPlan(Session session, Preparation preparation, DeliveryRange range, ValueArray<PlannedFile> files, string root, ClipPlan? clips, ValueArray<ClipPlan> clipFiles)
     {
         ClipFiles = clipFiles;
-        Problem = clips is null ? null : ClipParts.Problem(clipFiles, preparation.Clips);
+        Problem = (clips is null ? null : ClipParts.Problem(clipFiles, preparation.Clips)) ?? SoundProblem(session, preparation, files);
         ClickRange = range.ForClick(session, preparation);
         Session = session;
         Preparation = preparation;
@@ -57,15 +59,12 @@ public sealed class DeliveryPlan
         var range = DeliveryRange.Of(session, preparation, sounds);
         var root = LegalName.From(session.Name);
         var names = DeliveredNames(session, preparation);
-        var extension = preparation.Container == SoundContainer.Flac ? ".flac" : ".wav";
+        var extension = ExtensionOf(preparation.Container);
         var tracks = session.Tracks.ToDictionary(t => t.Id);
         var files = new List<PlannedFile>();
-        foreach (var choice in preparation.Tracks.Where(c => c.Treatment == Treatment.PrintDry))
+        foreach (var choice in preparation.Tracks.Where(c => c.Treatment.IsPrint()))
         {
-            var channels = ChannelsOf(tracks[choice.TrackId], choice);
-            files.Add(new PlannedFile(
-                $"{root}/audio/{names[choice.TrackId]}{extension}", PlannedKind.FromZero, choice.TrackId, channels, range.Length,
-                range.Length * channels * preparation.Encoding.Bytes()));
+            files.AddRange(PrintsOf(tracks[choice.TrackId], choice, $"{root}/audio/{names[choice.TrackId]}", extension, range, preparation.Encoding));
         }
 
         if (preparation.Click.Print)
@@ -74,6 +73,8 @@ public sealed class DeliveryPlan
             files.Add(new PlannedFile($"{root}/audio/{ClickName(session, preparation, names)}{extension}", PlannedKind.Click, null, 1, click.Length, click.Length * preparation.Encoding.Bytes()));
         }
 
+        files.AddRange(MixFiles(session, preparation, root, extension, range));
+        files.AddRange(Copies(files, preparation.Mix, root));
         var clips = ClipPlan.IsWanted(preparation) ? ClipPlan.Make(session, preparation) : null;
         var parts = clips is null ? [] : ClipParts.Of(clips, preparation.Clips);
         files.AddRange(clips is null ? [] : FilesOf(clips, parts, preparation.Clips, root));
@@ -89,7 +90,78 @@ public sealed class DeliveryPlan
         files.Add(new PlannedFile($"{root}/Session_sheet.html", PlannedKind.SessionSheet, Bytes: 8000 + (files.Count * 300L)));
         files.Add(new PlannedFile($"{root}/manifest.json", PlannedKind.Manifest, Bytes: 1000 + (files.Count * 300L)));
         files.Add(new PlannedFile($"{root}/SHA256SUMS", PlannedKind.Checksums, Bytes: files.Count * 100L));
-        return new DeliveryPlan(session, preparation, range, files.ToValueArray(), root, clips, parts);
+        return new DeliveryPlan(session, preparation, range, files.ToValueArray(), root, clips, parts) { CutTail = DeliveryRange.CutTail(session, preparation, sounds) };
+    }
+
+    /// <summary>The file name's ending for a format.</summary>
+    public static string ExtensionOf(SoundContainer container) => container switch { SoundContainer.Flac => ".flac", SoundContainer.Aiff => ".aif", _ => ".wav" };
+
+    private static IEnumerable<PlannedFile> PrintsOf(Track track, TrackChoice choice, string path, string extension, DeliveryRange range, SampleEncoding encoding)
+    {
+        // What a track without sound of its own sounds like is no record of anything; a stand-in says that it is one.
+        var name = choice.Treatment == Treatment.NotesAndPrint ? $"{path}_stand-in" : path;
+        var channels = ChannelsOf(track, choice);
+        if (choice.Channels != DeliveredChannels.Separate || channels == 1)
+        {
+            return [new PlannedFile(name + extension, PlannedKind.FromZero, track.Id, channels, range.Length, range.Length * channels * encoding.Bytes())];
+        }
+
+        return Enumerable.Range(0, channels).Select(c => new PlannedFile(
+            $"{name}_{ChannelName(c, channels)}{extension}", PlannedKind.FromZero, track.Id, 1, range.Length, range.Length * encoding.Bytes(), Channel: c));
+    }
+
+    // Of two, the trade's letters; of more, numbers from 1.
+    private static string ChannelName(int channel, int of) => of == 2 ? (channel == 0 ? "L" : "R") : (channel + 1).ToString(System.Globalization.CultureInfo.InvariantCulture);
+
+    private static IEnumerable<PlannedFile> MixFiles(Session session, Preparation preparation, string root, string extension, DeliveryRange range)
+    {
+        var groups = StemGroup.Of(session, preparation);
+        var channels = SignalPaths.Of(session).Master.Channels;
+        var bytes = range.Length * channels * preparation.Encoding.Bytes();
+        if (preparation.Mix.Stems)
+        {
+            var names = LegalName.Unique(groups.Select((g, i) => LegalName.From($"{i + 1:00}_{g.Name}")));
+            foreach (var (group, name) in groups.Zip(names))
+            {
+                yield return new PlannedFile($"{root}/stems/{name}{extension}", PlannedKind.Stem, null, channels, range.Length, bytes, Group: group.Name);
+            }
+        }
+
+        if (preparation.Mix.Guide && groups.Count > 0)
+        {
+            yield return new PlannedFile($"{root}/mix/{root}_guide_mix{extension}", PlannedKind.GuideMix, null, channels, range.Length, bytes);
+        }
+    }
+
+    private static List<PlannedFile> Copies(List<PlannedFile> files, MixChoices mix, string root)
+    {
+        var copied = files.Where(f => f.IsSound && (mix.Copies == ListeningCopies.All || (mix.Copies == ListeningCopies.GuideMix && f.Kind == PlannedKind.GuideMix))).ToList();
+        var names = LegalName.Unique(copied.Select(f => f.Path[(f.Path.LastIndexOf('/') + 1)..f.Path.LastIndexOf('.')]));
+        var extension = mix.CopyForm == ListeningForm.Mp3 ? ".mp3" : ".ogg";
+
+        // About what the codecs make of music at the quality that is asked of them: a twelfth of 24 bits.
+        return copied.Zip(names, (f, name) => new PlannedFile(
+            $"{root}/listen/{name}{extension}", PlannedKind.ListeningCopy, f.TrackId, Math.Min(2, f.Channels), f.Frames, f.Frames * Math.Min(2, f.Channels) / 4, Of: f.Path)).ToList();
+    }
+
+    private static string? SoundProblem(Session session, Preparation preparation, ValueArray<PlannedFile> files)
+    {
+        var renders = preparation.Mix.HasMix || preparation.Tracks.Any(c => c.Treatment is Treatment.PrintThrough or Treatment.PrintMixed or Treatment.NotesAndPrint);
+        if (renders && SignalPaths.Of(session).Circle is { } circle)
+        {
+            return $"These tracks feed each other in a circle, so there is no mix of them: {circle}. Take a send away, or print tracks dry.";
+        }
+
+        if (!Preparation.CanHold(preparation.Container, preparation.Encoding))
+        {
+            return $"{preparation.Container.ToString().ToUpperInvariant()} does not hold {preparation.Encoding.Words()}. Take WAV.";
+        }
+
+        // AIFF and WAVE: the first has 32-bit sizes only.
+        const long most = uint.MaxValue - 1024L;
+        return preparation.Container == SoundContainer.Aiff && files.FirstOrDefault(f => f.IsSound && f.Bytes > most) is { } large
+            ? $"{large.Path} would be larger than the 4 GiB that AIFF holds. Take WAV."
+            : null;
     }
 
     /// <summary>Delivered name by track id, without extension, for every track that goes; unique and legal everywhere.</summary>
@@ -113,7 +185,7 @@ public sealed class DeliveryPlan
     public IEnumerable<Track> NotesTracks()
     {
         var tracks = Session.Tracks.ToDictionary(t => t.Id);
-        return Preparation.Tracks.Where(c => c.Treatment == Treatment.Notes).Select(c => tracks[c.TrackId]);
+        return Preparation.Tracks.Where(c => c.Treatment.HasNotes()).Select(c => tracks[c.TrackId]);
     }
 
     private static IEnumerable<PlannedFile> FilesOf(ClipPlan clips, ValueArray<ClipPlan> parts, ClipChoices choices, string root)
@@ -145,7 +217,7 @@ public sealed class DeliveryPlan
         }
 
         var tracks = session.Tracks.ToDictionary(t => t.Id);
-        var parts = preparation.Tracks.Where(c => c.Treatment == Treatment.Notes)
+        var parts = preparation.Tracks.Where(c => c.Treatment.HasNotes())
             .SelectMany(c => tracks[c.TrackId].Parts.Where(p => preparation.Midi.MutedParts || !p.Muted).Select(p => (c.TrackId, Part: p))).ToList();
         var files = LegalName.Unique(parts.Select(p => LegalName.From($"{names[p.TrackId]}_{p.Part.Name}")));
         return files.Select((name, i) => new PlannedFile(
@@ -156,15 +228,29 @@ public sealed class DeliveryPlan
     {
         DeliveredChannels.Mono => 1,
         DeliveredChannels.Stereo => 2,
-        _ => track.Channels,
+        _ when choice.Treatment is Treatment.PrintMixed or Treatment.NotesAndPrint => 2,
+        _ => Math.Max(1, track.Channels),
     };
 
-    /// <summary>The session as it goes: without the tracks that are held back. Buses, returns and the master stay as a record.</summary>
+    /// <summary>Effects in the way of what is rendered that cannot be rendered here; the sound goes past them.</summary>
+    public IReadOnlyList<string> PassedBy => Session.Tracks
+        .Where(t => Preparation.Mix.HasMix || Preparation.Tracks.Any(c => c.TrackId == t.Id && c.Treatment is Treatment.PrintThrough or Treatment.PrintMixed or Treatment.NotesAndPrint))
+        .SelectMany(t => t.Inserts.Where(i => !i.Bypassed && EffectCatalogue.Find(i.Effect) is null).Select(i => $"{i.Effect} on {t.Name}")).ToList();
+
+    /// <summary>Samples by which the limit cuts the longest tail off; 0 where it does not.</summary>
+    public long CutTail { get; private init; }
+
+    /// <summary>
+    /// The session as it goes: without the tracks that are held back; what is printed is silenced, or it would play twice. Buses, returns and the master stay as
+    /// a record.
+    /// </summary>
     public Session DeliveredSession()
     {
         var held = Preparation.Tracks.Where(c => c.Treatment == Treatment.HoldBack).Select(c => c.TrackId).ToHashSet();
+        var printed = Files.Where(f => f.Kind == PlannedKind.FromZero).Select(f => f.TrackId).ToHashSet();
         var tracks = Session.Tracks
             .Where(t => t.Kind is not (TrackKind.Audio or TrackKind.Notes) || !held.Contains(t.Id))
+            .Select(t => printed.Contains(t.Id) ? t with { State = TrackState.Muted } : t)
             .ToValueArray();
         var used = tracks.SelectMany(t => t.Lanes).SelectMany(l => l.Clips).Select(c => c.Media).ToHashSet();
         return Session with { Tracks = tracks, Media = Session.Media.Where(m => used.Contains(m.Id)).ToValueArray() };

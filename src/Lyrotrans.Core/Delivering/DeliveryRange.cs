@@ -21,7 +21,7 @@ public readonly record struct DeliveryRange(long Start, long End)
             RangeStart.Chosen => preparation.ChosenStart,
             _ => 0,
         };
-        var end = Math.Max(start + 1, LastSound(session, preparation, sounds) + preparation.Tail);
+        var end = Math.Max(start + 1, preparation.ChosenEnd ?? LastSound(session, preparation, sounds).Sample + preparation.Tail);
         return preparation.Click is { Goes: true, CountIn: CountIn.AllFiles }
             ? new DeliveryRange(WithCountIn(session, preparation, start), end)
             : new DeliveryRange(start, end);
@@ -35,27 +35,36 @@ public readonly record struct DeliveryRange(long Start, long End)
     private static long WithCountIn(Session session, Preparation preparation, long start) =>
         preparation.Click.CountInBars == 0 ? start : ClickTrack.CountInStart(session, start, preparation.Click.CountInBars);
 
-    /// <summary>One past the last sample of any sound or note that goes.</summary>
-    private static long LastSound(Session session, Preparation preparation, IReadOnlyDictionary<string, MediaSound> sounds)
+    /// <summary>Samples by which the longest tail of an effect is cut off by the limit; 0 where none is.</summary>
+    public static long CutTail(Session session, Preparation preparation, IReadOnlyDictionary<string, MediaSound> sounds) =>
+        preparation.ChosenEnd is null ? LastSound(session, preparation, sounds).Cut : 0;
+
+    /// <summary>One past the last sample of any sound or note that goes, with the tails of the effects that it goes through.</summary>
+    private static (long Sample, long Cut) LastSound(Session session, Preparation preparation, IReadOnlyDictionary<string, MediaSound> sounds)
     {
+        var tails = new Tails(session, preparation);
+        var cut = 0L;
         var going = preparation.Tracks.Where(c => c.Treatment != Treatment.HoldBack).Select(c => c.TrackId).ToHashSet();
         var media = session.Media.ToDictionary(m => m.Id);
         var clock = session.Clock;
         var last = 0L;
         foreach (var track in session.Tracks.Where(t => going.Contains(t.Id)))
         {
-            foreach (var clip in track.Sounding?.Clips.Where(c => !c.Muted) ?? [])
+            var tail = Math.Min(tails.Of(track), tails.Limit);
+            cut = Math.Max(cut, track.HasContent ? tails.Of(track) - tail : 0);
+            // Latest first: where sounds are measured when they are asked for, most need not be.
+            foreach (var clip in track.Sounding?.Clips.Where(c => !c.Muted && c.End + tail > last).OrderByDescending(c => c.End) ?? Enumerable.Empty<Clip>())
             {
-                last = Math.Max(last, EndOfSound(clip, media[clip.Media], sounds, session));
+                last = clip.End + tail > last ? Math.Max(last, EndOfSound(clip, media[clip.Media], sounds, session) + tail) : last;
             }
 
             foreach (var part in track.Parts.Where(p => !p.Muted && p.Notes.Count > 0))
             {
-                last = Math.Max(last, clock.SampleAt(part.EndQuarter));
+                last = Math.Max(last, clock.SampleAt(part.EndQuarter) + tail);
             }
         }
 
-        return last;
+        return (last, cut);
     }
 
     private static long EndOfSound(Clip clip, Media media, IReadOnlyDictionary<string, MediaSound> sounds, Session session)

@@ -7,9 +7,13 @@ namespace Lyrotrans.Core.Delivering;
 /// <param name="Bytes">Known or estimated size.</param>
 /// <param name="PartId">For the MIDI file of one part, that part.</param>
 /// <param name="Part">Which of several files of clips, from 0.</param>
+/// <param name="Channel">For a file of one channel of several, which, from 0.</param>
+/// <param name="Group">For a stem, its group.</param>
+/// <param name="Of">For a listening copy, the path of the file that it is a copy of.</param>
 /// <param name="MediaId">For a medium beside a file of clips, its identifier there.</param>
 public sealed record PlannedFile(
-    string Path, PlannedKind Kind, string? TrackId = null, int Channels = 0, long Frames = 0, long Bytes = 0, string? PartId = null, string? MediaId = null, int Part = 0)
+    string Path, PlannedKind Kind, string? TrackId = null, int Channels = 0, long Frames = 0, long Bytes = 0, string? PartId = null, string? MediaId = null, int Part = 0, int? Channel = null, string? Group = null, string? Of = null)
 {
-    public bool IsSound => Kind is PlannedKind.FromZero or PlannedKind.Click;
+    /// <summary>Whether it is a from-zero file of sound, of a track, a group, the mix or the click.</summary>
+    public bool IsSound => Kind is PlannedKind.FromZero or PlannedKind.Click or PlannedKind.Stem or PlannedKind.GuideMix;
 }

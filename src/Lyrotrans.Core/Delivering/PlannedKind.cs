@@ -5,6 +5,15 @@ public enum PlannedKind
 {
     FromZero,
 
+    /// <summary>A group of tracks, finished.</summary>
+    Stem,
+
+    /// <summary>The mix of all that goes.</summary>
+    GuideMix,
+
+    /// <summary>A lossy copy of a sound file, to listen to.</summary>
+    ListeningCopy,
+
     /// <summary>The click as sound.</summary>
     Click,
 

@@ -1,13 +1,17 @@
 namespace Lyrotrans.Core.Preparing;
 
+/// <summary>How many channels a print has.</summary>
 public enum DeliveredChannels
 {
-    /// <summary>As many as the track has.</summary>
+    /// <summary>As many as the track.</summary>
     AsTrack,
 
-    /// <summary>One: the mean of the track's channels.</summary>
+    /// <summary>One; of more, the mean.</summary>
     Mono,
 
-    /// <summary>Two: a mono track goes to both at the same level.</summary>
+    /// <summary>Two; of one, the same in both.</summary>
     Stereo,
+
+    /// <summary>Each channel in a file of its own.</summary>
+    Separate,
 }

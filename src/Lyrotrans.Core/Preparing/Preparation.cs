@@ -20,6 +20,21 @@ public sealed record Preparation
 
     public SampleEncoding Encoding { get; init; } = SampleEncoding.Integer24;
 
+    /// <summary>For a chosen end: one past the last session sample; none is the last sound and its tail.</summary>
+    public long? ChosenEnd { get; init; }
+
+    /// <summary>The longest that effects are let sound on after the last sound, in session samples.</summary>
+    public long? LongestTail { get; init; }
+
+    public OversPolicy Overs { get; init; }
+
+    public DitherForm Dither { get; init; }
+
+    /// <summary>Whether noise is added where bits are lost to 24 too.</summary>
+    public bool DitherTo24 { get; init; }
+
+    public MixChoices Mix { get; init; } = new();
+
     public SoundContainer Container { get; init; }
 
     public MidiChoices Midi { get; init; } = new();
@@ -53,15 +68,27 @@ public sealed record Preparation
         };
     }
 
+    /// <summary>How the samples of prints can be stored.</summary>
+    public static IReadOnlyList<SampleEncoding> Encodings { get; } = [SampleEncoding.Integer16, SampleEncoding.Integer24, SampleEncoding.Integer32, SampleEncoding.Float32];
+
+    /// <summary>Whether a format holds such samples: FLAC no more than 24 bits, AIFF no float.</summary>
+    public static bool CanHold(SoundContainer container, SampleEncoding encoding) => container switch
+    {
+        SoundContainer.Flac => encoding is SampleEncoding.Integer16 or SampleEncoding.Integer24,
+        SoundContainer.Aiff => !encoding.IsFloat(),
+        _ => true,
+    };
+
     /// <summary>Treatments that a track can have, best first.</summary>
     public static IReadOnlyList<Treatment> TreatmentsOf(Track track) => track.Kind switch
     {
-        TrackKind.Audio => [Treatment.PrintDry, Treatment.KeepClips, Treatment.HoldBack],
-        TrackKind.Notes => [Treatment.Notes, Treatment.HoldBack],
+        TrackKind.Audio => [Treatment.PrintDry, Treatment.PrintThrough, Treatment.PrintMixed, Treatment.KeepClips, Treatment.HoldBack],
+        TrackKind.Notes => [Treatment.Notes, Treatment.NotesAndPrint, Treatment.HoldBack],
+        TrackKind.Bus or TrackKind.Return => [Treatment.PrintThrough, Treatment.PrintMixed, Treatment.HoldBack],
         _ => [Treatment.HoldBack],
     };
 
     private static TrackChoice DefaultChoice(Track track) => new(
         track.Id,
-        track.State == TrackState.Active && track.HasContent ? TreatmentsOf(track)[0] : Treatment.HoldBack);
+        track.Kind is TrackKind.Audio or TrackKind.Notes && track.State == TrackState.Active && track.HasContent ? TreatmentsOf(track)[0] : Treatment.HoldBack);
 }

@@ -1,10 +1,14 @@
 namespace Lyrotrans.Core.Preparing;
 
+/// <summary>The file format of prints.</summary>
 public enum SoundContainer
 {
-    /// <summary>Broadcast WAVE; RF64 where it grows beyond 4 GiB.</summary>
+    /// <summary>Broadcast WAVE; RF64 from 4 GiB on.</summary>
     Wav,
 
-    /// <summary>FLAC, integer only.</summary>
+    /// <summary>FLAC, lossless.</summary>
     Flac,
+
+    /// <summary>AIFF.</summary>
+    Aiff,
 }

@@ -14,4 +14,13 @@ public enum Treatment
 
     /// <summary>It does not go.</summary>
     HoldBack,
+
+    /// <summary>One from-zero file through its effects, at unity: of a return what the sends into it become, without the sound that feeds it.</summary>
+    PrintThrough,
+
+    /// <summary>One from-zero file through effects, fader, pan and automation, as it goes into the mix.</summary>
+    PrintMixed,
+
+    /// <summary>Its notes go in the MIDI file, and one from-zero file has them with a stand-in sound.</summary>
+    NotesAndPrint,
 }

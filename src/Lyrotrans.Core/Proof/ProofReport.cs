@@ -1,8 +1,11 @@
 namespace Lyrotrans.Core.Proof;
 
 /// <summary>The outcome of a proof. Rows that failed come first.</summary>
+/// <param name="Stems">Where stems went: what their sum lacks.</param>
+/// <param name="Overs">Files in which samples above full scale are held at it.</param>
 public sealed record ProofReport(
-    string Package, DateTimeOffset At, IReadOnlyList<ProofRow> Rows, IReadOnlyList<ClipDot> Clips, IReadOnlyList<SoundResidual> Residuals)
+    string Package, DateTimeOffset At, IReadOnlyList<ProofRow> Rows, IReadOnlyList<ClipDot> Clips, IReadOnlyList<SoundResidual> Residuals,
+    StemSum? Stems = null, IReadOnlyList<SoundOvers>? Overs = null)
 {
     public bool Passed => Failures == 0;
 

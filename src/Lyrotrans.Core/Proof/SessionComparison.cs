@@ -1,6 +1,7 @@
 using System.Globalization;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 
 namespace Lyrotrans.Core.Proof;
@@ -29,6 +30,7 @@ public sealed class SessionComparison
         Same("Session", "rate", meant.Rate.ToString(), found.Rate.ToString());
         Same("Session", "start", $"{meant.Start} at {meant.FrameRate}", $"{found.Start} at {found.FrameRate}");
         Samples("Session", "bar 1", meant.Bar1Sample, found.Bar1Sample);
+        Same("Session", "pan law", meant.PanLaw.Words(), found.PanLaw.Words(), onlyFailures: true);
         SameList("Tempo", meant.Tempo.Points, found.Tempo.Points, p => $"{p.QuartersPerMinute} from quarter {p.Quarter}{(p.Ramp ? ", ramp" : string.Empty)}");
         SameList("Meter", meant.Meters.Changes, found.Meters.Changes, m => $"{m} from bar {m.Bar}");
         SameList("Key", meant.Keys, found.Keys, k => $"{k.Name} from quarter {k.Quarter}");

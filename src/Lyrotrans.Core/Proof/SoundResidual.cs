@@ -1,7 +1,8 @@
 namespace Lyrotrans.Core.Proof;
 
 /// <summary>What is left when a found track is taken from the meant one: peak in dBFS (−∞ is bit-exact), and the bound it must keep.</summary>
-public sealed record SoundResidual(string Name, double PeakDb, double BoundDb, bool ArithmeticNeeded)
+/// <param name="Path">The file in the package.</param>
+public sealed record SoundResidual(string Name, double PeakDb, double BoundDb, bool ArithmeticNeeded, string? Path = null)
 {
     public bool BitExact => double.IsNegativeInfinity(PeakDb);
 

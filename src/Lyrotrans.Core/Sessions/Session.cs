@@ -1,4 +1,5 @@
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
 
@@ -36,6 +37,9 @@ public sealed record Session
     public ValueArray<Track> Tracks { get; init; }
 
     public PictureReference? Picture { get; init; }
+
+    /// <summary>How mono sounds lie between left and right.</summary>
+    public PanLaw PanLaw { get; init; }
 
     public ValueArray<Comment> Comments { get; init; }
 

@@ -1,0 +1,118 @@
+using Lyrotrans.Audio.Native;
+using Lyrotrans.Core.Delivering;
+
+namespace Lyrotrans.Audio.Instruments;
+
+/// <summary>A synthesizer that plays one key at a time, from silence to silence.</summary>
+internal sealed class KeyPlayer : IDisposable
+{
+    private const int Step = FluidSynth.BufferSize;
+    private const double Gain = 0.5;
+    private const int QuietLevels = 5;
+    private static readonly Lock s_making = new();
+    private readonly nint _settings;
+    private readonly nint _synth;
+    private readonly long _longest;
+    private float[] _left = new float[Step * 1024];
+    private float[] _right = new float[Step * 1024];
+
+    public KeyPlayer(double hz)
+    {
+        _longest = (long)(Tails.InstrumentSeconds * hz);
+        lock (s_making)
+        {
+            _settings = NativeCall.Of("libfluidsynth", FluidSynth.Package, FluidSynth.NewSettings);
+            for (var level = 0; level < QuietLevels; level++)
+            {
+                FluidSynth.SetLog(level, 0, 0);
+            }
+
+            FluidSynth.SetNumber(_settings, "synth.sample-rate", hz);
+            FluidSynth.SetNumber(_settings, "synth.gain", Gain);
+            FluidSynth.SetInteger(_settings, "synth.reverb.active", 0);
+            FluidSynth.SetInteger(_settings, "synth.chorus.active", 0);
+            FluidSynth.SetInteger(_settings, "synth.cpu-cores", 1);
+            FluidSynth.SetInteger(_settings, "synth.threadsafe-api", 0);
+            FluidSynth.SetInteger(_settings, "synth.polyphony", 32);
+            _synth = FluidSynth.NewSynth(_settings);
+            if (_synth == 0 || FluidSynth.Load(_synth, SoundFontSounds.SoundSet, 1) < 0)
+            {
+                throw new InvalidOperationException($"The stand-in sounds cannot be loaded from {SoundFontSounds.SoundSet}. Install the Debian package {SoundFontSounds.SoundSetPackage} again.");
+            }
+        }
+    }
+
+    /// <summary>A key from the sample on which it is struck until it is silent, or long enough after it was let go.</summary>
+    /// <param name="on">The key.</param>
+    /// <param name="controls">As they stand when it is struck.</param>
+    /// <param name="events">All of the track's, ascending.</param>
+    /// <param name="place">The key's own among them.</param>
+    public (float[] Left, float[] Right) Play(NoteEvent on, ControlState controls, List<NoteEvent> events, int place)
+    {
+        _ = FluidSynth.Reset(_synth);
+        foreach (var control in controls.Standing)
+        {
+            Tell(control);
+        }
+
+        Tell(on);
+        var made = 0;
+        long? letGo = null;
+        for (var next = place + 1; letGo is null || made - letGo < _longest;)
+        {
+            // Events between two steps wait for the later one.
+            for (; next < events.Count && events[next].Sample <= on.Sample + made; next++)
+            {
+                var e = events[next];
+                var own = e.Kind == NoteEventKind.Off && e.On == on.Sample && e.First == on.First && e.Channel == on.Channel;
+                if (own || e.Kind is not (NoteEventKind.On or NoteEventKind.Off))
+                {
+                    Tell(e);
+                }
+
+                letGo = own ? made : letGo;
+            }
+
+            if (FluidSynth.ActiveVoices(_synth) == 0)
+            {
+                break;
+            }
+
+            Make(made);
+            made += Step;
+        }
+
+        return (_left[..made], _right[..made]);
+    }
+
+    public void Dispose()
+    {
+        FluidSynth.DeleteSynth(_synth);
+        FluidSynth.DeleteSettings(_settings);
+    }
+
+    private unsafe void Make(int at)
+    {
+        if (at + Step > _left.Length)
+        {
+            Array.Resize(ref _left, _left.Length * 2);
+            Array.Resize(ref _right, _right.Length * 2);
+        }
+
+        fixed (float* left = _left, right = _right)
+        {
+            _ = FluidSynth.WriteFloat(_synth, Step, left, at, 1, right, at, 1);
+        }
+    }
+
+    private void Tell(NoteEvent e) => _ = e.Kind switch
+    {
+        NoteEventKind.On => FluidSynth.NoteOn(_synth, e.Channel, e.First, e.Second),
+        NoteEventKind.Off => FluidSynth.NoteOff(_synth, e.Channel, e.First),
+        NoteEventKind.Program => FluidSynth.Program(_synth, e.Channel, e.Second),
+        NoteEventKind.Bend => FluidSynth.Bend(_synth, e.Channel, Math.Clamp(e.Second + 8192, 0, 16383)),
+        NoteEventKind.ChannelPressure => FluidSynth.ChannelPressure(_synth, e.Channel, e.Second),
+        NoteEventKind.KeyPressure => FluidSynth.KeyPressure(_synth, e.Channel, e.First, e.Second),
+        _ => FluidSynth.Controller(_synth, e.Channel, e.First, e.Second),
+    };
+}

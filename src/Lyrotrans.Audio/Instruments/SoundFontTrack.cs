@@ -1,0 +1,87 @@
+using Lyrotrans.Audio.Mix;
+
+namespace Lyrotrans.Audio.Instruments;
+
+/// <summary>
+/// One track's notes as sound. The synthesizer takes events only every 64 samples, so every key is played by itself from its own sample on, with the controls as
+/// they stand there, and the keys are added up.
+/// </summary>
+internal sealed class SoundFontTrack : ITrackSound
+{
+    private readonly List<NoteEvent> _events;
+    private readonly KeyPlayer _player;
+    private readonly ControlState _controls = new();
+    private readonly List<(long Start, float[] Left, float[] Right)> _sounding = [];
+    private readonly long _runIn;
+    private int _next;
+    private bool _begun;
+
+    public SoundFontTrack(List<NoteEvent> events, double hz, long runIn)
+    {
+        _events = events;
+        _runIn = runIn;
+        _player = new KeyPlayer(hz);
+    }
+
+    public void Read(long start, int count, double[][] into)
+    {
+        if (!_begun)
+        {
+            Skip(start);
+        }
+
+        foreach (var channel in into)
+        {
+            channel.AsSpan(0, count).Clear();
+        }
+
+        for (; _next < _events.Count && _events[_next].Sample < start + count; _next++)
+        {
+            var e = _events[_next];
+            if (e.Kind == NoteEventKind.On)
+            {
+                var (left, right) = _player.Play(e, _controls, _events, _next);
+                _sounding.Add((e.Sample, left, right));
+            }
+            else
+            {
+                _controls.Take(e);
+            }
+        }
+
+        _sounding.RemoveAll(s => s.Start + s.Left.Length <= start);
+        foreach (var (from, left, right) in _sounding)
+        {
+            Add(from - start, left, right, count, into);
+        }
+    }
+
+    public void Dispose() => _player.Dispose();
+
+    /// <summary>At the first read: controls that came before stand, keys that were struck within the run-in are played from there.</summary>
+    private void Skip(long start)
+    {
+        _begun = true;
+        for (; _next < _events.Count && _events[_next].Sample < start && start - _events[_next].Sample > _runIn; _next++)
+        {
+            _controls.Take(_events[_next]);
+        }
+    }
+
+    private static void Add(long at, float[] left, float[] right, int count, double[][] into)
+    {
+        var first = (int)Math.Max(0, -at);
+        var last = (int)Math.Min(left.Length, count - at);
+        for (var i = first; i < last; i++)
+        {
+            if (into.Length == 1)
+            {
+                into[0][at + i] += (left[i] + (double)right[i]) / 2;
+                continue;
+            }
+
+            into[0][at + i] += left[i];
+            into[1][at + i] += right[i];
+        }
+    }
+}

@@ -1,0 +1,13 @@
+namespace Lyrotrans.Core.Preparing;
+
+/// <summary>What goes along besides the tracks themselves: stems, the guide mix, and copies to listen to.</summary>
+/// <param name="Stems">One file for every group of tracks, finished, with their share of the returns.</param>
+/// <param name="Master">Where stems and guide mix are taken.</param>
+/// <param name="Guide">The mix of all that goes.</param>
+/// <param name="Copies">Of which files a lossy copy goes along.</param>
+/// <param name="CopyForm">Its format.</param>
+public sealed record MixChoices(
+    bool Stems = false, StemMaster Master = StemMaster.Before, bool Guide = false, ListeningCopies Copies = ListeningCopies.None, ListeningForm CopyForm = ListeningForm.Ogg)
+{
+    public bool HasMix => Stems || Guide;
+}
