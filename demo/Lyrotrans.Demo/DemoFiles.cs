@@ -67,7 +67,7 @@ public static class DemoFiles
         const int block = 65_536;
         var samples = Enumerable.Range(0, layout.Channels).Select(_ => new double[block]).ToArray();
         var bytes = new byte[block * layout.BytesPerFrame];
-        var encoder = new PcmEncoder(layout.Encoding, dither: false);
+        var encoder = new PcmEncoder(layout.Encoding);
         for (long at = 0; at < layout.Frames; at += block)
         {
             var count = (int)Math.Min(block, layout.Frames - at);

@@ -25,7 +25,7 @@ internal sealed class DemoMedia(string folder, double scale)
         {
             output.Write(WaveWriter.Head(layout, new BroadcastExtension("Orrery Suite", "Quillfeather Hall", 36_000L * rate, "2026-03-21", "10:00:00")));
             var bytes = new byte[layout.DataBytes];
-            new PcmEncoder(SampleEncoding.Integer24, dither: false).Encode(channels, channels.Length, channels[0].Length, bytes);
+            new PcmEncoder(SampleEncoding.Integer24).Encode(channels, channels.Length, channels[0].Length, bytes);
             output.Write(bytes);
             output.Write(new byte[layout.DataBytes & 1]);
         }

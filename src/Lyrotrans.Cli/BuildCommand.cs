@@ -18,10 +18,10 @@ internal static class BuildCommand
         var session = new Argument<string>("SESSION") { Description = "An open session document, or a folder of time-stamped files and MIDI." };
         var into = new Option<string>("--out") { Description = "Folder for the package.", Required = true };
         var preparation = new Option<string?>("--preparation") { Description = "A preparation as JSON; without it everything that sounds goes." };
-        var format = new Option<string?>("--format") { Description = "wav or flac." };
-        format.AcceptOnlyFromAmong("wav", "flac");
-        var depth = new Option<string?>("--depth") { Description = "16, 24 or float." };
-        depth.AcceptOnlyFromAmong("16", "24", "float");
+        var format = new Option<string?>("--format") { Description = "wav, flac or aiff." };
+        format.AcceptOnlyFromAmong("wav", "flac", "aiff");
+        var depth = new Option<string?>("--depth") { Description = "16, 24, 32 or float." };
+        depth.AcceptOnlyFromAmong("16", "24", "32", "float");
         var from = new Option<string?>("--from") { Description = "session-start or bar-1." };
         from.AcceptOnlyFromAmong("session-start", "bar-1");
         var command = new Command("build", "Builds a package: one from-zero file per track, MIDI, session document, sheet and manifest.")
@@ -35,7 +35,7 @@ internal static class BuildCommand
                 var loaded = SessionLoader.Load(parsed.GetRequiredValue(session), scratch.Path);
                 Report(loaded.Findings);
                 var choices = Chosen(Preparation(parsed.GetValue(preparation), loaded), parsed.GetValue(format), parsed.GetValue(depth), parsed.GetValue(from));
-                var plan = DeliveryPlan.Make(loaded.Session, choices, SoundMeasures.FromFiles(loaded.Session, loaded.Media, stop));
+                var plan = DeliveryPlan.Make(loaded.Session, choices, new SoundEndDictionary(loaded.Session, loaded.Media, stop));
                 var path = Path.Combine(parsed.GetRequiredValue(into), $"{plan.Root}.zip");
                 var manifest = PackageFile.Build(plan, loaded.Media, path, Stamps.Now(), _ => { }, stop);
                 foreach (var file in manifest.Files)
@@ -56,11 +56,12 @@ internal static class BuildCommand
 
     private static Preparation Chosen(Preparation preparation, string? format, string? depth, string? from) => preparation with
     {
-        Container = format switch { "flac" => SoundContainer.Flac, "wav" => SoundContainer.Wav, _ => preparation.Container },
+        Container = format switch { "flac" => SoundContainer.Flac, "aiff" => SoundContainer.Aiff, "wav" => SoundContainer.Wav, _ => preparation.Container },
         Encoding = depth switch
         {
             "16" => SampleEncoding.Integer16,
             "24" => SampleEncoding.Integer24,
+            "32" => SampleEncoding.Integer32,
             "float" => SampleEncoding.Float32,
             _ => preparation.Encoding,
         },

@@ -216,7 +216,7 @@ public sealed class BuildAndProofTests(DemoSession demo) : IClassFixture<DemoSes
         Assert.DoesNotContain("<script", sheet);
         var record = SessionDocumentReader.Read(new MemoryStream(package.Read($"{plan.Root}/{plan.Root}.session.json")), "record");
         Assert.Equal(plan.DeliveredSession(), record);
-        Assert.DoesNotContain(record.Tracks, t => t.State != TrackState.Active);
+        Assert.DoesNotContain(record.Tracks, t => t.State is TrackState.Hidden or TrackState.Inactive);
     }
 
     [Fact]
@@ -257,7 +257,7 @@ public sealed class BuildAndProofTests(DemoSession demo) : IClassFixture<DemoSes
         var session = demo.Loaded.Session;
         var evil = session with { Name = "<script>alert(1)</script>", Tracks = session.Tracks.Select(t => t with { Name = "<b>&" + t.Name }).ToValueArray() };
         var plan = DeliveryPlan.Make(evil, Preparation.Default(evil), new Dictionary<string, MediaSound>());
-        var sheet = SessionSheet.Write(plan, plan.Files.Select(f => new ManifestFile(f, new string('0', 64), 1)).ToList(), DemoSession.Stamp);
+        var sheet = SessionSheet.Write(plan, plan.Files.Select(f => new ManifestFile(f, new string('0', 64), 1)).ToList(), 0, DemoSession.Stamp);
         Assert.DoesNotContain("<script", sheet);
         Assert.DoesNotContain("<b>&", sheet);
         Assert.Contains("&lt;b&gt;&amp;Cello", sheet);

@@ -35,7 +35,7 @@ public sealed class RandomSessionTests : IDisposable
         var layout = new PcmLayout(encoding, false, channels, SampleRate.FromHz(rate), 0, frames);
         var sound = Enumerable.Range(0, channels).Select(_ => Enumerable.Range(0, frames).Select(_ => (dice.NextDouble() - 0.5) * 0.9).ToArray()).ToArray();
         var bytes = new byte[layout.DataBytes];
-        new PcmEncoder(encoding, dither: false).Encode(sound, channels, frames, bytes);
+        new PcmEncoder(encoding).Encode(sound, channels, frames, bytes);
         File.WriteAllBytes(Path.Combine(_folder, id + ".wav"), [.. WaveWriter.Head(layout), .. bytes, .. new byte[bytes.Length & 1]]);
         return new Media { Id = id, FileName = id + ".wav", Rate = layout.Rate, Encoding = encoding, Channels = channels, Length = frames };
     }

@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 
@@ -24,6 +25,14 @@ public static class DocumentWords
     public static IReadOnlyDictionary<string, TrackState> States { get; } = Lower<TrackState>();
 
     public static IReadOnlyDictionary<string, Interpolation> Interpolations { get; } = Lower<Interpolation>();
+
+    public static IReadOnlyDictionary<string, PanLaw> PanLaws { get; } = new Dictionary<string, PanLaw>
+    {
+        ["-3 dB"] = PanLaw.Minus3,
+        ["0 dB"] = PanLaw.Zero,
+        ["-4.5 dB"] = PanLaw.Minus4Point5,
+        ["-6 dB"] = PanLaw.Minus6,
+    };
 
     public static IReadOnlyDictionary<string, FadeShape> Shapes { get; } = new Dictionary<string, FadeShape>
     {

@@ -14,6 +14,9 @@ public static class PreparationDocument
         ["keep clips"] = Treatment.KeepClips,
         ["notes"] = Treatment.Notes,
         ["hold back"] = Treatment.HoldBack,
+        ["print through"] = Treatment.PrintThrough,
+        ["print as mixed"] = Treatment.PrintMixed,
+        ["notes and print"] = Treatment.NotesAndPrint,
     };
 
     private static readonly IReadOnlyDictionary<string, DeliveredChannels> s_channels = new Dictionary<string, DeliveredChannels>
@@ -21,6 +24,7 @@ public static class PreparationDocument
         ["as track"] = DeliveredChannels.AsTrack,
         ["mono"] = DeliveredChannels.Mono,
         ["stereo"] = DeliveredChannels.Stereo,
+        ["separate"] = DeliveredChannels.Separate,
     };
 
     private static readonly IReadOnlyDictionary<string, RangeStart> s_starts = new Dictionary<string, RangeStart>
@@ -34,6 +38,38 @@ public static class PreparationDocument
     {
         ["wav"] = SoundContainer.Wav,
         ["flac"] = SoundContainer.Flac,
+        ["aiff"] = SoundContainer.Aiff,
+    };
+
+    private static readonly IReadOnlyDictionary<string, OversPolicy> s_overs = new Dictionary<string, OversPolicy>
+    {
+        ["hold"] = OversPolicy.Hold,
+        ["lower"] = OversPolicy.Lower,
+    };
+
+    private static readonly IReadOnlyDictionary<string, DitherForm> s_dithers = new Dictionary<string, DitherForm>
+    {
+        ["flat"] = DitherForm.Flat,
+        ["shaped"] = DitherForm.Shaped,
+    };
+
+    private static readonly IReadOnlyDictionary<string, StemMaster> s_masters = new Dictionary<string, StemMaster>
+    {
+        ["before"] = StemMaster.Before,
+        ["through"] = StemMaster.Through,
+    };
+
+    private static readonly IReadOnlyDictionary<string, ListeningCopies> s_copies = new Dictionary<string, ListeningCopies>
+    {
+        ["none"] = ListeningCopies.None,
+        ["guide mix"] = ListeningCopies.GuideMix,
+        ["all"] = ListeningCopies.All,
+    };
+
+    private static readonly IReadOnlyDictionary<string, ListeningForm> s_copyForms = new Dictionary<string, ListeningForm>
+    {
+        ["ogg"] = ListeningForm.Ogg,
+        ["mp3"] = ListeningForm.Mp3,
     };
 
     private static readonly IReadOnlyDictionary<string, MidiForm> s_midiForms = new Dictionary<string, MidiForm>
@@ -135,6 +171,20 @@ public static class PreparationDocument
         json.WriteNumber("tail", preparation.Tail);
         json.WriteString("encoding", DocumentWords.Of(DocumentWords.Encodings, preparation.Encoding));
         json.WriteString("container", DocumentWords.Of(s_containers, preparation.Container));
+        if (preparation.ChosenEnd is { } end)
+        {
+            json.WriteNumber("chosenEnd", end);
+        }
+
+        if (preparation.LongestTail is { } longest)
+        {
+            json.WriteNumber("longestTail", longest);
+        }
+
+        json.WriteString("overs", DocumentWords.Of(s_overs, preparation.Overs));
+        json.WriteString("dither", DocumentWords.Of(s_dithers, preparation.Dither));
+        json.WriteBoolean("ditherTo24", preparation.DitherTo24);
+        WriteMix(json, preparation.Mix);
         WriteMidi(json, preparation.Midi);
         WriteClick(json, preparation.Click);
         WriteClips(json, preparation.Clips);
@@ -148,6 +198,11 @@ public static class PreparationDocument
             if (choice.Name is not null)
             {
                 json.WriteString("name", choice.Name);
+            }
+
+            if (choice.Group is not null)
+            {
+                json.WriteString("group", choice.Group);
             }
 
             json.WriteEndObject();
@@ -173,11 +228,11 @@ public static class PreparationDocument
 
     public static Preparation Read(DocumentNode node)
     {
-        node.OnlyHas("namePattern", "from", "chosenStart", "tail", "encoding", "container", "midi", "click", "clips", "tracks");
+        node.OnlyHas("namePattern", "from", "chosenStart", "tail", "encoding", "container", "chosenEnd", "longestTail", "overs", "dither", "ditherTo24", "mix", "midi", "click", "clips", "tracks");
         var encoding = node["encoding"].OneOf(DocumentWords.Encodings);
-        if (encoding is not (SampleEncoding.Integer16 or SampleEncoding.Integer24 or SampleEncoding.Float32))
+        if (!Preparation.Encodings.Contains(encoding))
         {
-            throw node["encoding"].Error("Files are delivered as integer 16, integer 24 or float 32.");
+            throw node["encoding"].Error("Files are delivered as integer 16, 24 or 32, or float 32.");
         }
 
         return new Preparation
@@ -188,17 +243,43 @@ public static class PreparationDocument
             Tail = node["tail"].Whole(0),
             Encoding = encoding,
             Container = node["container"].OneOf(s_containers),
+            ChosenEnd = node.Optional<long?>("chosenEnd", null, n => n.Whole()),
+            LongestTail = node.Optional<long?>("longestTail", null, n => n.Whole(0)),
+            Overs = node.Optional("overs", OversPolicy.Hold, n => n.OneOf(s_overs)),
+            Dither = node.Optional("dither", DitherForm.Flat, n => n.OneOf(s_dithers)),
+            DitherTo24 = node.Optional("ditherTo24", false, n => n.Truth()),
+            Mix = node.Optional("mix", new MixChoices(), ReadMix),
             Midi = node.Optional("midi", new MidiChoices(), ReadMidi),
             Click = node.Optional("click", new ClickChoices(), ReadClick),
             Clips = node.Optional("clips", new ClipChoices(), ReadClips),
             Tracks = node.List("tracks", t =>
             {
-                t.OnlyHas("track", "treatment", "channels", "name");
+                t.OnlyHas("track", "treatment", "channels", "name", "group");
                 return new TrackChoice(
                     t["track"].Text(), t["treatment"].OneOf(s_treatments), t["channels"].OneOf(s_channels),
-                    t.Optional<string?>("name", null, n => n.Text()));
+                    t.Optional<string?>("name", null, n => n.Text()), t.Optional<string?>("group", null, n => n.Text()));
             }),
         };
+    }
+
+    private static void WriteMix(Utf8JsonWriter json, MixChoices mix)
+    {
+        json.WriteStartObject("mix");
+        json.WriteBoolean("stems", mix.Stems);
+        json.WriteString("master", DocumentWords.Of(s_masters, mix.Master));
+        json.WriteBoolean("guide", mix.Guide);
+        json.WriteString("copies", DocumentWords.Of(s_copies, mix.Copies));
+        json.WriteString("copyForm", DocumentWords.Of(s_copyForms, mix.CopyForm));
+        json.WriteEndObject();
+    }
+
+    private static MixChoices ReadMix(DocumentNode node)
+    {
+        node.OnlyHas("stems", "master", "guide", "copies", "copyForm");
+        var usual = new MixChoices();
+        return new MixChoices(
+            node.Optional("stems", usual.Stems, n => n.Truth()), node.Optional("master", usual.Master, n => n.OneOf(s_masters)), node.Optional("guide", usual.Guide, n => n.Truth()),
+            node.Optional("copies", usual.Copies, n => n.OneOf(s_copies)), node.Optional("copyForm", usual.CopyForm, n => n.OneOf(s_copyForms)));
     }
 
     private static void WriteMidi(Utf8JsonWriter json, MidiChoices midi)

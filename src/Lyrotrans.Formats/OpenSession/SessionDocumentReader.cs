@@ -70,7 +70,7 @@ public sealed class SessionDocumentReader
         }
 
         root.OnlyHas(
-            SessionDocument.VersionProperty, "$schema", "name", "rate", "depth", "frameRate", "start", "bar1", "tempo", "meters", "keys",
+            SessionDocument.VersionProperty, "$schema", "name", "rate", "depth", "frameRate", "start", "bar1", "panLaw", "tempo", "meters", "keys",
             "markers", "media", "tracks", "picture", "comments", "provenance");
         var frameRate = Frames(root["frameRate"]);
         return new Session
@@ -80,6 +80,7 @@ public sealed class SessionDocumentReader
             Depth = root["depth"].OneOf(Encodings),
             Start = Code(root["start"], frameRate),
             Bar1Sample = root["bar1"].Whole(),
+            PanLaw = root.Optional("panLaw", default(Core.Routing.PanLaw), n => n.OneOf(PanLaws)),
             Tempo = Tempo(root),
             Meters = Meters(root),
             Keys = root.List("keys", Key),
@@ -185,7 +186,7 @@ public sealed class SessionDocumentReader
     private static Track Track(DocumentNode node)
     {
         node.OnlyHas(
-            "id", "name", "kind", "channels", "state", "soloed", "faderDb", "faderAutomation", "pan", "panAutomation", "output", "sends", "inserts",
+            "id", "name", "kind", "channels", "state", "soloed", "faderDb", "faderAutomation", "pan", "panAutomation", "inverted", "output", "sends", "inserts",
             "lanes", "soundingLane", "parts");
         return new Track
         {
@@ -199,6 +200,7 @@ public sealed class SessionDocumentReader
             FaderAutomation = node.Optional<Automation?>("faderAutomation", null, Curve),
             Pan = node.Optional("pan", 0.0, n => n.Number()),
             PanAutomation = node.Optional<Automation?>("panAutomation", null, Curve),
+            Inverted = node.Optional("inverted", false, n => n.Truth()),
             Output = node.Optional<string?>("output", null, n => n.Text()),
             Sends = node.List("sends", Send),
             Inserts = node.List("inserts", Insert),

@@ -37,6 +37,11 @@ public sealed class SessionDocumentWriter
         _json.WriteString("frameRate", session.FrameRate.Name);
         _json.WriteString("start", session.Start.ToString());
         _json.WriteNumber("bar1", session.Bar1Sample);
+        if (session.PanLaw != default)
+        {
+            _json.WriteString("panLaw", Of(PanLaws, session.PanLaw));
+        }
+
         List("tempo", session.Tempo.Points, p =>
         {
             _json.WriteString("quarter", p.Quarter.ToString());
@@ -130,6 +135,7 @@ public sealed class SessionDocumentWriter
         Unless(0.0, "faderDb", track.FaderDb);
         WriteAutomation("faderAutomation", track.FaderAutomation);
         Unless(0.0, "pan", track.Pan);
+        Unless(false, "inverted", track.Inverted);
         WriteAutomation("panAutomation", track.PanAutomation);
         Unless(null, "output", track.Output);
         List("sends", track.Sends, s =>

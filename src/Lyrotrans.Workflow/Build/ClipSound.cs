@@ -1,4 +1,3 @@
-using Lyrotrans.Audio.Pcm;
 using Lyrotrans.Audio.Render;
 using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Delivering;
@@ -6,6 +5,7 @@ using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Formats.Wave;
+using Lyrotrans.Workflow.Build.Prints;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Build;
@@ -23,12 +23,14 @@ public sealed class ClipSound
     private readonly IMediaFiles _files;
     private readonly CancellationToken _stop;
     private readonly bool _bigEndian;
+    private readonly Preparation _preparation;
 
     public ClipSound(DeliveryPlan plan, ClipMedia medium, IMediaOpener opener, IMediaFiles files, CancellationToken stop)
     {
         _session = plan.Session;
         _medium = medium;
         _opener = opener;
+        _preparation = plan.Preparation;
         _files = files;
         _stop = stop;
         _bigEndian = plan.Preparation.Clips.IsAiff;
@@ -116,31 +118,23 @@ public sealed class ClipSound
 
     private void Render(Stream output)
     {
-        using var print = new PrintedTrack(_session, _medium.Sound, Layout.Channels, _medium.Range, _opener);
-        var dither = PrintRule.Of(_session, _medium.Sound, new TrackChoice(_medium.Sound.Id, Treatment.PrintDry), Layout.Encoding).Dither;
-        var encoder = new PcmEncoder(Layout.Encoding, dither);
-        var samples = PrintedTrack.Planar(Layout.Channels);
-        var bytes = new byte[PrintedTrack.Block * Layout.BytesPerFrame];
-        for (long at = 0; at < Layout.Frames; at += PrintedTrack.Block)
+        using var print = Print();
+        var rule = PrintRule.Of(_session, _medium.Sound, new TrackChoice(_medium.Sound.Id, Treatment.PrintDry), Layout.Encoding, _preparation);
+        var made = new PrintBytes(print, Layout, rule);
+        var bytes = new byte[Printing.Block * Layout.BytesPerFrame];
+        for (long at = 0; at < Layout.Frames; at += Printing.Block)
         {
             _stop.ThrowIfCancellationRequested();
-            var count = (int)Math.Min(PrintedTrack.Block, Layout.Frames - at);
-            print.Read(at, count, samples);
-            var used = encoder.Encode(samples, Layout.Channels, count, bytes);
-            if (_bigEndian)
-            {
-                Turn(bytes.AsSpan(0, used), Layout.Encoding.Bytes());
-            }
-
-            output.Write(bytes, 0, used);
+            var count = (int)Math.Min(Printing.Block, Layout.Frames - at);
+            var piece = bytes.AsSpan(0, count * Layout.BytesPerFrame);
+            made.Fill(at, count, piece);
+            output.Write(piece);
         }
     }
 
-    private static void Turn(Span<byte> bytes, int size)
+    private IPrint Print()
     {
-        for (var at = 0; at < bytes.Length; at += size)
-        {
-            bytes.Slice(at, size).Reverse();
-        }
+        var print = new DryPrint(_session, _medium.Sound, _medium.Range, _opener);
+        return print.Channels == Layout.Channels ? print : new FoldedPrint(print, Layout.Channels, null, 1);
     }
 }

@@ -6,7 +6,8 @@ using Lyrotrans.Formats.OpenSession;
 namespace Lyrotrans.Workflow.Build;
 
 /// <summary>What is in a package: every file with its SHA-256, size and length, and the preparation it was built by.</summary>
-public sealed record Manifest(string SessionName, long RangeStart, long RangeEnd, string StartTimecode, Preparation Preparation, IReadOnlyList<ManifestFile> Files)
+/// <param name="LoweredDb">What all sound files were lowered by; 0 or below.</param>
+public sealed record Manifest(string SessionName, long RangeStart, long RangeEnd, string StartTimecode, Preparation Preparation, IReadOnlyList<ManifestFile> Files, double LoweredDb = 0)
 {
     private const int Version = 1;
     private const string VersionProperty = "lyrotransPackage";
@@ -22,6 +23,11 @@ public sealed record Manifest(string SessionName, long RangeStart, long RangeEnd
             json.WriteNumber("rangeStart", RangeStart);
             json.WriteNumber("rangeEnd", RangeEnd);
             json.WriteString("startTimecode", StartTimecode);
+            if (LoweredDb != 0)
+            {
+                json.WriteNumber("loweredDb", LoweredDb);
+            }
+
             json.WriteStartArray("files");
             foreach (var file in Files)
             {
@@ -51,7 +57,8 @@ public sealed record Manifest(string SessionName, long RangeStart, long RangeEnd
 
             return new Manifest(
                 root["session"].Text(), root["rangeStart"].Whole(), root["rangeEnd"].Whole(), root["startTimecode"].Text(),
-                PreparationDocument.Read(root["preparation"]), root["files"].Items().Select(ReadFile).ToList());
+                PreparationDocument.Read(root["preparation"]), root["files"].Items().Select(ReadFile).ToList(),
+                root.Optional("loweredDb", 0.0, n => n.Number()));
         }
         catch (JsonException)
         {

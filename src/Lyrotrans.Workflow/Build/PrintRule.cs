@@ -1,3 +1,4 @@
+using Lyrotrans.Audio.Pcm;
 using Lyrotrans.Audio.Render;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
@@ -6,28 +7,29 @@ using Lyrotrans.Core.Sound;
 
 namespace Lyrotrans.Workflow.Build;
 
-/// <summary>How one track's print is made exact: whether it needs arithmetic, whether bits are lost, and the error that leaves.</summary>
-public sealed record PrintRule(bool NeedsArithmetic, bool Dither, double BoundDb)
+/// <summary>How one print is made exact: whether it needs arithmetic, the noise that is added where bits are lost, and the error that leaves.</summary>
+public sealed record PrintRule(bool NeedsArithmetic, DitherNoise Dither, double BoundDb)
 {
     private const double FloatBoundDb = -140;
 
-    public static PrintRule Of(Session session, Track track, TrackChoice choice, SampleEncoding encoding)
+    /// <summary>Of clips alone.</summary>
+    public static PrintRule Of(Session session, Track track, TrackChoice choice, SampleEncoding encoding, Preparation preparation)
     {
-        var folds = DeliveryPlan.ChannelsOf(track, choice) < track.Channels;
+        var folds = DeliveryPlan.ChannelsOf(track, choice) < track.Channels && choice.Channels != DeliveredChannels.Separate;
         var arithmetic = folds || TrackRender.NeedsArithmetic(session, track);
-        var loses = arithmetic || TrackRender.Precision(session, track) > encoding.Precision();
-
-        // To 16 bits the lost part is audible as distortion, so it is dithered; at 24 bits rounding lies below −140 dBFS.
-        return With(loses, loses && encoding == SampleEncoding.Integer16, encoding);
+        return With(arithmetic || TrackRender.Precision(session, track) > encoding.Precision(), encoding, preparation);
     }
 
-    /// <summary>The click is made, so it is always rounded.</summary>
-    public static PrintRule OfClick(SampleEncoding encoding) => With(true, encoding == SampleEncoding.Integer16, encoding);
+    /// <summary>Of what is made: a mix, an effect, the click.</summary>
+    public static PrintRule OfMade(SampleEncoding encoding, Preparation preparation) => With(true, encoding, preparation);
 
-    private static PrintRule With(bool loses, bool dither, SampleEncoding encoding)
+    // To 16 bits the lost part is audible as distortion, so it is dithered; at 24 bits rounding lies below −140 dBFS, and noise is added when asked.
+    private static PrintRule With(bool loses, SampleEncoding encoding, Preparation preparation)
     {
-        var steps = dither ? 1.5 : 0.5;
-        var bound = encoding.IsFloat() ? FloatBoundDb : Decibels.FromRatio(steps * Math.Pow(2, 1 - encoding.Bits())) + 0.001;
-        return new PrintRule(loses, dither, bound);
+        var noise = !loses || encoding.IsFloat() || encoding.Bits() > (preparation.DitherTo24 ? 24 : 16) ? DitherNoise.None
+            : preparation.Dither == DitherForm.Shaped ? DitherNoise.Shaped
+            : DitherNoise.Flat;
+        var bound = encoding.IsFloat() ? FloatBoundDb : Decibels.FromRatio(PcmEncoder.MostSteps(noise) * Math.Pow(2, 1 - encoding.Bits())) + 0.001;
+        return new PrintRule(loses, noise, bound);
     }
 }

@@ -19,13 +19,13 @@ public static class SessionSheet
         code { font-size: .82em; color: #445162; overflow-wrap: anywhere; }
         """;
 
-    public static string Write(DeliveryPlan plan, IReadOnlyList<ManifestFile> written, DateTimeOffset stamp)
+    public static string Write(DeliveryPlan plan, IReadOnlyList<ManifestFile> written, double loweredDb, DateTimeOffset stamp)
     {
         var session = plan.Session;
         var html = new StringBuilder();
         html.Append($"<!doctype html><html lang=\"en\"><meta charset=\"utf-8\"><title>{E(session.Name)}: session sheet</title><style>{Style}</style>");
         html.Append($"<h1>{E(session.Name)}</h1><p>Session sheet, written {E(stamp.ToString("yyyy-MM-dd HH:mm", System.Globalization.CultureInfo.InvariantCulture))} UTC by Lyrotrans.</p>");
-        Facts(html, plan);
+        Facts(html, plan, loweredDb);
         Steps(html, plan);
         Files(html, plan, written);
         Musical(html, session);
@@ -33,16 +33,31 @@ public static class SessionSheet
         return html.Append("</html>\n").ToString();
     }
 
-    private static void Facts(StringBuilder html, DeliveryPlan plan)
+    private static void Facts(StringBuilder html, DeliveryPlan plan, double loweredDb)
     {
         var session = plan.Session;
         var scale = session.TimecodeScale;
         html.Append("<h2>Facts</h2><table>");
         Fact(html, "Rate", $"{session.Rate}");
-        Fact(html, "Files", $"{(plan.Preparation.Container == SoundContainer.Flac ? "FLAC" : "WAV")}, {plan.Preparation.Encoding.Words()}");
+        Fact(html, "Files", $"{plan.Preparation.Container.ToString().ToUpperInvariant()}, {plan.Preparation.Encoding.Words()}");
         Fact(html, "Frame rate", session.FrameRate.Name);
         Fact(html, "All files start at", $"{scale.At(plan.Range.Start)} (session sample {Digits.Grouped(plan.Range.Start)}, time stamp {Digits.Grouped(PackageBuilder.TimeReference(plan))})");
         Fact(html, "All files are", $"{Digits.Grouped(plan.Range.Length)} samples long");
+        if (loweredDb < 0)
+        {
+            Fact(html, "All sound files are lowered by", $"{Decibels.Words(-loweredDb)} dB, so that the loudest stays below full scale; raise them by as much to have the levels of the session");
+        }
+
+        if (plan.CutTail > 0)
+        {
+            Fact(html, "The longest tail is cut", $"{Digits.Grouped(plan.CutTail)} samples before it has fallen by 120 dB");
+        }
+
+        if (plan.PassedBy.Count > 0)
+        {
+            Fact(html, "Printed without", $"{string.Join(", ", plan.PassedBy)}: these effects could not be rendered");
+        }
+
         Fact(html, "Bar 1 lies at", $"sample {Digits.Grouped(session.Bar1Sample - plan.Range.Start)} of every file");
         html.Append("</table>");
     }

@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Routing;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 
@@ -39,6 +40,9 @@ public sealed record IntakeState
 
     /// <summary>Tracks joined and split, in order.</summary>
     public IReadOnlyList<ChannelEdit> ChannelEdits { get; init; } = [];
+
+    /// <summary>The pan law that the engineer chose; none is the sources' own.</summary>
+    public PanLaw? PanLaw { get; init; }
 
     public byte[] ToJson() => JsonSerializer.SerializeToUtf8Bytes(this, s_json);
 

@@ -81,6 +81,7 @@ public sealed class SessionJoin
         session = WithChannels(session);
         session = AddPicture(session, good.Where(i => i.Kind == ContentKind.Picture).ToList());
         session = _state.MapEdits.Aggregate(session, (before, edit) => edit.ApplyTo(before));
+        session = session with { PanLaw = _state.PanLaw ?? session.PanLaw };
         return new JoinedSession(session, _placed, Missing(session), _findings, _music.Maps, _music.Leader?.Item, _music.MarkerSources, _compositions);
     }
 

@@ -6,6 +6,7 @@ using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Proof;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Workflow.Build;
+using Lyrotrans.Workflow.Build.Prints;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Proving;
@@ -18,9 +19,8 @@ public static class ClickProof
 {
     private const int MostNamed = 20;
 
-    public static IReadOnlyList<ProofRow> Prove(DeliveryPlan plan, PlannedFile file, string found, CancellationToken stop)
+    public static IReadOnlyList<ProofRow> Prove(DeliveryPlan plan, PlannedFile file, SoundFile sound, double loweredDb, CancellationToken stop)
     {
-        using var sound = SoundFile.Open(found, file.Path);
         var rows = new List<ProofRow>();
         void Row(string what, string meant, string was, string difference, bool passed) => rows.Add(new ProofRow("Click", what, meant, was, difference, passed));
         void Same(string what, string meant, string was) => Row(what, meant, was, meant == was ? "0" : "differs", meant == was);
@@ -34,24 +34,24 @@ public static class ClickProof
         }
 
         var beats = ClickTrack.Beats(plan.Session, plan.Preparation.Click, plan.ClickRange);
-        var click = new ClickRender(beats, plan.ClickRange, plan.Preparation.Click.LevelDb, plan.Session.Rate);
+        var click = new ClickRender(beats, plan.ClickRange, plan.Preparation.Click.LevelDb + loweredDb, plan.Session.Rate);
         var onsets = new OnsetReader(click.Quietest / 2, click.Quiet / 2);
         var residual = Listen(click, sound, Math.Max(file.Frames, sound.Facts.Frames), onsets, stop);
         rows.AddRange(Onsets(beats, onsets.Onsets.Select(o => o + plan.ClickRange.Start).ToList()));
-        var bound = PrintRule.OfClick(plan.Preparation.Encoding).BoundDb;
+        var bound = PrintRule.OfMade(plan.Preparation.Encoding, plan.Preparation).BoundDb;
         Row("sound", $"residual below {Decibels.Words(bound)} dBFS", $"{Decibels.Words(residual)} dBFS", $"{Decibels.Words(residual)} dBFS", residual <= bound);
         return rows;
     }
 
     private static double Listen(ClickRender click, SoundFile sound, long frames, OnsetReader onsets, CancellationToken stop)
     {
-        var meant = new double[PrintedTrack.Block];
-        var found = PrintedTrack.Planar(Math.Max(1, sound.Source.Channels));
+        var meant = new double[Printing.Block];
+        var found = Printing.Planar(Math.Max(1, sound.Source.Channels));
         var peak = 0.0;
-        for (long at = 0; at < frames; at += PrintedTrack.Block)
+        for (long at = 0; at < frames; at += Printing.Block)
         {
             stop.ThrowIfCancellationRequested();
-            var count = (int)Math.Min(PrintedTrack.Block, frames - at);
+            var count = (int)Math.Min(Printing.Block, frames - at);
             click.Read(at, count, meant);
             sound.Source.Read(at, count, found);
             onsets.Take(found[0].AsSpan(0, count));

@@ -38,7 +38,7 @@ public static class FileProof
     private static ProofReport OfPackage(string path, LoadedSession loaded, CancellationToken stop)
     {
         using var reader = PackageReader.Open(path, Path.GetFileName(path));
-        var plan = Core.Delivering.DeliveryPlan.Make(loaded.Session, reader.Manifest.Preparation, SoundMeasures.FromFiles(loaded.Session, loaded.Media, stop));
+        var plan = Core.Delivering.DeliveryPlan.Make(loaded.Session, reader.Manifest.Preparation, new SoundEndDictionary(loaded.Session, loaded.Media, stop));
         return PackageProof.Prove(path, Path.GetFileName(path), plan, loaded.Media, _ => { }, stop);
     }
 

@@ -1,4 +1,5 @@
 using System.Globalization;
+using Lyrotrans.Audio.Instruments;
 using System.Security.Cryptography;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Errors;
@@ -11,6 +12,7 @@ using Lyrotrans.Formats.MarkerList;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Workflow.Build;
+using Lyrotrans.Workflow.Build.Prints;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Sounds;
 
@@ -32,6 +34,8 @@ public sealed class PackageProof
     private readonly List<ProofRow> _rows = [];
     private readonly List<ClipDot> _dots = [];
     private readonly List<SoundResidual> _residuals = [];
+    private readonly List<SoundOvers> _overs = [];
+    private StemSum? _stems;
 
     private PackageProof(
         PackageReader package, string zip, string name, DeliveryPlan meant, IMediaFiles files, Action<WorkProgress> report, CancellationToken stop)
@@ -77,7 +81,7 @@ public sealed class PackageProof
         ProveClips();
         ProveSound();
         _report(new WorkProgress(1, "finished"));
-        return ProofReport.Make(_name, DateTimeOffset.UtcNow, _rows, _dots, _residuals);
+        return ProofReport.Make(_name, DateTimeOffset.UtcNow, _rows, _dots, _residuals) with { Stems = _stems, Overs = _overs };
     }
 
     private void Listing()
@@ -233,26 +237,28 @@ public sealed class PackageProof
     {
         var files = _meant.Files.Where(f => f.IsSound && _package.Has(f.Path)).ToList();
         using var opener = new MediaOpener(_files, _meant.Session.Rate, _stop);
-        var proofs = new TrackProof?[files.Count];
-        var clicks = new IReadOnlyList<ProofRow>?[files.Count];
+        using var notes = new NoteSoundFiles(new SoundFontSounds(), _files.Scratch);
+        var printing = new Printing(_meant, opener, notes);
+        var proofs = new SoundProof?[files.Count];
+        var others = new IReadOnlyList<ProofRow>?[files.Count];
         var done = 0;
         Parallel.For(0, files.Count, new ParallelOptions { CancellationToken = _stop, MaxDegreeOfParallelism = Environment.ProcessorCount }, i =>
         {
-            CopyOut(files[i], scratch =>
+            WithSound(files[i], sound =>
             {
                 if (files[i].Kind == PlannedKind.Click)
                 {
-                    clicks[i] = ClickProof.Prove(_meant, files[i], scratch, _stop);
+                    others[i] = ClickProof.Prove(_meant, files[i], sound, _package.Manifest.LoweredDb, _stop);
                 }
                 else
                 {
-                    proofs[i] = TrackProof.Prove(_meant, files[i], scratch, opener, _stop);
+                    proofs[i] = SoundProof.Prove(_meant, files[i], sound, printing, _package.Manifest.LoweredDb, _stop);
                 }
-            }, problem => proofs[i] = TrackProof.Broken(files[i], problem));
+            }, problem => others[i] = [SoundProof.Broken(files[i], problem)]);
             _report(new WorkProgress((double)Interlocked.Increment(ref done) / files.Count, $"compared {Path.GetFileName(files[i].Path)}"));
         });
-        _rows.AddRange(clicks.OfType<IReadOnlyList<ProofRow>>().SelectMany(r => r));
-        foreach (var proof in proofs.OfType<TrackProof>())
+        _rows.AddRange(others.OfType<IReadOnlyList<ProofRow>>().SelectMany(r => r));
+        foreach (var proof in proofs.OfType<SoundProof>())
         {
             _rows.AddRange(proof.Rows);
             _dots.AddRange(proof.Dots);
@@ -260,6 +266,91 @@ public sealed class PackageProof
             {
                 _residuals.Add(residual);
             }
+
+            if (proof.Overs is { } overs)
+            {
+                _overs.Add(overs);
+            }
+        }
+
+        ProveStems(printing);
+        ProveCopies();
+    }
+
+    /// <summary>The stems at unity against the mix.</summary>
+    private void ProveStems(Printing printing)
+    {
+        var stems = _meant.Files.Where(f => f.Kind == PlannedKind.Stem).ToList();
+        if (stems.Count == 0 || stems.Any(f => !_package.Has(f.Path)))
+        {
+            return;
+        }
+
+        _report(new WorkProgress(0.95, "adding the stems up"));
+        var open = new List<FoundSound>();
+        try
+        {
+            open.AddRange(stems.Select(f => FoundSound.Open(_package, f, _files.Scratch, _stop)));
+            var guide = _meant.Files.FirstOrDefault(f => f.Kind == PlannedKind.GuideMix && _package.Has(f.Path));
+            var mix = guide is null ? null : FoundSound.Open(_package, guide, _files.Scratch, _stop);
+            open.AddRange(mix is null ? [] : [mix]);
+            if (open.Any(o => o.Sound.Source.Channels != stems[0].Channels))
+            {
+                return;
+            }
+
+            var gain = Decibels.ToRatio(_package.Manifest.LoweredDb);
+            var sum = StemSumProof.Measure(_meant, open.Take(stems.Count).Select(o => o.Sound).ToList(), mix?.Sound, printing, gain, _stop);
+            var mixed = _meant.Files.Where(f => f.Kind is PlannedKind.Stem or PlannedKind.GuideMix).Select(f => f.Path).ToHashSet();
+            sum = sum with { Clipped = _overs.Any(o => mixed.Contains(o.Path)) };
+            _stems = sum;
+            var why = sum.Bent.Count > 0 ? $"not linear: {string.Join(", ", sum.Bent.Select(b => $"{b.Effect} on {b.Track}"))}" : sum.Clipped ? "not linear: held at full scale" : null;
+            Row("Stems", "sum less the mix", why ?? $"below {Decibels.Words(sum.BoundDb)} dBFS",
+                $"{Decibels.Words(sum.WorstDb)} dBFS", why is null ? $"{Decibels.Words(sum.WorstDb)} dBFS" : "stated", sum.Passed);
+        }
+        catch (BadInputException problem)
+        {
+            Row("Stems", "reading", "readable", problem.Message, "broken", false);
+        }
+        finally
+        {
+            open.ForEach(o => o.Dispose());
+        }
+    }
+
+    /// <summary>Copies to listen to are lossy: there, and as long as they should be.</summary>
+    private void ProveCopies()
+    {
+        foreach (var file in _meant.Files.Where(f => f.Kind == PlannedKind.ListeningCopy && _package.Has(f.Path)))
+        {
+            WithSound(file, sound =>
+            {
+                // A codec of blocks may end a little later; never earlier.
+                var late = sound.Facts.Frames - file.Frames;
+                var passes = sound.Facts.Channels == file.Channels && late >= 0 && late <= _meant.Session.Rate.HeaderHz / 4;
+                Row(Path.GetFileName(file.Path), "copy to listen to", $"{Digits.Grouped(file.Frames)} samples", $"{Digits.Grouped(sound.Facts.Frames)} samples", Digits.Grouped(late), passes);
+            }, problem => Row(Path.GetFileName(file.Path), "reading", "readable", problem.Message, "broken", false));
+        }
+    }
+
+    /// <summary>Hashes a sound file of the package and opens it where it lies, or a copy of it where it has to be unpacked.</summary>
+    private void WithSound(PlannedFile file, Action<SoundFile> prove, Action<BadInputException> broken)
+    {
+        try
+        {
+            // A zip reader is for one thread; each file opens its own.
+            using var package = PackageReader.Open(_zip, _name);
+            using (var stream = package.OpenStored(file.Path) ?? package.OpenPacked(file.Path))
+            {
+                Hash(file.Path, Convert.ToHexStringLower(SHA256.HashData(stream)), package.SizeOf(file.Path));
+            }
+
+            using var open = FoundSound.Open(package, file, _files.Scratch, _stop);
+            prove(open.Sound);
+        }
+        catch (BadInputException problem)
+        {
+            broken(problem);
         }
     }
 

@@ -2,6 +2,7 @@ using System.IO.Compression;
 using System.Security.Cryptography;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Workflow.Build;
+using Lyrotrans.Workflow.Packing;
 
 namespace Lyrotrans.Workflow.Proving;
 
@@ -11,9 +12,14 @@ public sealed class PackageReader : IDisposable
     private const long LargestDocument = 512L << 20;
     private readonly ZipArchive _zip;
     private readonly string _name;
+    private readonly string _path;
+    private readonly IReadOnlyDictionary<string, (long Offset, long Length)> _stored;
 
-    private PackageReader(ZipArchive zip, string name, Manifest manifest)
+    private PackageReader(ZipArchive zip, string path, string name, Manifest manifest)
     {
+        _path = path;
+        using var file = File.OpenRead(path);
+        _stored = StoredPlaces.Of(file);
         _zip = zip;
         _name = name;
         Manifest = manifest;
@@ -32,7 +38,7 @@ public sealed class PackageReader : IDisposable
             zip = ZipFile.OpenRead(path);
             var entry = zip.Entries.FirstOrDefault(e => e.Name == "manifest.json")
                 ?? throw new BadInputException(name, string.Empty, "There is no manifest.json in it.", "It is not a package of this program.");
-            return new PackageReader(zip, name, Manifest.FromJson(ReadAll(entry, name), $"{name}, manifest.json"));
+            return new PackageReader(zip, path, name, Manifest.FromJson(ReadAll(entry, name), $"{name}, manifest.json"));
         }
         catch (InvalidDataException problem)
         {
@@ -47,6 +53,17 @@ public sealed class PackageReader : IDisposable
     }
 
     public bool Has(string path) => _zip.GetEntry(path) is not null;
+
+    /// <summary>An entry as it lies in the package, to be read from any place; null where it is packed.</summary>
+    public Stream? OpenStored(string path) => _stored.TryGetValue(path, out var place)
+        ? new PartStream(new FileStream(_path, FileMode.Open, FileAccess.Read, FileShare.Read, 1), place.Offset, place.Length)
+        : null;
+
+    /// <summary>An entry, front to back.</summary>
+    public Stream OpenPacked(string path) => Entry(path).Open();
+
+    /// <summary>The bytes of an entry, unpacked.</summary>
+    public long SizeOf(string path) => Entry(path).Length;
 
     public byte[] Read(string path) => ReadAll(Entry(path), _name);
 

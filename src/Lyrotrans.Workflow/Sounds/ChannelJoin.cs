@@ -22,7 +22,7 @@ public static class ChannelJoin
             var first = from[0].Media;
             var layout = new PcmLayout(first.Encoding == SampleEncoding.Signed8 ? SampleEncoding.Unsigned8 : first.Encoding, false, from.Count, first.Rate, 0, from.Max(f => f.Media.Length));
             output.Write(WaveWriter.Head(layout, first.TimeReference is { } stamp ? new BroadcastExtension(first.FileName, "Lyrotrans", stamp) : null));
-            var encoder = new PcmEncoder(layout.Encoding, dither: false);
+            var encoder = new PcmEncoder(layout.Encoding);
             var samples = Enumerable.Range(0, from.Count).Select(_ => new double[Block]).ToArray();
             var bytes = new byte[Block * layout.BytesPerFrame];
             var scratch = files.Select(f => Enumerable.Range(0, f.Source.Channels).Select(_ => new double[Block]).ToArray()).ToList();

@@ -52,6 +52,16 @@ public sealed class SoundFile : IDisposable
         }
     }
 
+    /// <summary>A WAVE or AIFF file that is open already; it is closed with this.</summary>
+    /// <returns>Null, and the stream still open, where it is another.</returns>
+    /// <exception cref="BadInputException">It cannot be read.</exception>
+    public static SoundFile? TryOpen(Stream stream, string name) => ContentSniffer.Recognise(stream) switch
+    {
+        ContentKind.Wave => Plain(WaveReader.Read(stream, name), stream),
+        ContentKind.Aiff => Plain(AiffReader.Read(stream, name), stream),
+        _ => null,
+    };
+
     public void Dispose() => Source.Dispose();
 
     private static SoundFile Plain(SoundHeader header, Stream stream)

@@ -1,6 +1,6 @@
 using System.Globalization;
 using Lyrotrans.Audio.Comparing;
-using Lyrotrans.Audio.Render;
+using Lyrotrans.Audio.Pcm;
 using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Errors;
@@ -10,34 +10,42 @@ using Lyrotrans.Core.Proof;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Workflow.Build;
+using Lyrotrans.Workflow.Build.Prints;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Proving;
 
 /// <summary>
-/// Compares one print with the session's own render of its track: header, length, time stamp, the whole residual, and clip
-/// by clip. Where a clip is off, it is looked for nearby and its shift and level are measured.
+/// Compares one print with the session's own render of it: header, length, time stamp, the whole residual, and for a track's print clip by clip. Where a clip is
+/// off, it is looked for nearby and its shift and level are measured.
 /// </summary>
-public sealed class TrackProof
+public sealed class SoundProof
 {
     private const int Reach = 4800;
     private const int LongestSearch = 1 << 20;
     private const int MostSearches = 100;
     private readonly DeliveryPlan _plan;
     private readonly PlannedFile _file;
-    private readonly Track _track;
+    private readonly Printing _printing;
+    private readonly double _loweredDb;
+    private readonly string _name;
+    private readonly Clip[] _clips;
     private readonly PrintRule _rule;
     private readonly List<ProofRow> _rows = [];
     private readonly List<ClipDot> _dots = [];
     private int _searches;
     private double _boundDb;
 
-    private TrackProof(DeliveryPlan plan, PlannedFile file)
+    private SoundProof(DeliveryPlan plan, PlannedFile file, Printing printing, double loweredDb)
     {
         _plan = plan;
         _file = file;
-        _track = plan.Session.Tracks.First(t => t.Id == file.TrackId);
-        _rule = PrintRule.Of(plan.Session, _track, plan.Preparation.Tracks.First(c => c.TrackId == _track.Id), plan.Preparation.Encoding);
+        _printing = printing;
+        _loweredDb = loweredDb;
+        var track = plan.Session.Tracks.FirstOrDefault(t => t.Id == file.TrackId);
+        _name = NameOf(file, track);
+        _clips = (track?.Sounding?.Clips ?? []).Where(c => !c.Muted && c.End > plan.Range.Start && c.Start < plan.Range.End).ToArray();
+        _rule = printing.RuleOf(file, plan.Preparation.Encoding, loweredDb);
     }
 
     public IReadOnlyList<ProofRow> Rows => _rows;
@@ -46,38 +54,36 @@ public sealed class TrackProof
 
     public SoundResidual? Residual { get; private set; }
 
+    /// <summary>Samples above full scale that an integer file holds at it, and by how much the loudest was above.</summary>
+    public SoundOvers? Overs { get; private set; }
+
     /// <param name="plan">What was meant.</param>
     /// <param name="file">The planned file.</param>
-    /// <param name="found">The found file, copied out of the package.</param>
-    /// <param name="opener">The session's media.</param>
-    public static TrackProof Prove(DeliveryPlan plan, PlannedFile file, string found, IMediaOpener opener, CancellationToken stop)
+    /// <param name="sound">The found file.</param>
+    /// <param name="printing">Makes what was meant.</param>
+    /// <param name="loweredDb">What the package says that all files were lowered by.</param>
+    /// <param name="stop">Stops between blocks.</param>
+    public static SoundProof Prove(DeliveryPlan plan, PlannedFile file, SoundFile sound, Printing printing, double loweredDb, CancellationToken stop)
     {
-        var proof = new TrackProof(plan, file);
-        using var sound = SoundFile.Open(found, file.Path);
+        var proof = new SoundProof(plan, file, printing, loweredDb);
         if (proof.Header(sound))
         {
-            using var print = new PrintedTrack(plan.Session, proof._track, file.Channels, plan.Range, opener);
+            using var print = printing.Open(file, loweredDb);
             proof.Subtract(print, sound.Source, stop);
         }
 
         return proof;
     }
 
-    /// <summary>The proof of a file that cannot be read.</summary>
-    public static TrackProof Broken(PlannedFile file, BadInputException problem)
-    {
-        var proof = new TrackProof(file);
-        proof.Row("reading", "readable", problem.Message, "broken", false);
-        return proof;
-    }
+    /// <summary>The row of a file that cannot be read.</summary>
+    public static ProofRow Broken(PlannedFile file, BadInputException problem) => new(Path.GetFileName(file.Path), "reading", "readable", problem.Message, "broken", false);
 
-    private TrackProof(PlannedFile file)
+    private static string NameOf(PlannedFile file, Track? track) => file.Kind switch
     {
-        _plan = null!;
-        _track = new Track { Id = string.Empty, Name = Path.GetFileName(file.Path) };
-        _file = file;
-        _rule = new PrintRule(false, false, 0);
-    }
+        PlannedKind.GuideMix => "Guide mix",
+        PlannedKind.Stem => $"Stem {file.Group}",
+        _ => file.Channel is { } channel ? $"{track!.Name}, channel {channel + 1}" : track!.Name,
+    };
 
     private bool Header(SoundFile sound)
     {
@@ -94,60 +100,66 @@ public sealed class TrackProof
         return channels;
     }
 
-    private void Subtract(PrintedTrack print, ISampleSource found, CancellationToken stop)
+    private void Subtract(IPrint print, ISampleSource found, CancellationToken stop)
     {
-        var clips = (_track.Sounding?.Clips ?? []).Where(c => !c.Muted && c.End > _plan.Range.Start && c.Start < _plan.Range.End).ToArray();
-        var worst = new double[clips.Length];
-        var meant = PrintedTrack.Planar(_file.Channels);
-        var other = PrintedTrack.Planar(_file.Channels);
-        var peak = 0.0;
-        var loudest = 0.0;
-        var overs = 0L;
+        var worst = new double[_clips.Length];
+        var meant = Printing.Planar(_file.Channels);
+        var other = Printing.Planar(_file.Channels);
+        var copied = found is PcmSource pcm ? new CopiedBlocks(print, pcm, _rule) : null;
+        var (peak, loudest) = (0.0, 0.0);
+        var (overs, over) = (0L, 0.0);
         var first = 0;
         var length = Math.Max(_file.Frames, found.Length);
-        for (long at = 0; at < length; at += PrintedTrack.Block)
+        for (long at = 0; at < length; at += Printing.Block)
         {
             stop.ThrowIfCancellationRequested();
-            var count = (int)Math.Min(PrintedTrack.Block, length - at);
+            var count = (int)Math.Min(Printing.Block, length - at);
+            if (copied?.AreEqual(at, count) == true)
+            {
+                continue;
+            }
+
             print.Read(at, count, meant);
             found.Read(at, count, other);
-            overs += Hold(meant, count, _plan.Preparation.Encoding);
             loudest = Math.Max(loudest, Loudest(meant, count));
+            over = Math.Max(over, loudest);
+            overs += Hold(meant, count, _plan.Preparation.Encoding);
             peak = Math.Max(peak, Difference(meant, other, 0, count));
             var start = _plan.Range.Start + at;
-            while (first < clips.Length && clips[first].End <= start)
+            while (first < _clips.Length && _clips[first].End <= start)
             {
                 first++;
             }
 
-            for (var i = first; i < clips.Length && clips[i].Start < start + count; i++)
+            for (var i = first; i < _clips.Length && _clips[i].Start < start + count; i++)
             {
-                var from = (int)Math.Max(0, clips[i].Start - start);
-                var to = (int)Math.Clamp(clips[i].End - start, from, count);
+                var from = (int)Math.Max(0, _clips[i].Start - start);
+                var to = (int)Math.Clamp(_clips[i].End - start, from, count);
                 worst[i] = Math.Max(worst[i], Difference(meant, other, from, to));
             }
         }
 
         // A float's step grows with the sample: above full scale the bound is as far below the print's own peak.
         _boundDb = _rule.BoundDb + (_plan.Preparation.Encoding.IsFloat() ? Math.Max(0, Decibels.FromRatio(loudest)) : 0);
-        Residual = new SoundResidual(_track.Name, Decibels.FromRatio(peak), _boundDb, _rule.NeedsArithmetic);
+        Residual = new SoundResidual(_name, Decibels.FromRatio(peak), _boundDb, _rule.NeedsArithmetic, _file.Path);
         Row("sound", _rule.NeedsArithmetic ? $"residual below {Decibels.Words(_boundDb)} dBFS" : "bit-exact",
             Residual.BitExact ? "bit-exact" : $"{Decibels.Words(Residual.PeakDb)} dBFS", Residual.BitExact ? "−∞ dBFS" : $"{Decibels.Words(Residual.PeakDb)} dBFS", Residual.Passed);
         if (overs > 0)
         {
-            Row("overs", $"{Digits.Grouped(overs)} samples above full scale", "held at full scale", "stated", true);
+            Overs = new SoundOvers(_file.Path, overs, Decibels.FromRatio(over));
+            Row("overs", $"{Digits.Grouped(overs)} samples above full scale, by up to {Decibels.Words(Overs.PeakDb)} dB", "held at full scale", "stated", true);
         }
 
-        for (var i = 0; i < clips.Length; i++)
+        for (var i = 0; i < _clips.Length; i++)
         {
-            Clip(clips[i], worst[i], print, found);
+            Clip(_clips[i], worst[i], found);
         }
     }
 
     /// <summary>One clip: on its sample with its gain, or where it was found instead.</summary>
-    private void Clip(Clip clip, double worst, PrintedTrack print, ISampleSource found)
+    private void Clip(Clip clip, double worst, ISampleSource found)
     {
-        var subject = $"{_track.Name}, {clip.Name}";
+        var subject = $"{_name}, {clip.Name}";
         var start = clip.Start;
         var residual = new SoundResidual(subject, Decibels.FromRatio(worst), _boundDb, _rule.NeedsArithmetic);
         if (residual.Passed)
@@ -158,7 +170,7 @@ public sealed class TrackProof
             return;
         }
 
-        if (Search(clip, print, found) is not { } place)
+        if (Search(clip, found) is not { } place)
         {
             _dots.Add(new ClipDot(subject, 0));
             Add(subject, "sound in the print", "as rendered", "other sound", $"{Decibels.Words(residual.PeakDb)} dBFS", false);
@@ -171,29 +183,31 @@ public sealed class TrackProof
         Add(subject, "sound in the print", $"residual below {Decibels.Words(_boundDb)} dBFS", $"{Decibels.Words(residual.PeakDb)} dBFS", "", false);
     }
 
-    private Alignment? Search(Clip clip, PrintedTrack print, ISampleSource found)
+    private Alignment? Search(Clip clip, ISampleSource found)
     {
         if (_searches++ >= MostSearches)
         {
             return null;
         }
 
+        // A mix is made forwards only, so each search makes it anew.
+        using var print = _printing.Open(_file, _loweredDb);
         var from = Math.Max(clip.Start, _plan.Range.Start) - _plan.Range.Start;
         var length = (int)Math.Min(Math.Min(clip.End, _plan.Range.End) - _plan.Range.Start - from, LongestSearch);
         var meant = new double[length];
         var around = new double[length + (2 * Reach)];
-        Gather(from, meant, (at, count, into) => print.Read(at, count, into));
-        Gather(from - Reach, around, (at, count, into) => found.Read(at, count, into));
+        Gather(from, meant, print.Read);
+        Gather(from - Reach, around, found.Read);
         return Alignment.Find(meant, around, Reach);
     }
 
     // All channels summed: enough to find where a sound went.
     private void Gather(long from, double[] sum, Action<long, int, double[][]> read)
     {
-        var block = PrintedTrack.Planar(_file.Channels);
-        for (var at = 0; at < sum.Length; at += PrintedTrack.Block)
+        var block = Printing.Planar(_file.Channels);
+        for (var at = 0; at < sum.Length; at += Printing.Block)
         {
-            var count = Math.Min(PrintedTrack.Block, sum.Length - at);
+            var count = Math.Min(Printing.Block, sum.Length - at);
             read(from + at, count, block);
             for (var i = 0; i < count; i++)
             {
@@ -269,7 +283,7 @@ public sealed class TrackProof
         return meant == found;
     }
 
-    private void Row(string what, string meant, string found, string difference, bool passed) => Add(_track.Name, what, meant, found, difference, passed);
+    private void Row(string what, string meant, string found, string difference, bool passed) => Add(_name, what, meant, found, difference, passed);
 
     private void Add(string subject, string what, string meant, string found, string difference, bool passed) =>
         _rows.Add(new ProofRow(subject, what, meant, found, difference, passed));

@@ -1,0 +1,224 @@
+using System.Globalization;
+using Lyrotrans.Audio.Files;
+using Lyrotrans.Audio.Instruments;
+using Lyrotrans.Audio.Pcm;
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Formats.Wave;
+using Lyrotrans.Workflow.Build.Prints;
+using Lyrotrans.Workflow.Packing;
+using Lyrotrans.Workflow.Sounds;
+
+namespace Lyrotrans.Workflow.Build;
+
+/// <summary>The sound files of a build, and their copies to listen to, several at once. A sound is made once for a file and its copy.</summary>
+internal sealed class SoundFiles(
+    DeliveryPlan plan, StoredZip zip, MediaOpener opener, IMediaFiles files, DateTimeOffset stamp, BuildReport report, int threads, CancellationToken stop) : IDisposable
+{
+    // Room to spare below full scale, so that rounding does not reach it.
+    private const double LoweredToDb = -0.1;
+    private readonly NoteSoundFiles _notes = new(new SoundFontSounds(), files.Scratch);
+    private readonly Preparation _preparation = plan.Preparation;
+    private readonly bool _flac = plan.Preparation.Container == SoundContainer.Flac;
+
+    private Printing Printing => field ??= new Printing(plan, opener, _notes);
+
+    public void Dispose() => _notes.Dispose();
+
+    /// <summary>Writes them all.</summary>
+    /// <returns>By how many dB they were lowered; 0 or below.</returns>
+    public double Write(Dictionary<string, ManifestFile> written)
+    {
+        var sounds = plan.Files.Where(f => f.IsSound).ToList();
+        var copies = plan.Files.Where(f => f.Kind == PlannedKind.ListeningCopy).ToDictionary(f => f.Of!);
+        var lowered = _preparation.Overs == OversPolicy.Lower && !_preparation.Encoding.IsFloat() ? Lowered(sounds) : 0;
+        var entries = sounds.Select(f => _flac ? null : zip.Reserve(f.Path, LayoutOf(f).FileBytes)).ToList();
+        var scratch = new Dictionary<string, string>();
+        try
+        {
+            foreach (var file in sounds.Where(_ => _flac).Concat(copies.Values))
+            {
+                Directory.CreateDirectory(files.Scratch);
+                scratch[file.Path] = Path.Combine(files.Scratch, $"{Guid.NewGuid():N}{Path.GetExtension(file.Path)}");
+            }
+
+            // Longest work first, so that no processor is left with it at the end.
+            var order = Enumerable.Range(0, sounds.Count).OrderBy(i => sounds[i].Kind is PlannedKind.GuideMix or PlannedKind.Stem ? 0 : 1).ToList();
+            Each(order.Count, k =>
+            {
+                var file = sounds[order[k]];
+                Make(file, entries[order[k]], copies.GetValueOrDefault(file.Path), scratch, lowered);
+            });
+            Keep(sounds, entries, copies.Values, scratch, written);
+        }
+        finally
+        {
+            foreach (var path in scratch.Values)
+            {
+                File.Delete(path);
+            }
+
+            entries.ForEach(e => e?.Dispose());
+        }
+
+        return lowered;
+    }
+
+    private void Keep(List<PlannedFile> sounds, List<StoredEntryStream?> entries, IEnumerable<PlannedFile> copies, Dictionary<string, string> scratch, Dictionary<string, ManifestFile> written)
+    {
+        for (var i = 0; i < sounds.Count; i++)
+        {
+            if (entries[i] is { } entry)
+            {
+                written[sounds[i].Path] = new ManifestFile(sounds[i], entry.Sha256, entry.Length);
+            }
+        }
+
+        foreach (var file in sounds.Where(f => scratch.ContainsKey(f.Path)).Concat(copies))
+        {
+            using var input = File.OpenRead(scratch[file.Path]);
+            using var entry = zip.Reserve(file.Path, input.Length);
+            input.CopyTo(entry, 1 << 18);
+            entry.Finish();
+            written[file.Path] = new ManifestFile(file, entry.Sha256, entry.Length);
+            report.At(file, 1);
+        }
+    }
+
+    /// <summary>What all files are lowered by so that the loudest stays below full scale.</summary>
+    private double Lowered(List<PlannedFile> sounds)
+    {
+        var peaks = new double[sounds.Count];
+        Each(sounds.Count, i =>
+        {
+            using var print = Printing.Open(sounds[i]);
+            var samples = Printing.Planar(sounds[i].Channels);
+            Blocks(sounds[i], (at, count) =>
+            {
+                print.Read(at, count, samples);
+                foreach (var channel in samples)
+                {
+                    foreach (var value in channel.AsSpan(0, count))
+                    {
+                        peaks[i] = Math.Max(peaks[i], Math.Abs(value));
+                    }
+                }
+            });
+        });
+        var peak = Decibels.FromRatio(peaks.DefaultIfEmpty(0).Max());
+
+        // In whole tenths of a dB, so that people can type it.
+        return peak <= 0 ? 0 : Math.Floor((LoweredToDb - peak) * 10) / 10;
+    }
+
+    private void Make(PlannedFile file, StoredEntryStream? entry, PlannedFile? copy, Dictionary<string, string> scratch, double lowered)
+    {
+        using var print = Printing.Open(file, lowered);
+        var rule = Printing.RuleOf(file, _preparation.Encoding, lowered);
+        using var listen = copy is null ? null : Coded(copy, scratch[copy.Path], _preparation.Mix.CopyForm == ListeningForm.Mp3 ? CodedForm.Mp3 : CodedForm.Ogg, DitherNoise.None);
+        if (entry is null)
+        {
+            using var flac = Coded(file, scratch[file.Path], CodedForm.Flac, rule.Dither);
+            var samples = Printing.Planar(file.Channels);
+            Blocks(file, (at, count) =>
+            {
+                print.Read(at, count, samples);
+                flac.Write(samples, count);
+                Listen(listen, copy, samples, count);
+            });
+            flac.Finish();
+        }
+        else
+        {
+            Plain(file, entry, print, rule, (samples, count) => Listen(listen, copy, samples, count), listen is not null);
+        }
+
+        listen?.Finish();
+        if (listen is not null && _preparation.Mix.CopyForm == ListeningForm.Ogg)
+        {
+            OggSerial.Settle(scratch[copy!.Path]);
+        }
+    }
+
+    private void Plain(PlannedFile file, StoredEntryStream entry, IPrint print, PrintRule rule, Action<double[][], int> listen, bool listens)
+    {
+        var sound = LayoutOf(file);
+        entry.Write(sound.Head);
+        var made = new PrintBytes(print, sound.Layout, rule);
+        var bytes = new byte[Printing.Block * sound.Layout.BytesPerFrame];
+        Blocks(file, (at, count) =>
+        {
+            var piece = bytes.AsSpan(0, count * sound.Layout.BytesPerFrame);
+            made.Fill(at, count, piece, listens);
+            entry.Write(piece);
+            listen(made.Samples, count);
+        });
+        if ((sound.Layout.DataBytes & 1) == 1)
+        {
+            entry.Write([0]);
+        }
+
+        entry.Finish();
+    }
+
+    private static void Listen(CodedWriter? listen, PlannedFile? copy, double[][] samples, int count)
+    {
+        if (listen is not null)
+        {
+            listen.Write(samples[..copy!.Channels], count);
+        }
+    }
+
+    private CodedWriter Coded(PlannedFile file, string path, CodedForm form, DitherNoise noise)
+    {
+        var start = StartOf(file);
+        var comment = $"Starts at {plan.Session.TimecodeScale.At(start)}, {PackageBuilder.TimeReference(plan, start)} samples since midnight";
+        return new CodedWriter(path, form, plan.Session.Rate, file.Channels, _preparation.Encoding, noise, comment);
+    }
+
+    private (byte[] Head, PcmLayout Layout, long FileBytes) LayoutOf(PlannedFile file)
+    {
+        var aiff = _preparation.Container == SoundContainer.Aiff;
+        var layout = new PcmLayout(_preparation.Encoding, aiff, file.Channels, plan.Session.Rate, 0, file.Frames);
+        var head = aiff ? AiffWriter.Head(layout) : WaveWriter.Head(layout, new BroadcastExtension(
+            $"{plan.Session.Name}: {NameOf(file)}", "Lyrotrans", PackageBuilder.TimeReference(plan, StartOf(file)),
+            stamp.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture), stamp.ToString("HH:mm:ss", CultureInfo.InvariantCulture)));
+        return (head, layout, head.Length + layout.DataBytes + (layout.DataBytes & 1));
+    }
+
+    private string NameOf(PlannedFile file) => file.Kind switch
+    {
+        PlannedKind.Click => "Click",
+        PlannedKind.GuideMix => "guide mix",
+        PlannedKind.Stem => $"stem {file.Group}",
+        _ => plan.Session.Tracks.First(t => t.Id == file.TrackId).Name,
+    };
+
+    private long StartOf(PlannedFile file) => plan.Files.FirstOrDefault(f => f.Path == file.Of)?.Kind == PlannedKind.Click || file.Kind == PlannedKind.Click ? plan.ClickRange.Start : plan.Range.Start;
+
+    private void Blocks(PlannedFile file, Action<long, int> make)
+    {
+        for (long at = 0; at < file.Frames; at += Printing.Block)
+        {
+            stop.ThrowIfCancellationRequested();
+            make(at, (int)Math.Min(Printing.Block, file.Frames - at));
+            report.At(file, (double)at / file.Frames);
+        }
+
+        report.At(file, 1);
+    }
+
+    private void Each(int count, Action<int> work)
+    {
+        try
+        {
+            Parallel.For(0, count, new ParallelOptions { MaxDegreeOfParallelism = threads, CancellationToken = stop }, work);
+        }
+        catch (AggregateException problems)
+        {
+            // One cause is enough, and people know what it is.
+            System.Runtime.ExceptionServices.ExceptionDispatchInfo.Throw(problems.InnerExceptions[0]);
+        }
+    }
+}

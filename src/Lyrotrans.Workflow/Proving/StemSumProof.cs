@@ -1,0 +1,124 @@
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Effects;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Proof;
+using Lyrotrans.Core.Routing;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Workflow.Build.Prints;
+using Lyrotrans.Workflow.Sounds;
+
+namespace Lyrotrans.Workflow.Proving;
+
+/// <summary>Adds the found stems up and takes the mix away; what remains is measured second by second.</summary>
+public static class StemSumProof
+{
+    private const double BoundDb = -120;
+
+    /// <param name="plan">With stems.</param>
+    /// <param name="stems">The found stems, opened.</param>
+    /// <param name="guide">The found guide mix; null takes the session's own render of the mix.</param>
+    /// <param name="printing">Makes that render.</param>
+    /// <param name="gain">What the package lowered all files by, as a ratio.</param>
+    /// <param name="stop">Stops between blocks.</param>
+    public static StemSum Measure(DeliveryPlan plan, IReadOnlyList<SoundFile> stems, SoundFile? guide, Printing printing, double gain, CancellationToken stop)
+    {
+        var channels = stems[0].Source.Channels;
+        using var mix = guide is null ? printing.Mix(StemGroup.InMix(plan.Session, plan.Preparation)) : null;
+        var second = (int)Math.Max(1, plan.Session.Rate.HeaderHz);
+        var perSecond = new List<double>();
+        var sum = Planar(channels, second);
+        var part = Planar(channels, second);
+        var meant = Planar(channels, second);
+        for (long at = 0; at < plan.Range.Length; at += second)
+        {
+            stop.ThrowIfCancellationRequested();
+            var count = (int)Math.Min(second, plan.Range.Length - at);
+            Mix(mix, guide, gain, at, count, meant);
+            Array.ForEach(sum, c => c.AsSpan(0, count).Clear());
+            foreach (var stem in stems)
+            {
+                stem.Source.Read(at, count, part);
+                Add(part, sum, count);
+            }
+
+            perSecond.Add(Decibels.FromRatio(Largest(sum, meant, count)));
+        }
+
+        var bent = NotLinear(plan);
+        return new StemSum(perSecond, Math.Max(BoundDb, RoundingDb(plan, stems.Count + 1)), bent, plan.Preparation.Mix.Master == StemMaster.Through && bent.Any(b => b.OnMaster));
+    }
+
+    /// <summary>Effects in the way of the stems for which the effect of a sum is not the sum of the effects.</summary>
+    public static IReadOnlyList<BentPath> NotLinear(DeliveryPlan plan)
+    {
+        var groups = StemGroup.Of(plan.Session, plan.Preparation);
+        var paths = SignalPaths.Of(plan.Session);
+        return plan.Session.Tracks.Where(t => Shared(t, groups, paths) && (t.Kind != TrackKind.Master || plan.Preparation.Mix.Master == StemMaster.Through))
+            .SelectMany(t => t.Inserts.Where(i => !EffectCatalogue.IsLinear(i)).Select(i => new BentPath(i.Effect, t.Name, t.Kind == TrackKind.Master))).ToList();
+    }
+
+    // What only one stem goes through bends that stem and the mix alike.
+    private static bool Shared(Track track, IReadOnlyList<StemGroup> groups, SignalPaths paths)
+    {
+        if (track.Kind is not (TrackKind.Bus or TrackKind.Return or TrackKind.Master))
+        {
+            return false;
+        }
+
+        var upstream = paths.Upstream(track);
+        return groups.Count(g => g.Tracks.Any(upstream.Contains)) > 1;
+    }
+
+    /// <summary>What rounding and dither of so many files can add up to, in dBFS.</summary>
+    private static double RoundingDb(DeliveryPlan plan, int files)
+    {
+        var encoding = plan.Preparation.Encoding;
+        return encoding.IsFloat() ? BoundDb : Decibels.FromRatio(files * Decibels.ToRatio(Build.PrintRule.OfMade(encoding, plan.Preparation).BoundDb));
+    }
+
+    private static void Mix(IPrint? mix, SoundFile? guide, double gain, long at, int count, double[][] into)
+    {
+        if (guide is not null)
+        {
+            guide.Source.Read(at, count, into);
+            return;
+        }
+
+        mix!.Read(at, count, into);
+        foreach (var channel in into)
+        {
+            foreach (ref var sample in channel.AsSpan(0, count))
+            {
+                sample *= gain;
+            }
+        }
+    }
+
+    private static void Add(double[][] part, double[][] sum, int count)
+    {
+        for (var c = 0; c < sum.Length; c++)
+        {
+            for (var i = 0; i < count; i++)
+            {
+                sum[c][i] += part[c][i];
+            }
+        }
+    }
+
+    private static double Largest(double[][] a, double[][] b, int count)
+    {
+        var most = 0.0;
+        for (var c = 0; c < a.Length; c++)
+        {
+            for (var i = 0; i < count; i++)
+            {
+                most = Math.Max(most, Math.Abs(a[c][i] - b[c][i]));
+            }
+        }
+
+        return most;
+    }
+
+    private static double[][] Planar(int channels, int count) => Enumerable.Range(0, channels).Select(_ => new double[count]).ToArray();
+}

@@ -1,0 +1,182 @@
+using Lyrotrans.Audio.Instruments;
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Proof;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Workflow.Build;
+using Lyrotrans.Workflow.Build.Prints;
+using Lyrotrans.Workflow.Proving;
+using Lyrotrans.Workflow.Sounds;
+
+namespace Lyrotrans.Workflow.Tests;
+
+/// <summary>Every kind of print of the demo, built, read back and proved.</summary>
+public class PrintTests(DemoSession demo) : IClassFixture<DemoSession>
+{
+    /// <summary>A preparation in which every kind of print is there at least once.</summary>
+    public static Preparation EveryKind(Preparation preparation, StemMaster master = StemMaster.Before) => preparation with
+    {
+        Mix = new MixChoices(Stems: true, master, Guide: true, ListeningCopies.GuideMix),
+        Tracks = preparation.Tracks.Select(c => c.TrackId switch
+        {
+            "double-bass" => c with { Treatment = Treatment.PrintThrough },
+            "cello" or "horn-close" => c with { Treatment = Treatment.PrintMixed },
+            "celesta" or "harp" => c with { Treatment = Treatment.NotesAndPrint },
+            "long-hall" or "echo-wall" => c with { Treatment = Treatment.PrintThrough },
+            "strings" => c with { Treatment = Treatment.PrintMixed },
+            "array" => c with { Channels = DeliveredChannels.Separate },
+            "narrator" => c with { Group = "Voice" },
+            _ => c,
+        }).ToValueArray(),
+    };
+
+    [Theory]
+    [InlineData(SoundContainer.Wav, SampleEncoding.Integer24)]
+    [InlineData(SoundContainer.Wav, SampleEncoding.Float32)]
+    [InlineData(SoundContainer.Wav, SampleEncoding.Integer32)]
+    [InlineData(SoundContainer.Aiff, SampleEncoding.Integer24)]
+    [InlineData(SoundContainer.Flac, SampleEncoding.Integer16)]
+    public void Every_kind_of_print_passes_its_proof_and_the_stems_sum(SoundContainer container, SampleEncoding encoding)
+    {
+        var plan = demo.Plan(p => EveryKind(p) with { Container = container, Encoding = encoding, Overs = OversPolicy.Lower });
+        var report = demo.Prove(demo.Build(plan), plan);
+        Assert.True(report.Passed, string.Join("\n", report.Rows.Where(r => !r.Passed).Take(10)));
+        var kinds = plan.Files.Select(f => f.Kind).ToHashSet();
+        Assert.Superset(new HashSet<PlannedKind> { PlannedKind.FromZero, PlannedKind.Stem, PlannedKind.GuideMix, PlannedKind.ListeningCopy }, kinds);
+        Assert.Contains(plan.Files, f => f.Path.EndsWith("_stand-in" + DeliveryPlan.ExtensionOf(container), StringComparison.Ordinal));
+        Assert.Equal(4, plan.Files.Count(f => f.TrackId == "array"));
+        Assert.Empty(report.Stems!.Bent);
+        Assert.True(encoding == SampleEncoding.Integer16 ? report.Stems.WorstDb < -75 : report.Stems.WorstDb < -120, $"{report.Stems.WorstDb}");
+        Assert.Equal((plan.Range.Length + plan.Session.Rate.HeaderHz - 1) / plan.Session.Rate.HeaderHz, report.Stems.PerSecondDb.Count);
+    }
+
+    [Fact]
+    public void A_limiter_on_the_master_bends_the_sum_and_it_is_said_by_how_much()
+    {
+        var loud = demo.Plan(p => EveryKind(p, StemMaster.Through) with { Encoding = SampleEncoding.Float32 });
+        var session = loud.Session with { Tracks = loud.Session.Tracks.Select(t => t.Kind == TrackKind.Master ? t with { Inserts = [new Insert("gain", [new Parameter("gain dB", 18)]), .. t.Inserts] } : t).ToValueArray() };
+        var loaded = demo.Loaded with { Session = session };
+        var plan = demo.Plan(p => EveryKind(p, StemMaster.Through) with { Encoding = SampleEncoding.Float32 }, loaded);
+        var report = demo.Prove(demo.Build(plan, loaded), plan, loaded);
+        Assert.True(report.Passed, string.Join("\n", report.Rows.Where(r => !r.Passed).Take(10)));
+        Assert.Equal([new BentPath("limiter", "Master", true)], report.Stems!.Bent);
+        Assert.True(report.Stems.MasterBends);
+        Assert.True(report.Stems.WorstDb > -60, $"{report.Stems.WorstDb}");
+        var before = demo.Plan(p => EveryKind(p) with { Encoding = SampleEncoding.Float32 }, loaded);
+        Assert.True(demo.Prove(demo.Build(before, loaded), before, loaded).Stems!.WorstDb < -120);
+    }
+
+    [Fact]
+    public void The_same_bytes_on_one_thread_and_on_many()
+    {
+        var plan = demo.Plan(p => EveryKind(p));
+        byte[] Build(int threads)
+        {
+            using var output = new MemoryStream();
+            PackageBuilder.Build(plan, demo.Loaded.Media, output, DemoSession.Stamp, _ => { }, CancellationToken.None, threads);
+            return output.ToArray();
+        }
+
+        Assert.True(Build(1).AsSpan().SequenceEqual(Build(4)));
+    }
+
+    [Fact]
+    public void A_stem_that_lacks_a_track_fails()
+    {
+        var plan = demo.Plan(p => EveryKind(p));
+        var without = demo.Plan(p => EveryKind(p) with { Tracks = EveryKind(p).Tracks.Select(c => c.TrackId == "piano" ? c with { Group = "Voice" } : c).ToValueArray() });
+        var report = demo.Prove(demo.Build(without), plan);
+        Assert.False(report.Passed);
+        Assert.Contains(report.Rows, r => !r.Passed && r.Subject == "Stem Voice");
+    }
+
+    [Fact]
+    public void What_is_copied_as_bytes_and_what_is_computed_are_the_same()
+    {
+        var plan = demo.Plan();
+        using var opener = new MediaOpener(demo.Loaded.Media, plan.Session.Rate, CancellationToken.None);
+        using var notes = new NoteSoundFiles(new SoundFontSounds(), demo.Folder);
+        var printing = new Printing(plan, opener, notes);
+        foreach (var file in plan.Files.Where(f => f.Kind == PlannedKind.FromZero))
+        {
+            var rule = printing.RuleOf(file, SampleEncoding.Integer24);
+            var layout = new PcmLayout(SampleEncoding.Integer24, false, file.Channels, plan.Session.Rate, 0, file.Frames);
+            using var one = printing.Open(file);
+            using var two = printing.Open(file);
+            var (copied, computed) = (new PrintBytes(one, layout, rule), new PrintBytes(two, layout, rule));
+            for (long at = 0; at < file.Frames; at += Printing.Block)
+            {
+                var count = (int)Math.Min(Printing.Block, file.Frames - at);
+                var (a, b) = (new byte[count * layout.BytesPerFrame], new byte[count * layout.BytesPerFrame]);
+                copied.Fill(at, count, a);
+                computed.Fill(at, count, b, needSamples: true);
+                Assert.True(a.AsSpan().SequenceEqual(b), file.Path);
+            }
+        }
+    }
+
+    [Fact]
+    public void Overs_are_kept_in_float_held_and_said_in_integers_or_all_lowered_alike()
+    {
+        // The demo's swell is louder than full scale.
+        static Preparation Swell(Preparation p) => p with { Tracks = p.Tracks.Select(c => c.TrackId == "swell" || c.TrackId == "piano" ? c : c with { Treatment = Treatment.HoldBack }).ToValueArray() };
+        var held = demo.Plan(Swell);
+        var overs = Assert.Single(demo.Prove(demo.Build(held), held).Overs!);
+        Assert.True(overs is { Samples: > 0, PeakDb: > 0 });
+        Assert.Contains("Swell", overs.Path);
+
+        var kept = demo.Plan(p => Swell(p) with { Encoding = SampleEncoding.Float32 });
+        Assert.Empty(demo.Prove(demo.Build(kept), kept).Overs!);
+
+        var lowered = demo.Plan(p => Swell(p) with { Overs = OversPolicy.Lower });
+        var path = demo.Build(lowered);
+        var report = demo.Prove(path, lowered);
+        Assert.True(report.Passed, string.Join("\n", report.Rows.Where(r => !r.Passed).Take(5)));
+        Assert.Empty(report.Overs!);
+        using var package = PackageReader.Open(path, "p.zip");
+        Assert.InRange(package.Manifest.LoweredDb, -overs.PeakDb - 0.21, -overs.PeakDb - 0.09);
+        Assert.Contains("lowered by", System.Text.Encoding.UTF8.GetString(package.Read($"{lowered.Root}/Session_sheet.html")));
+    }
+
+    [Fact]
+    public void Tails_are_inside_the_files_up_to_a_limit_that_is_said()
+    {
+        var dry = demo.Plan();
+        var wet = demo.Plan(p => EveryKind(p));
+        var reverb = (long)(((2 * 2.8) + 0.1 + 0.022) * 48_000);
+        Assert.InRange(wet.Range.Length - dry.Range.Length, reverb - 48_000, reverb + (8 * 48_000));
+        Assert.Equal(0, wet.CutTail);
+        var cut = demo.Plan(p => EveryKind(p) with { LongestTail = 48_000 });
+        Assert.True(cut.CutTail > 0);
+        Assert.True(cut.Range.Length < wet.Range.Length);
+
+        // The last tenth of a second of what was rendered whole is 120 dB down.
+        using var opener = new MediaOpener(demo.Loaded.Media, wet.Session.Rate, CancellationToken.None);
+        using var notes = new NoteSoundFiles(new SoundFontSounds(), demo.Folder);
+        using var hall = new Printing(wet, opener, notes).Open(wet.Files.First(f => f.TrackId == "long-hall"));
+        var samples = Printing.Planar(2);
+        hall.Read(wet.Range.Length - wet.Preparation.Tail - 4800, 4800, samples);
+        Assert.All(samples[0][..4800], v => Assert.True(Math.Abs(v) < 1e-6));
+    }
+
+    [Fact]
+    public void What_is_printed_is_silenced_in_the_record()
+    {
+        var plan = demo.Plan(p => EveryKind(p));
+        var delivered = plan.DeliveredSession().Tracks.ToDictionary(t => t.Id);
+        Assert.Equal(TrackState.Muted, delivered["double-bass"].State);
+        Assert.Equal(TrackState.Muted, delivered["celesta"].State);
+        Assert.Equal(TrackState.Active, delivered["bass-drum"].State);
+    }
+
+    [Fact]
+    public void Tracks_in_a_circle_stop_a_mix_before_it_is_built()
+    {
+        var session = demo.Loaded.Session;
+        var round = demo.Loaded with { Session = session with { Tracks = session.Tracks.Select(t => t.Id == "long-hall" ? t with { Sends = [new Send("echo-wall", -6)] } : t.Id == "echo-wall" ? t with { Sends = [new Send("long-hall", -6)] } : t).ToValueArray() } };
+        Assert.Null(demo.Plan(null, round).Problem);
+        Assert.Contains("Long hall", demo.Plan(p => EveryKind(p), round).Problem);
+    }
+}
