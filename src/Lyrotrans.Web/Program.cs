@@ -108,6 +108,7 @@ app.MapGet("/alive", () => Results.Text("alive")).AllowAnonymous();
 app.MapRazorPages();
 app.MapUploads();
 app.MapSurvey();
+app.MapListening();
 app.MapPackages();
 app.Run();
 

@@ -91,8 +91,10 @@ export async function makesRevision(page, action) {
 /** Builds a transfer and sees that its proof passes. */
 export async function passes(page, transfer) {
   await page.goto(`${transfer}/build`);
+  const number = await revision(page);
   await page.click("#build");
-  await page.waitForSelector('#state[data-state="Done"]', { timeout: 60000 });
+  // An earlier build may stand there as done until this one has begun; when it ends the page loads itself anew, and the stages know of it then.
+  await page.waitForFunction(n => document.getElementById("state")?.dataset.state === "Done" && new RegExp(`revision\\s+${n}\\b`).test(document.querySelector(".line").innerText), number, { timeout: 90000 });
   await page.goto(`${transfer}/proof`);
   assert.equal(await page.locator("#verdict").getAttribute("data-passed"), "yes");
 }

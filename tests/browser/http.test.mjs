@@ -29,7 +29,7 @@ for (const [what, change, words] of [
   ["a chosen start that is no place", { start: "Chosen", chosen: "soon" }, /no timecode and no sample/],
   ["a timecode that does not exist", { start: "Chosen", chosen: "00:00:00:25" }, /no timecode and no sample/],
   ["float in FLAC", { container: "Flac", encoding: "Float32" }, /FLAC holds no float/],
-  ["64 bit float", { encoding: "Float64" }, /16 bit, 24 bit or 32 bit float/],
+  ["64 bit float", { encoding: "Float64" }, /16, 24 or 32 bit, or 32 bit float/],
 ]) test(`prepare refuses ${what}`, async () => {
   const answer = await range(change);
   assert.equal(answer.status(), 400);

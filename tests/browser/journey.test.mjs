@@ -112,6 +112,9 @@ test("prepare: names, treatment, range and format are revisions, and undo takes 
   assert.equal(await page.locator("#cut").count(), 0);
   assert.equal(await page.locator("select[name=start]").inputValue(), "SessionStart");
   await row("Harp").locator(".here").click();
+  // Notes, notes and print, held back, and round again.
+  await makesRevision(() => page.keyboard.press("t"));
+  assert.equal(await row("Harp").locator("select[name=treatment]").inputValue(), "NotesAndPrint");
   await makesRevision(() => page.keyboard.press("t"));
   assert.ok(await row("Harp").evaluate(r => r.classList.contains("heldrow")));
   await makesRevision(() => page.keyboard.press("t"));

@@ -31,6 +31,9 @@ public sealed class BuildJob(LyroContext database, MediaStore store, DeskLoader 
     /// <summary>Where a build's proof lies.</summary>
     public static string ProofPath(Settings settings, Guid build) => Path.Combine(settings.PackageFolder, $"{build:N}.proof.json");
 
+    /// <summary>Where the levels of a build's sound files lie.</summary>
+    public static string LevelsPath(Settings settings, Guid build) => Path.Combine(settings.PackageFolder, $"{build:N}.levels.json");
+
     private async Task BuildAsync(PackageBuild build, JobPulse pulse)
     {
         var revision = await database.Revisions.AsNoTracking().SingleAsync(r => r.TransferId == build.TransferId && r.Number == build.Revision);
@@ -38,7 +41,7 @@ public sealed class BuildJob(LyroContext database, MediaStore store, DeskLoader 
         var plan = DeliveryPlan.Make(session, desks.PreparationOf(revision.PreparationSha), desks.Sounds(session));
         var media = new StoredMedia(store, store.Scratch);
         var path = PackagePath(settings, build.Id);
-        var manifest = PackageFile.Build(plan, media, path, build.At, p => pulse.Report(p with { Fraction = p.Fraction * 0.6 }), pulse.Stop);
+        var manifest = PackageFile.Build(plan, media, path, build.At, p => pulse.Report(p with { Fraction = p.Fraction * 0.55 }), pulse.Stop);
         build.FileName = $"{plan.Root}.zip";
         build.Bytes = new FileInfo(path).Length;
         await using (var stream = File.OpenRead(path))
@@ -46,8 +49,10 @@ public sealed class BuildJob(LyroContext database, MediaStore store, DeskLoader 
             build.Sha256 = Convert.ToHexStringLower(await System.Security.Cryptography.SHA256.HashDataAsync(stream, pulse.Stop));
         }
 
-        var report = PackageProof.Prove(path, build.FileName, plan, media, p => pulse.Report(new WorkProgress(0.65 + (p.Fraction * 0.35), $"proof: {p.Doing}")), pulse.Stop);
+        var report = PackageProof.Prove(path, build.FileName, plan, media, p => pulse.Report(new WorkProgress(0.6 + (p.Fraction * 0.3), $"proof: {p.Doing}")), pulse.Stop);
         await File.WriteAllBytesAsync(ProofPath(settings, build.Id), JsonSerializer.SerializeToUtf8Bytes(report, ProofJson.Options), pulse.Stop);
+        pulse.Report(new WorkProgress(0.92, "measuring levels"));
+        await File.WriteAllBytesAsync(LevelsPath(settings, build.Id), LevelFiles.Write(LevelFiles.OfPackage(path, plan, media.Scratch, pulse.Stop)), pulse.Stop);
         build.Verdict = report.Verdict;
         build.Passed = report.Passed;
         build.Doing = $"{manifest.Files.Count} files";

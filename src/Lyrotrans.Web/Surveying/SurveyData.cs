@@ -114,9 +114,8 @@ public static class SurveyData
 
     private static (string Fate, string Words) Fate(Track track, TrackChoice? choice) => choice?.Treatment switch
     {
-        Treatment.PrintDry => ("printed", "print dry"),
-        Treatment.KeepClips => ("carried", "keep clips"),
-        Treatment.Notes => ("carried", "notes"),
+        { } treatment when treatment.IsPrint() => ("printed", treatment.Words()),
+        { } treatment and not Treatment.HoldBack => ("carried", treatment.Words()),
         _ when track.Kind is TrackKind.Bus or TrackKind.Return or TrackKind.Master => ("held", $"{track.Kind.ToString().ToLowerInvariant()}, record only"),
         _ when track.State != TrackState.Active => ("held", track.State.ToString().ToLowerInvariant()),
         _ => ("held", "hold back"),

@@ -3,6 +3,8 @@ using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Proof;
+using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
@@ -42,6 +44,11 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     /// <summary>The same with one event for each tempo.</summary>
     public TempoDrift Plain => Desks.Drift(Desk, Plan, TempoForm.Plain);
 
+    /// <summary>Effects in the way of the stems that bend their sum.</summary>
+    public IReadOnlyList<BentPath> Bent => Workflow.Proving.StemSumProof.NotLinear(Plan);
+
+    public string LongestTail => Desk.Session.Rate.SecondsOf(new Tails(Desk.Session, Desk.Preparation).Limit).ToDouble().ToString("0.###", CultureInfo.InvariantCulture);
+
     public string TailSeconds => Desk.Session.Rate.SecondsOf(Desk.Preparation.Tail).ToDouble().ToString("0.000", CultureInfo.InvariantCulture);
 
     public string Headline
@@ -58,15 +65,20 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     {
         get
         {
-            var going = Desk.Preparation.Tracks.Where(c => c.Treatment == Treatment.PrintDry).Select(c => c.TrackId).ToHashSet();
+            var going = Desk.Preparation.Tracks.Where(c => c.Treatment.IsPrint()).Select(c => c.TrackId).ToHashSet();
             var first = Desk.Session.Tracks.Where(t => going.Contains(t.Id)).SelectMany(t => t.Sounding?.Clips ?? []).Where(c => !c.Muted).Select(c => (long?)c.Start).Min();
             return Math.Max(0, Plan.Range.Start - (first ?? long.MaxValue));
         }
     }
 
-    public static string Words(Treatment treatment) => treatment switch { Treatment.PrintDry => "print dry", Treatment.KeepClips => "keep clips", Treatment.Notes => "notes", _ => "hold back" };
+    public static string Words(Treatment treatment) => treatment.Words();
 
-    public static string FateOf(Treatment treatment) => treatment switch { Treatment.PrintDry => "printed", Treatment.KeepClips or Treatment.Notes => "carried", _ => "held" };
+    public static string Words(Treatment treatment, Track track) => treatment == Treatment.HoldBack && track.Kind is not (TrackKind.Audio or TrackKind.Notes) ? "record only" : treatment.Words();
+
+    /// <summary>The stem that a track goes into where nothing is typed in.</summary>
+    public string StemOf(string trackId) => StemGroup.Of(Desk.Session, Desk.Preparation).FirstOrDefault(g => g.Tracks.Contains(trackId))?.Name ?? string.Empty;
+
+    public static string FateOf(Treatment treatment) => treatment.IsPrint() ? "printed" : treatment == Treatment.HoldBack ? "held" : "carried";
 
     public static string ChannelWords(int channels) => channels switch { 1 => "mono", 2 => "stereo", _ => $"{channels} channels" };
 
@@ -108,7 +120,7 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     }
 
     public async Task<IActionResult> OnPostRangeAsync(
-        int from, string pattern, RangeStart start, string? chosen, string tail, SoundContainer container, SampleEncoding encoding, CancellationToken stop)
+        int from, string pattern, RangeStart start, string? chosen, bool toChosen, string? chosenEnd, string? tail, SoundContainer container, SampleEncoding encoding, CancellationToken stop)
     {
         if (from != Desk.Revision?.Number)
         {
@@ -119,6 +131,13 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
         if (NamePattern.Problem(pattern) is { } problem)
         {
             return BadRequest(problem);
+        }
+
+        tail ??= TailSeconds;
+        var end = !toChosen ? null : chosenEnd is null ? Plan.Range.End : PositionText.Parse(session, "timecode", chosenEnd) ?? PositionText.Parse(session, "samples", chosenEnd);
+        if (toChosen && end is null)
+        {
+            return BadRequest($"\"{chosenEnd}\" is no timecode and no sample.");
         }
 
         if (!Rational.TryParse(tail.Trim().TrimEnd('s').Trim(), out var seconds) || seconds.Sign < 0 || seconds > 3600)
@@ -132,14 +151,14 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
             return BadRequest($"\"{chosen}\" is no timecode and no sample.");
         }
 
-        if (container == SoundContainer.Flac && encoding == SampleEncoding.Float32)
+        if (!Preparation.Encodings.Contains(encoding) || !Enum.IsDefined(container))
         {
-            return BadRequest("FLAC holds no float. Take WAV for 32 bit float, or 24 bit for FLAC.");
+            return BadRequest("Files are 16, 24 or 32 bit, or 32 bit float.");
         }
 
-        if (encoding is not (SampleEncoding.Integer16 or SampleEncoding.Integer24 or SampleEncoding.Float32))
+        if (!Preparation.CanHold(container, encoding))
         {
-            return BadRequest("Files are 16 bit, 24 bit or 32 bit float.");
+            return BadRequest(container == SoundContainer.Flac && encoding.IsFloat() ? "FLAC holds no float. Take WAV for 32 bit float, or 24 bit for FLAC." : $"{container.ToString().ToUpperInvariant()} does not hold {encoding.Words()}. Take WAV, or 24 bit.");
         }
 
         var changed = Desk.Preparation with
@@ -147,6 +166,7 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
             NamePattern = pattern.Trim(),
             From = start,
             ChosenStart = at,
+            ChosenEnd = end,
             Tail = session.Rate.SamplesIn(seconds).RoundToEven(),
             Container = container,
             Encoding = encoding,
@@ -180,6 +200,34 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
 
         return await SheetAsync();
     }
+
+    /// <summary>Changes what goes along besides the tracks, and how sound files are finished.</summary>
+    public async Task<IActionResult> OnPostMixAsync(int from, MixForm choices, CancellationToken stop)
+    {
+        if (from != Desk.Revision?.Number)
+        {
+            return Stale();
+        }
+
+        var (changed, problem) = choices.Apply(Desk.Session, Desk.Preparation);
+        if (changed is null)
+        {
+            return BadRequest(problem!);
+        }
+
+        if (choices.PanLaw != Desk.Session.PanLaw)
+        {
+            await Desks.CommitIntakeAsync(Desk, $"pan law {choices.PanLaw.Words()}", Desk.Intake with { PanLaw = choices.PanLaw }, stop);
+        }
+        else if (MixForm.Words(Desk.Preparation, changed) is { Length: > 0 } words)
+        {
+            await Desks.CommitAsync(Desk, words, preparation: changed, stop: stop);
+        }
+
+        return await SheetAsync();
+    }
+
+    public IActionResult OnGetMix() => Partial("_Mix", this);
 
     /// <summary>Moves the start of all files back to a beat, so that the grid begins on one.</summary>
     public async Task<IActionResult> OnPostOnBeatAsync(int from, CancellationToken stop)
@@ -217,6 +265,7 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     {
         "treatment" when Enum.TryParse<Treatment>(value, out var treatment) && Preparation.TreatmentsOf(track).Contains(treatment) => choice with { Treatment = treatment },
         "channels" when Enum.TryParse<DeliveredChannels>(value, out var channels) && Enum.IsDefined(channels) => choice with { Channels = channels },
+        "group" => choice with { Group = string.IsNullOrWhiteSpace(value) ? null : value.Trim() },
         "name" => choice with { Name = string.IsNullOrWhiteSpace(value) ? null : value.Trim() },
         "go" => choice with { Treatment = Preparation.TreatmentsOf(track)[0] },
         _ => choice,
@@ -245,6 +294,7 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     private static string FieldWords(string field, string? value) => field switch
     {
         "treatment" => Enum.TryParse<Treatment>(value, out var treatment) ? Words(treatment) : "treatment",
+        "group" => string.IsNullOrWhiteSpace(value) ? "stem by its bus" : $"stem {value.Trim()}",
         "channels" => $"channels {value?.ToLowerInvariant()}",
         "name" => string.IsNullOrWhiteSpace(value) ? "name from the pattern" : $"delivered as {value.Trim()}",
         "move" => $"moved {value}",
@@ -256,6 +306,7 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
         before.NamePattern != after.NamePattern ? $"names by {after.NamePattern}" : null,
         before.From != after.From || before.ChosenStart != after.ChosenStart
             ? after.From switch { RangeStart.Bar1 => "files from bar 1", RangeStart.Chosen => $"files from sample {after.ChosenStart}", _ => "files from session start" } : null,
+        before.ChosenEnd != after.ChosenEnd ? after.ChosenEnd is { } sample ? $"files to sample {sample}" : "files to the last sound" : null,
         before.Tail != after.Tail ? $"tail {after.Tail} samples" : null,
         before.Container != after.Container ? $"as {after.Container.ToString().ToUpperInvariant()}" : null,
         before.Encoding != after.Encoding ? after.Encoding.Words() : null,

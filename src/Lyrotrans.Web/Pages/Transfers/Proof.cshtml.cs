@@ -1,7 +1,10 @@
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Sound;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Revisions;
 using Lyrotrans.Web.Desks;
+using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 
 namespace Lyrotrans.Web.Pages.Transfers;
@@ -11,9 +14,37 @@ public sealed class ProofPageModel(DeskLoader desks, LyroContext database, Revis
 {
     public override string StageName => "Proof";
 
-    public override IReadOnlyList<(string Key, string Does)> Keys => [("x", "what differs"), ("/", "find"), ("d", "download")];
+    public override IReadOnlyList<(string Key, string Does)> Keys => [("x", "what differs"), ("/", "find"), ("d", "download"), ("a", "stop listening")];
 
     public PackageBuild? Build { get; private set; }
+
+    /// <summary>The session sample at which the files of the preparation in force begin.</summary>
+    public long RangeStart => Desks.Plan(Desk).Range.Start;
+
+    /// <summary>Takes stems and guide mix before the master's effects.</summary>
+    public Task<IActionResult> OnPostBeforeMasterAsync(int from, CancellationToken stop) =>
+        PrepareAsync(from, "mix before the master's effects", p => p with { Mix = p.Mix with { Master = StemMaster.Before } }, stop);
+
+    /// <summary>Writes what was above full scale as float, or lowers all files.</summary>
+    public Task<IActionResult> OnPostOversAsync(int from, string how, CancellationToken stop) => how == "float"
+        ? PrepareAsync(from, "WAV, 32 bit float", p => p with { Encoding = SampleEncoding.Float32, Container = SoundContainer.Wav }, stop)
+        : PrepareAsync(from, "overs: all files lowered", p => p with { Overs = OversPolicy.Lower }, stop);
+
+    private async Task<IActionResult> PrepareAsync(int from, string words, Func<Preparation, Preparation> change, CancellationToken stop)
+    {
+        if (Desk.Revision is not { } revision || from != revision.Number)
+        {
+            return new ConflictObjectResult("The transfer was changed in the meantime. Load the page again.");
+        }
+
+        if (change(Desk.Preparation) is var changed && changed != Desk.Preparation)
+        {
+            await Desks.CommitAsync(Desk, words, preparation: changed, stop: stop);
+        }
+
+        Response.Headers["HX-Redirect"] = $"/transfers/{Desk.Id}/build";
+        return new NoContentResult();
+    }
 
     public async Task OnGetAsync(Guid? build, CancellationToken stop)
     {

@@ -19,7 +19,7 @@ public sealed class SurveyModel(DeskLoader desks, LyroContext database, Revision
     [
         ("← →", "move"), ("+ −", "closer, wider"), ("f", "next flag"), ("Shift ← →", "move a whole view"), ("↑ ↓", "track"),
         ("[ ]", "clip or note before, after"), ("h", "to the start"), ("e", "to the end"), ("w", "whole session"), ("s", "single samples"),
-        ("m", "tempo, meters, keys"), ("b", "tap a tempo"),
+        ("a", "listen, stop"), ("o", "solo: the selected track"), ("m", "tempo, meters, keys"), ("b", "tap a tempo"),
     ];
 
     /// <summary>What a drafted map would do; nothing is kept.</summary>

@@ -12,6 +12,7 @@ export const N = { start: 0, end: 1, key: 2, velocity: 3, muted: 4, tick: 5, len
 
 export class Chart {
   constructor(canvas, survey, clock, peaks) {
+    this.playing = null;
     Object.assign(this, { canvas, survey, clock, peaks, laneHeight: 44, scroll: 0, selected: null, at: 0, pending: false, editing: false, draft: null });
     this.from = -survey.rate * 1.5; this.perPixel = 1;
     this.readInk();
@@ -79,6 +80,7 @@ export class Chart {
     for (let t = first; t < last; t++) this.paintLane(this.survey.tracks[t], TOP + t * this.laneHeight - this.scroll, t);
     g.restore();
     this.paintPosition();
+    this.paintPlaying();
   }
   rule(y, colour) { const { g } = this; g.strokeStyle = colour; g.lineWidth = 1; g.beginPath(); g.moveTo(0, Math.round(y) + .5); g.lineTo(this.width, Math.round(y) + .5); g.stroke(); }
   paintBars() {
@@ -314,5 +316,13 @@ export class Chart {
     if (x < -5 || x > this.width + 5) return;
     g.strokeStyle = ink.ink; g.lineWidth = 1; g.beginPath(); g.moveTo(x, 0); g.lineTo(x, this.height); g.stroke();
     g.fillStyle = ink.ink; g.beginPath(); g.moveTo(x - 5, 0); g.lineTo(x + 5, 0); g.lineTo(x, 7); g.fill();
+  }
+  /** Where it is being listened to: a doubled line, apart from the place that is set. */
+  paintPlaying() {
+    if (this.playing === null) return;
+    const { g, ink } = this, x = Math.round(this.x(this.playing)) + .5;
+    g.strokeStyle = ink.ink; g.lineWidth = 1; g.beginPath();
+    for (const at of [x, x + 3]) { g.moveTo(at, 0); g.lineTo(at, this.height); }
+    g.stroke();
   }
 }

@@ -23,7 +23,8 @@ function start() {
   document.addEventListener("htmx:afterSettle", show);
   document.addEventListener("sheet-changed", async () => {
     const part = async (id, handler) => { document.getElementById(id).innerHTML = await (await fetch(`?handler=${handler}`)).text(); };
-    await Promise.all([part("arrive", "Arrive"), part("music", "Music")]);
+    await Promise.all([part("arrive", "Arrive"), part("music", "Music"), part("mix-side", "Mix")]);
+    window.htmx.process(document.getElementById("mix-side"));
     window.htmx.process(document.getElementById("music"));
     const number = sheet().dataset.revision;
     document.body.dataset.revision = number;
@@ -57,9 +58,9 @@ function show() {
   if (!row) return;
   const d = row.dataset, value = name => row.querySelector(`[name=${name}]`), word = s => s?.options ? s.options[s.selectedIndex].text : s?.value;
   const facts = [["treatment", word(value("treatment")) ?? row.querySelector(".st span")?.textContent], ["delivered as", value("name")?.value ?? "–"], ["channels", word(value("channels")) ?? "–"]];
-  if (d.effects) facts.push(["effects", `${d.effects}: not in a dry print`]);
+  if (d.effects) facts.push(["effects", `${d.effects}${/through|mixed|print$/.test(word(value("treatment")) ?? "") ? ": in the print" : ": not in a dry print"}`]);
   if (Number(d.latency)) facts.push(["their latency", `${d.latency} samples`]);
-  if (d.sends) facts.push(["sends to", `${d.sends}: record only`]);
+  if (d.sends) facts.push(["sends to", `${d.sends}`]);
   const side = document.getElementById("row-facts");
   side.replaceChildren(el("h2", {}, d.name), el("table", {}, el("tbody", {}, ...facts.map(([k, v]) => el("tr", {}, el("td", {}, k), el("td", {}, v ?? ""))))), el("p", { class: "soft" }, marked.size ? `${marked.size} rows are marked; a change of treatment or channels on one of them is made on all.` : "x marks the row, to change several together."));
 }

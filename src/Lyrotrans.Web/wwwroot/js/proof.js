@@ -1,5 +1,6 @@
 // Proof: the strip of clips, the table of comparisons (windowed), the residuals.
-import { keys } from "./desk.js";
+import { keys, position } from "./desk.js";
+import { Listen } from "./listen.js";
 import { csv } from "./table.js";
 import { el, grouped, say, svg } from "./words.js";
 
@@ -11,7 +12,10 @@ function start(proof) {
   document.getElementById("summary").textContent = `${grouped(proof.rows.length)} comparisons, ${failures ? `${failures} differ` : "no difference"}. Largest residual ${typeof worst === "string" ? "−∞: bit-exact" : `${dbfs(worst)} dBFS`}.`;
   dots(proof.clips);
   residuals(proof.residuals);
+  if (proof.stems) stems(proof.stems);
+  if (proof.overs?.length) overs(proof.overs);
   table(proof.rows);
+  hear(proof.residuals.filter(r => r.path));
   keys({ d: () => document.getElementById("download").click() });
 }
 function dbfs(value) { return typeof value === "string" ? "−∞" : `${value < 0 ? "−" : ""}${Math.abs(value).toFixed(1)}`; }
@@ -31,6 +35,38 @@ function dots(clips) {
     chart.append(svg("line", { x1: x, x2: x, y1: middle, y2: Y(clip.offset), stroke: "var(--flag)" }), svg("path", { d: `M${x} ${Y(clip.offset) - 5}l5 9h-10z`, fill: "var(--flag)" }));
     if (x > free) { chart.append(svg("text", { x: x + 8, y: Y(clip.offset) + 4, fill: "var(--flag)" }, `${clip.name}, ${clip.offset < 0 ? "−" : "+"}${grouped(Math.abs(clip.offset))}`)); free = x + 200; }
   });
+}
+
+// From the place in the position line: a file as it was meant, as it was found, and what lies between.
+function hear(files) {
+  const heard = document.getElementById("heard"), buttons = [...document.querySelectorAll("[data-hear]")], start = Number(box.dataset.start);
+  heard.append(...files.map(f => el("option", { value: f.path }, f.name)));
+  let what = null, from = 0;
+  const listening = new Listen(seconds => { for (const b of buttons) b.setAttribute("aria-pressed", listening.on && b.dataset.hear === what); });
+  box.listening = listening;
+  for (const button of buttons) button.addEventListener("click", () => {
+    what = button.dataset.hear; from = Math.max(0, position.sample - start);
+    listening.toggle(`/builds/${box.dataset.build}/listen?path=${encodeURIComponent(heard.value)}&what=${what}&from=${from}`);
+  });
+  heard.addEventListener("change", () => listening.on && listening.stop());
+  keys({ a: () => listening.on && listening.stop() });
+}
+
+// What is left of the stems: a bar a second, the bound as a line.
+function stems(sum) {
+  const box = document.getElementById("stems"), chart = document.getElementById("stem-sum"), W = 352, H = 84, X = i => 34 + i / sum.perSecondDb.length * (W - 40), Y = v => 6 + Math.min(160, Math.max(0, -v)) / 160 * (H - 14);
+  box.hidden = false;
+  chart.setAttribute("viewBox", `0 0 ${W} ${H}`); chart.style.height = `${H}px`;
+  for (const v of [0, -60, -120]) chart.append(svg("line", { x1: 34, x2: W, y1: Y(v), y2: Y(v), stroke: `var(--${v === -120 ? "ink" : "rule-2"})` }), svg("text", { x: 30, y: Y(v) + 4, "text-anchor": "end" }, v ? `−${-v}` : "0"));
+  sum.perSecondDb.forEach((db, i) => { if (typeof db === "string") return; chart.append(svg("rect", { x: X(i), y: Y(db), width: Math.max(1, X(1) - X(0) - 1), height: Math.max(1, Y(-160) - Y(db)), fill: `var(--${db <= sum.boundDb ? "ink-2" : "flag"})` })); });
+  const why = sum.bent.map(b => `${b.effect} on ${b.track}`).join(", ");
+  document.getElementById("stem-words").textContent = `At most ${dbfs(sum.worstDb)} dBFS. ${why ? `Not linear, so they do not sum: ${why}.` : sum.clipped ? "The mix is held at full scale, so they do not sum there." : "They sum to the mix."}`;
+  document.getElementById("before-master").hidden = !sum.masterBends;
+}
+function overs(files) {
+  document.getElementById("overs").hidden = false;
+  const worst = files.reduce((a, b) => b.peakDb > a.peakDb ? b : a);
+  document.getElementById("over-words").replaceChildren(el("i", { class: "pennant" }), `${files.length} ${files.length === 1 ? "file is" : "files are"} held at full scale; ${worst.path.split("/").pop()} by ${worst.peakDb.toFixed(1)} dB.`);
 }
 
 function residuals(list) {

@@ -3,6 +3,7 @@ import { keys, position, transfer } from "./desk.js";
 import { Chart, C, N, TOP } from "./chart.js";
 import { Clock } from "./clock.js";
 import { Peaks } from "./peaks.js";
+import { Listen } from "./listen.js";
 import { MapSheet } from "./map.js";
 import { clipFacts, markerFacts, noteFacts, trackFacts } from "./facts.js";
 import { el, grouped } from "./words.js";
@@ -113,7 +114,20 @@ async function start() {
     select({ track: currentTrack, clip: -1, [what]: next }); chart.show(start); position.set(start);
   };
   const trackStep = by => { const t = Math.min(survey.tracks.length - 1, Math.max(0, currentTrack + by)); select({ track: t, clip: -1 }); chart.showTrack(t); };
+  let heardFrom = 0;
+  const listening = new Listen(seconds => {
+    chart.playing = seconds === null ? null : heardFrom + seconds * survey.rate;
+    if (seconds !== null && (chart.x(chart.playing) > canvas.clientWidth || chart.x(chart.playing) < 0)) chart.from = chart.playing - canvas.clientWidth * chart.perPixel * .05;
+    for (const id of ["listen", "listen-track"]) document.getElementById(id).setAttribute("aria-pressed", listening?.on && (id === "listen-track") === alone);
+    chart.draw();
+  });
+  let alone = false;
+  const listen = track => { if (listening.on) { listening.stop(); return; } heardFrom = position.sample; alone = track !== null; listening.play(`/transfers/${transfer}/listen?from=${heardFrom}${track === null ? "" : `&track=${encodeURIComponent(track)}`}`); };
+  canvas.listening = listening;
+  document.getElementById("listen").addEventListener("click", () => listen(null));
+  document.getElementById("listen-track").addEventListener("click", () => listen(survey.tracks[currentTrack].id));
   keys({
+    a: () => listen(null), o: () => listen(survey.tracks[currentTrack].id),
     ArrowLeft: () => position.set(position.sample - step()), ArrowRight: () => position.set(position.sample + step()),
     "Shift ArrowLeft": () => chart.pan(-canvas.clientWidth * .8), "Shift ArrowRight": () => chart.pan(canvas.clientWidth * .8),
     ArrowUp: () => trackStep(-1), ArrowDown: () => trackStep(1), "[": () => clipStep(-1), "]": () => clipStep(1),

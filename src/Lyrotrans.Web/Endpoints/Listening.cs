@@ -1,0 +1,122 @@
+using Lyrotrans.Audio.Instruments;
+using Lyrotrans.Audio.Mix;
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Routing;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Storage;
+using Lyrotrans.Storage.Model;
+using Lyrotrans.Storage.Store;
+using Lyrotrans.Web.Desks;
+using Lyrotrans.Web.Jobs;
+using Lyrotrans.Web.Listening;
+using Lyrotrans.Workflow.Build.Prints;
+using Lyrotrans.Workflow.Proving;
+using Lyrotrans.Workflow.Sounds;
+using Microsoft.AspNetCore.Http.Features;
+using Microsoft.EntityFrameworkCore;
+
+namespace Lyrotrans.Web.Endpoints;
+
+/// <summary>Sound to listen to, streamed as it is made: the session from any place, a file of a package, and what was meant, found and between them.</summary>
+public static class ListeningEndpoints
+{
+    /// <summary>Seconds before the place from which effects and keys are heard.</summary>
+    private const int RunInSeconds = 3;
+
+    public static void MapListening(this WebApplication app)
+    {
+        app.MapGet("/transfers/{id:guid}/listen", SessionAsync);
+        app.MapGet("/builds/{id:guid}/listen", FileAsync);
+    }
+
+    /// <summary>The mix of what is active, or one track through its effects, from a session sample on.</summary>
+    private static async Task<IResult> SessionAsync(Guid id, long from, string? track, HttpContext context, DeskLoader desks, MediaStore store, CancellationToken stop)
+    {
+        if (await desks.OpenAsync(context.User, id, stop) is not { } desk || desk.IsEmpty)
+        {
+            return Results.NotFound();
+        }
+
+        var session = desk.Session;
+        var paths = SignalPaths.Of(session);
+        var target = track is null ? paths.Master : session.Tracks.FirstOrDefault(t => t.Id == track && t.Kind != TrackKind.Picture);
+        if (target is null || paths.Circle is not null)
+        {
+            return Results.Problem(paths.Circle is null ? "There is no such track." : $"These tracks feed each other in a circle, so there is nothing to listen to: {paths.Circle}.", statusCode: StatusCodes.Status400BadRequest);
+        }
+
+        var sounding = target.Kind is TrackKind.Audio or TrackKind.Notes
+            ? new HashSet<string> { target.Id }
+            : session.Tracks.Where(t => t.State == TrackState.Active && t.Kind is TrackKind.Audio or TrackKind.Notes).Select(t => t.Id).ToHashSet();
+        from = Math.Clamp(from, 0, session.EndSample);
+        return Made(
+            context,
+            output =>
+                {
+                    using var opener = new MediaOpener(new StoredMedia(store, store.Scratch), session.Rate, stop);
+                    using var render = new MixRender(
+                        session, target, track is null ? MixPoint.AfterPan : MixPoint.AfterEffects, sounding, new MixSounds(opener, new SoundFontSounds(RunInSeconds)), from, session.Rate.SamplesIn(RunInSeconds).RoundToEven());
+                    var frames = session.EndSample + session.Rate.SamplesIn(RunInSeconds).RoundToEven() - from;
+                    ListeningStream.Write(output, session.Rate, render.Channels, frames, (at, count, into) => render.Read(from + at, count, into), stop);
+                },
+            stop);
+    }
+
+    /// <summary>Sound that is made while it is sent, on a thread of its own.</summary>
+    private static IResult Made(HttpContext context, Action<Stream> make, CancellationToken stop)
+    {
+        // The engine writes as it goes; nothing else waits on this thread.
+        context.Features.Get<IHttpBodyControlFeature>()!.AllowSynchronousIO = true;
+        return Results.Stream(output => Task.Run(() => make(output), stop), "audio/wav");
+    }
+
+    /// <summary>A sound file of a package, as it was found, as it was meant, or what is left between, raised so that it can be heard.</summary>
+    private static async Task<IResult> FileAsync(
+        Guid id, string path, string? what, long? from, HttpContext context, DeskLoader desks, LyroContext database, MediaStore store, Settings settings, CancellationToken stop)
+    {
+        var build = await database.Builds.AsNoTracking().SingleOrDefaultAsync(b => b.Id == id, stop);
+        if (build is not { State: WorkState.Done } || await desks.OpenAsync(context.User, build.TransferId, stop) is null || !File.Exists(BuildJob.PackagePath(settings, id)))
+        {
+            return Results.NotFound();
+        }
+
+        var revision = await database.Revisions.AsNoTracking().SingleAsync(r => r.TransferId == build.TransferId && r.Number == build.Revision, stop);
+        var session = desks.SessionOf(revision.SessionSha);
+        var plan = DeliveryPlan.Make(session, desks.PreparationOf(revision.PreparationSha), desks.Sounds(session));
+        if (plan.Files.FirstOrDefault(f => f.Path == path && f.IsSound) is not { } file)
+        {
+            return Results.NotFound();
+        }
+
+        return Made(context, output => Compared(output, BuildJob.PackagePath(settings, id), plan, file, what ?? "found", from ?? 0, store, stop), stop);
+    }
+
+    private static void Compared(Stream output, string zip, DeliveryPlan plan, PlannedFile file, string what, long from, MediaStore store, CancellationToken stop)
+    {
+        var media = new StoredMedia(store, store.Scratch);
+        using var opener = new MediaOpener(media, plan.Session.Rate, stop);
+        using var notes = new NoteSoundFiles(new SoundFontSounds(), media.Scratch);
+        using var package = PackageReader.Open(zip, Path.GetFileName(zip));
+        using var found = what == "meant" ? null : FoundSound.Open(package, file, media.Scratch, stop);
+        using var meant = what == "found" ? null : new Printing(plan, opener, notes).Open(file, package.Manifest.LoweredDb);
+        from = Math.Clamp(from, 0, file.Frames);
+        var other = Printing.Planar(file.Channels);
+        ListeningStream.Write(output, plan.Session.Rate, file.Channels, file.Frames - from, (at, count, into) =>
+        {
+            found?.Sound.Source.Read(from + at, count, into);
+            if (meant is null)
+            {
+                return;
+            }
+
+            meant.Read(from + at, count, found is null ? into : other);
+            for (var c = 0; found is not null && c < into.Length; c++)
+            {
+                for (var i = 0; i < count; i++)
+                {
+                    into[c][i] = (into[c][i] - other[c][i]) * ListeningStream.Raised;
+                }
+            }
+        }, stop);
+    }
+}

@@ -1,0 +1,49 @@
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Storage;
+using Lyrotrans.Storage.Model;
+using Lyrotrans.Storage.Revisions;
+using Lyrotrans.Storage.Store;
+using Lyrotrans.Web.Desks;
+using Lyrotrans.Web.Jobs;
+using Lyrotrans.Workflow.Sounds;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
+
+namespace Lyrotrans.Web.Pages.Transfers;
+
+/// <summary>The levels of a session's media, or of the sound files of a package: what is out of line first.</summary>
+public sealed class LevelsModel(DeskLoader desks, LyroContext database, RevisionLog revisions, MediaStore store, Settings settings) : DeskPage(desks, database, revisions)
+{
+    public override string StageName => OfPackage ? "Build" : "Survey";
+
+    public override IReadOnlyList<(string Key, string Does)> Keys => [];
+
+    public bool OfPackage { get; private set; }
+
+    public IReadOnlyList<(string Name, SoundLevels Levels)> Rows { get; private set; } = [];
+
+    public int Out => Rows.Count(r => r.Levels.Marks.Count > 0);
+
+    public async Task<IActionResult> OnGetAsync(Guid? build, CancellationToken stop)
+    {
+        OfPackage = build is not null;
+        if (build is null)
+        {
+            var names = Desk.Session.Media.ToDictionary(m => m.Id, m => m.FileName[(m.FileName.LastIndexOf('/') + 1)..]);
+            var levels = await Task.Run(() => LevelFiles.OfMedia(Desk.Session, store, stop), stop);
+            Rows = Sorted(levels.Select(l => (names[l.Key], l.Value)));
+            return Page();
+        }
+
+        var found = await Database.Builds.AsNoTracking().AnyAsync(b => b.Id == build && b.TransferId == Desk.Id && b.State == WorkState.Done, stop);
+        if (!found || !System.IO.File.Exists(BuildJob.LevelsPath(settings, build.Value)))
+        {
+            return NotFound();
+        }
+
+        Rows = Sorted(LevelFiles.Read(BuildJob.LevelsPath(settings, build.Value)).Select(l => (l.Key[(l.Key.IndexOf('/', StringComparison.Ordinal) + 1)..], l.Value)));
+        return Page();
+    }
+
+    private static List<(string Name, SoundLevels Levels)> Sorted(IEnumerable<(string Name, SoundLevels Levels)> rows) => rows.OrderBy(r => r.Levels.Marks.Count == 0).ThenBy(r => r.Name, StringComparer.OrdinalIgnoreCase).ToList();
+}

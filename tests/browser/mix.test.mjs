@@ -1,0 +1,121 @@
+// Every kind of print from the real screens: treatments, stems, guide mix, copies; the sum of the stems; listening.
+import { test, before, after } from "node:test";
+import assert from "node:assert/strict";
+import { address, begin, demoFiles, drop, files, makesRevision, open, passes, signIn, waitForRevision } from "./desk.mjs";
+import { join } from "node:path";
+
+const look = async (page, name) => { if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/${name}.png` }); };
+let context, page, problems, transfer;
+before(async () => {
+  ({ context, page, problems } = await open());
+  await signIn(page);
+  transfer = await begin(page, "Every print");
+  const folder = join(demoFiles(), "session");
+  await drop(page, files(folder), folder);
+  await waitForRevision(page, 1);
+});
+after(async () => { await context.close(); });
+
+const treat = (track, words) => makesRevision(page, () => page.locator(`#rows tr[data-track="${track}"] select[name=treatment]`).selectOption({ label: words }));
+const choose = (name, value) => makesRevision(page, () => page.locator(`#mix select[name=${name}]`).selectOption(value));
+const check = name => makesRevision(page, () => page.locator(`#mix input[name=${name}]`).check());
+
+test("tracks are printed through effects and as mixed, returns wet, notes with a stand-in; stems have names", async () => {
+  await page.goto(`${transfer}/prepare`);
+  await treat("double-bass", "print through");
+  await treat("cello", "print as mixed");
+  await treat("long-hall", "print through");
+  await treat("celesta", "notes and print");
+  await check("Stems");
+  await check("Guide");
+  await choose("Copies", "GuideMix");
+  await makesRevision(page, () => page.locator('#rows tr[data-track="array"] select[name=channels]').selectOption("Separate"));
+  const stem = page.locator('#rows tr[data-track="narrator"] input[name=group]');
+  await makesRevision(page, async () => { await stem.fill("Voice"); await stem.press("Tab"); });
+  assert.equal(await page.locator('#rows tr[data-track="cello"] input[name=group]').getAttribute("placeholder"), "Strings");
+  await choose("PanLaw", "Minus6");
+  assert.equal(await page.locator("#mix select[name=PanLaw]").inputValue(), "Minus6");
+  await makesRevision(page, () => page.locator("select[name=toChosen]").selectOption("true"));
+  const end = page.locator("input[name=chosenEnd]");
+  await makesRevision(page, async () => { await end.fill("400000"); await end.press("Tab"); });
+  assert.match((await page.locator("#arrive").innerText()).replaceAll("\u202f", " "), /400 000/);
+  await makesRevision(page, () => page.locator("select[name=toChosen]").selectOption("false"));
+  await look(page, "mix-prepare");
+  await page.goto(`${transfer}/build`);
+  const planned = await page.locator("#planned").innerText();
+  for (const name of [/stems\//, /01_.*\.wav/, /guide_mix\.wav/, /guide_mix\.ogg/, /Celesta_stand-in\.wav/, /Array_4\.wav/, /Long_hall\.wav/]) assert.match(planned, name);
+  assert.match(await page.locator("#carry thead").innerText(), /mix/);
+  await look(page, "mix-build");
+});
+
+test("the master's limiter is said to bend the sum; before it the stems sum and the proof passes", async () => {
+  await page.goto(`${transfer}/prepare`);
+  await choose("Master", "Through");
+  assert.match(await page.locator("#bent").innerText(), /limiter on Master is not linear[^]*before the master they do/);
+  await look(page, "mix-bent");
+  await choose("Overs", "Lower");
+  await passes(page, transfer);
+  await page.goto(`${transfer}/proof`);
+  await page.waitForSelector("#stem-sum rect, #stem-words:not(:empty)");
+  assert.match(await page.locator("#stem-words").innerText(), /Not linear[^]*limiter on Master/);
+  await look(page, "mix-proof");
+  await page.locator("#before-master button").click();
+  await page.waitForURL(/\/build$/);
+  await passes(page, transfer);
+  await page.goto(`${transfer}/proof`);
+  await page.waitForSelector("#stem-words:not(:empty)");
+  const words = await page.locator("#stem-words").innerText();
+  assert.match(words, /They sum to the mix/);
+  assert.ok(Number(words.match(/At most −([\d.]+) dBFS/)[1]) > 120, words);
+  assert.equal(await page.locator("#before-master").isVisible(), false);
+});
+
+test("a place of the timeline, a track alone, and meant, found and difference are heard", async () => {
+  // What is streamed is a WAVE file whose first samples come at once.
+  const id = transfer.split("/").at(-1);
+  for (const query of ["from=100000", "from=100000&track=cello", "from=0&track=celesta"]) {
+    const answer = await page.request.get(`${address}/transfers/${id}/listen?${query}`), body = await answer.body();
+    assert.equal(answer.status(), 200);
+    assert.equal(body.subarray(0, 4).toString(), "RIFF");
+    assert.ok(body.length > 48000 && body.subarray(44, 200000).some(b => b !== 0), query);
+  }
+  await page.goto(`${transfer}/survey`);
+  await page.waitForSelector("#chart[data-ready]");
+  await page.keyboard.press("a");
+  await page.waitForFunction(() => document.getElementById("chart").listening.sound.currentTime > 0.1);
+  const wait = await page.evaluate(() => document.getElementById("chart").listening.firstSound);
+  assert.ok(wait < 5000, `${wait} ms`);
+  assert.equal(await page.locator("#listen").getAttribute("aria-pressed"), "true");
+  assert.ok(await page.evaluate(() => document.getElementById("chart").chart.playing) > 0);
+  console.log(`# first sound after ${Math.round(wait)} ms`);
+  await look(page, "mix-survey");
+  await page.keyboard.press("a");
+  assert.equal(await page.locator("#listen").getAttribute("aria-pressed"), "false");
+  await page.goto(`${transfer}/proof`);
+  await page.waitForFunction(() => document.querySelectorAll("#heard option").length > 20);
+  for (const what of ["meant", "found", "difference"]) {
+    await page.locator(`[data-hear=${what}]`).click();
+    await page.waitForFunction(() => document.getElementById("proof").listening.sound.currentTime > 0.05);
+    assert.equal(await page.locator(`[data-hear=${what}]`).getAttribute("aria-pressed"), "true");
+  }
+  await page.keyboard.press("a");
+  assert.equal((await page.request.get(`${address}/transfers/${id}/listen?from=0&track=nobody`)).status(), 400);
+  assert.deepEqual(problems, []);
+});
+
+test("levels of media and of built files stand in a table that sorts, with what is out of line marked", async () => {
+  await page.goto(`${transfer}/survey`);
+  await page.click("#levels-of");
+  await page.waitForSelector("#levels tbody tr");
+  const media = await page.locator("#levels").innerText();
+  assert.match(media, /guide-piano\.wav[^]*same in both channels/);
+  await page.locator("#levels thead button", { hasText: "true peak" }).click();
+  const peaks = (await page.locator("#levels tbody tr td:nth-child(3)").allInnerTexts()).map(t => Number(t.replace("−", "-")));
+  assert.deepEqual(peaks, [...peaks].sort((a, b) => a - b));
+  await look(page, "mix-levels");
+  await page.goto(`${transfer}/build`);
+  await page.click("#levels-of");
+  await page.waitForSelector("#levels tbody tr");
+  assert.match(await page.locator("#levels").innerText(), /guide_mix\.wav/);
+  assert.deepEqual(problems, []);
+});
