@@ -20,7 +20,7 @@ public sealed class BuildJob(LyroContext database, MediaStore store, DeskLoader 
     public async Task RunAsync(Guid buildId)
     {
         var build = await database.Builds.SingleAsync(b => b.Id == buildId);
-        await runner.RunAsync(database.Builds, build, "stopped; no package was left", pulse => BuildAsync(build, pulse));
+        await runner.RunAsync(database.Builds, build, "stopped; no package was left", pulse => BuildOrLeaveNothingAsync(build, pulse));
         build.FinishedAt ??= DateTimeOffset.UtcNow;
         await database.SaveChangesAsync();
     }
@@ -33,6 +33,25 @@ public sealed class BuildJob(LyroContext database, MediaStore store, DeskLoader 
 
     /// <summary>Where the levels of a build's sound files lie.</summary>
     public static string LevelsPath(Settings settings, Guid build) => Path.Combine(settings.PackageFolder, $"{build:N}.levels.json");
+
+    /// <summary>A package that was not proved to the end is not kept: what is stopped in the proof leaves as little as what is stopped before it.</summary>
+    private async Task BuildOrLeaveNothingAsync(PackageBuild build, JobPulse pulse)
+    {
+        try
+        {
+            await BuildAsync(build, pulse);
+        }
+        catch
+        {
+            foreach (var path in new[] { PackagePath(settings, build.Id), ProofPath(settings, build.Id), LevelsPath(settings, build.Id) })
+            {
+                File.Delete(path);
+            }
+
+            (build.FileName, build.Bytes, build.Sha256) = (null, 0, null);
+            throw;
+        }
+    }
 
     private async Task BuildAsync(PackageBuild build, JobPulse pulse)
     {
