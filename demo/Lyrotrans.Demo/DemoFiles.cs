@@ -3,6 +3,7 @@ using Lyrotrans.Audio.Render;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Wave;
@@ -15,7 +16,7 @@ namespace Lyrotrans.Demo;
 /// <summary>Writes the demo in the forms that the application takes in.</summary>
 public static class DemoFiles
 {
-    /// <summary>Writes <c>session/</c> (open session document with its media) <c>stamped/</c> (time-stamped files and a MIDI file), <c>aaf-linked/</c>, <c>aaf-embedded/</c>, <c>omf/</c> and <c>otio/</c>.</summary>
+    /// <summary>Writes <c>session/</c> (open session document with its media) <c>stamped/</c> (time-stamped files and a MIDI file), <c>aaf-linked/</c>, <c>aaf-embedded/</c>, <c>omf/</c>, <c>otio/</c>, <c>bells/</c> and <c>late/</c>.</summary>
     public static Session Write(string folder, double scale = 1)
     {
         var home = Path.Combine(folder, "session");
@@ -27,6 +28,7 @@ public static class DemoFiles
         File.Delete(Path.Combine(home, "media", "choir.wav"));
         WriteStamped(session, home, Path.Combine(folder, "stamped"));
         WriteBells(Path.Combine(folder, "bells"), scale);
+        WriteLate(session, home, Path.Combine(folder, "late"));
         WriteClips(folder, "aaf-linked/Orrery_Suite.aaf", new ClipChoices { Media = ClipMediaForm.BesideWave, MonoOnly = false });
         WriteClips(folder, "aaf-embedded/Orrery_Suite.aaf", new ClipChoices { Trimmed = true });
         WriteClips(folder, "omf/Orrery_Suite.omf", new ClipChoices { File = ClipFileForm.Omf, Trimmed = true });
@@ -60,6 +62,21 @@ public static class DemoFiles
         }
 
         File.WriteAllBytes(Path.Combine(folder, "Orrery.mid"), SmfWriter.Write(MidiExport.Make(session, 0, new MidiChoices(), session.Tracks.Where(t => t.Kind == TrackKind.Notes))));
+    }
+
+    /// <summary>A spot microphone that came late, by another recorder: its header says 44.1 kHz, and it was recorded at the session's rate.</summary>
+    private static void WriteLate(Session session, string home, string folder)
+    {
+        Directory.CreateDirectory(folder);
+        using var opener = new MediaOpener(new FolderMedia(home, folder), session.Rate, CancellationToken.None);
+        var cello = session.Tracks.First(t => t.Id == "cello");
+        var (start, end) = (cello.Sounding!.Clips[0].Start, cello.Sounding.Clips.Max(c => c.End));
+        var layout = new PcmLayout(SampleEncoding.Integer24, false, cello.Channels, SampleRate.Hz44100, 0, end - start);
+        using var render = new TrackRender(session, cello, opener);
+        using var output = File.Create(Path.Combine(folder, "cello-spot.wav"));
+        output.Write(WaveWriter.Head(layout, new BroadcastExtension(
+            "Cello spot", "Quillfeather Hall", session.TimecodeScale.TimeReference(start, session.Rate), "2026-03-21", "10:00:00", CodingHistory: "A=PCM,F=48000,W=24,M=mono\r\n")));
+        WriteBlocks(render, layout, start, output);
     }
 
     private static void WriteBlocks(TrackRender render, PcmLayout layout, long start, Stream output)

@@ -1,3 +1,4 @@
+using CsCheck;
 using Lyrotrans.Audio.Analysis;
 using Lyrotrans.Audio.Pcm;
 using Lyrotrans.Core.Sound;
@@ -11,14 +12,8 @@ public class LevelTests
 
     private static SoundLevels Measure(params double[][] sound)
     {
-        using var meter = new LevelMeter(sound.Length, SampleRate.Hz48000);
-        for (var at = 0; at < sound[0].Length; at += 5000)
-        {
-            var count = Math.Min(5000, sound[0].Length - at);
-            meter.Take([.. sound.Select(c => c[at..(at + count)])], count);
-        }
-
-        return meter.Result();
+        using var source = new ArraySource(sound, SampleRate.Hz48000);
+        return SoundAnalysis.Measure(source, CancellationToken.None).Levels;
     }
 
     [Theory]
@@ -35,16 +30,45 @@ public class LevelTests
         Assert.True(levels.IsMonoInStereo);
     }
 
-    [Fact]
-    public void A_peak_between_samples_is_found()
+    [Theory]
+    [InlineData(4, 0, 0.5, -6)]
+    [InlineData(4, 45, 0.5, -6)]
+    [InlineData(6, 60, 0.5, -6)]
+    [InlineData(8, 67.5, 0.5, -6)]
+    [InlineData(4, 45, 1.41, 3)]
+    public void The_true_peak_of_the_test_signals_is_theirs(int periodSamples, double degrees, double amplitude, double peakDb)
     {
-        // A quarter of the rate, 45° off: samples lie at 0.707 of the crest (EBU Tech 3341, case 17 and on).
-        var sound = Enumerable.Range(0, Rate).Select(i => 0.99 * Math.Sin((Math.PI / 2 * i) + (Math.PI / 4))).ToArray();
-        var levels = Measure(sound);
-        Assert.Equal(-3.1, levels.PeakDb, 0.05);
-        Assert.Equal(-0.09, levels.TruePeakDb, 0.3);
+        // EBU Tech 3341, cases 15 to 19: at most 0.2 dB above and 0.4 dB below.
+        var levels = Measure(FadedSine(1.0 / periodSamples, degrees, amplitude, Rate));
+        Assert.InRange(levels.TruePeakDb, peakDb - 0.4, peakDb + 0.2);
         Assert.Null(levels.Correlation);
     }
+
+    [Fact]
+    public void A_true_peak_is_found_wherever_it_lies_and_is_never_below_the_samples() => Gen.Select(Gen.Double[0.001, 0.4], Gen.Double[0, 360], Gen.Double[0.01, 2], Gen.Int[0, 3]).Sample(
+        (frequency, degrees, amplitude, loudAt) =>
+        {
+            // Loud in one of four places, so that quiet stretches are passed over before and after it.
+            var sound = Enumerable.Range(0, 4).SelectMany(part => FadedSine(frequency, degrees, part == loudAt ? amplitude : amplitude / 5, 4000)).ToArray();
+            var levels = Measure(sound);
+
+            // Four values a sample lie at most an eighth of a sample off the crest.
+            var lowest = Decibels.FromRatio(amplitude * Math.Cos(Math.PI * frequency / 4));
+            return levels.TruePeakDb >= lowest - 0.1 && levels.TruePeakDb <= Decibels.FromRatio(amplitude) + 0.1 && levels.TruePeakDb >= levels.PeakDb;
+        },
+        iter: 200);
+
+    [Fact]
+    public void A_peak_after_the_last_sample_is_found()
+    {
+        var sound = new double[1000];
+        (sound[^2], sound[^1]) = (0.5, 0.5);
+        var levels = Measure(sound);
+        Assert.InRange(levels.TruePeakDb, Decibels.FromRatio(0.62), Decibels.FromRatio(0.64));
+    }
+
+    private static double[] FadedSine(double cyclesPerSample, double degrees, double amplitude, int count) => Enumerable.Range(0, count)
+        .Select(i => amplitude * Math.Min(1, Math.Min(i, count - 1 - i) / 500.0) * Math.Sin((2 * Math.PI * cyclesPerSample * i) + (degrees * Math.PI / 180))).ToArray();
 
     [Fact]
     public void What_is_out_of_line_is_named()

@@ -17,7 +17,7 @@ public class DeliveryTests
         var session = Of(Track("a", Clip("1", 1000, 400_000)));
         var preparation = Preparation.Default(session) with { Tail = 50 };
         Assert.Equal(new DeliveryRange(0, 401_050), DeliveryRange.Of(session, preparation, s_unmeasured));
-        var quiet = new Dictionary<string, MediaSound> { ["m"] = new(0, 200_000, 0.5, false, 0) };
+        var quiet = new Dictionary<string, MediaSound> { ["m"] = new(0, 200_000, 0.5, null, 0) };
         Assert.Equal(new DeliveryRange(0, 201_050), DeliveryRange.Of(session, preparation, quiet));
     }
 

@@ -32,13 +32,14 @@ public class FlagTests
         Assert.Contains("past-end", Codes(Of(Track("a", Clip("1", 0, 480_001)))));
         Assert.Contains("short-handle", Codes(Of(Track("a", Clip("1", 0, 400_000, 100)))));
         Assert.DoesNotContain("short-handle", Codes(Of(Track("a", Clip("1", 0, 300_000, 48_000)))));
+        Assert.Contains("turned-track", Codes(Of(Track("a", Clip("1", 0, 480_000)) with { Inverted = true })));
         Assert.Contains("same-name", Codes(Of(Track("a", Clip("1", 0, 480_000)) with { Id = "x" }, Track("A"))));
         Assert.Contains("refused-name", Codes(Of(Track("a?", Clip("1", 0, 480_000)))));
         Assert.Contains("before-bar-1", Codes(Of(Track("a", Clip("1", 0, 480_000))) with { Bar1Sample = 10 }));
         Assert.Contains("empty-end", Codes(Of(Track("a", Clip("1", 0, 480_000))) with { Markers = [new Marker("m", "end", 9_000_000)] }));
-        Assert.Contains("clipped", Codes(Of(Track("a", Clip("1", 0, 480_000))), new MediaSound(0, 480_000, 1, false, 2)));
+        Assert.Contains("clipped", Codes(Of(Track("a", Clip("1", 0, 480_000))), new MediaSound(0, 480_000, 1, null, 2)));
         var stereo = Of(Track("a", Clip("1", 0, 480_000) with { ChannelMap = [0, 1] }) with { Channels = 2 }) with { Media = [Media(channels: 2)] };
-        Assert.Contains("equal-channels", Codes(stereo, new MediaSound(0, 480_000, 0.5, true, 0)));
+        Assert.Contains("equal-channels", Codes(stereo, new MediaSound(0, 480_000, 0.5, double.NegativeInfinity, 0)));
         var empty = new Track { Id = "n", Name = "n", Kind = TrackKind.Notes, Parts = [new NotePart { Id = "p", Name = "p" }] };
         Assert.Contains("empty-part", Codes(Of(empty)));
     }

@@ -31,6 +31,22 @@ public class WaveTests
     });
 
     [Fact]
+    public void What_else_says_a_rate_is_told_where_it_says_another()
+    {
+        var layout = new PcmLayout(SampleEncoding.Integer24, false, 1, SampleRate.FromHz(44_100), 0, 10);
+        var bext = new BroadcastExtension("", "", 0, CodingHistory: "A=PCM,F=96000,W=24,M=mono\r\nA=PCM,F=48000,W=24,M=mono\r\n");
+        var ixml = Encoding.UTF8.GetBytes("<BWFXML><SPEED><FILE_SAMPLE_RATE>47952</FILE_SAMPLE_RATE></SPEED></BWFXML>");
+        var bytes = File(layout, WaveWriter.Head(layout, bext, [], ixml.ToValueArray()));
+        Assert.Equal([("its coding history", 48_000), ("its iXML", 47_952)], Read(bytes).RateWords.Select(w => (w.Says, w.Rate.HeaderHz)));
+
+        // The format's own count of bytes a second, four bytes on from the rate.
+        var rate = bytes.AsSpan().IndexOf("fmt "u8) + 12;
+        BinaryPrimitives.WriteInt32LittleEndian(bytes.AsSpan(rate + 4), 48_000 * 3);
+        Assert.Equal(48_000, Read(bytes).RateWords[0].Rate.HeaderHz);
+        Assert.Empty(Read(File(layout, WaveWriter.Head(layout, bext with { CodingHistory = "A=PCM,F=44100" }, [], Encoding.UTF8.GetBytes("<!DOCTYPE x [<!ENTITY e SYSTEM 'file:///x'>]><x>&e;</x>").ToValueArray()))).RateWords);
+    }
+
+    [Fact]
     public void Beyond_four_gigabytes_it_is_rf64_and_is_read_as_such()
     {
         var layout = new PcmLayout(SampleEncoding.Integer24, false, 2, SampleRate.Hz48000, 0, 1_000_000_000);

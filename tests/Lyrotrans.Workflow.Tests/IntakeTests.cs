@@ -9,6 +9,7 @@ using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Formats.Wave;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Packing;
+using Lyrotrans.Workflow.Proving;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Tests;
@@ -74,6 +75,57 @@ public sealed class IntakeTests(DemoSession demo) : IClassFixture<DemoSession>
         Assert.Equal(48_000, joined.Session.Tracks[4].Lanes[0].Clips[0].Length);
         Assert.Contains("no time stamp", joined.Placed["c.wav"].Reason);
         Assert.Empty(SessionRules.Check(joined.Session));
+    }
+
+    [Fact]
+    public void A_rate_in_doubt_is_said_and_a_declared_one_holds()
+    {
+        var items = new[] { Sound("a.wav", 480_000, null), Sound("b.wav", 480_000, null), Sound("c.wav", 480_000, null, null, "44100") };
+        var joined = Join(items);
+        var doubt = Assert.Single(joined.RateDoubts);
+        Assert.Equal(("c.wav", SampleRate.Hz48000), (doubt.Sound.Name, doubt.Likely));
+        Assert.Equal(522_449, joined.Session.Tracks[2].Lanes[0].Clips[0].Length);
+
+        var declared = Join(items[0], items[1], items[2] with { DeclaredRate = "48000" });
+        Assert.Empty(declared.RateDoubts);
+        Assert.Equal((SampleRate.Hz48000, 480_000L), (declared.Session.Media[2].Rate, declared.Session.Tracks[2].Lanes[0].Clips[0].Length));
+
+        var kept = Join(items[0], items[1], items[2] with { DeclaredRate = "44100" });
+        Assert.Empty(kept.RateDoubts);
+        Assert.Equal(joined.Session, kept.Session);
+        var again = IntakeState.FromJson(new IntakeState { Items = [items[2] with { DeclaredRate = "48000000/1001" }] }.ToJson());
+        Assert.Equal(47_952, again.Items[0].AsDeclared().Sound!.SampleRate.HeaderHz);
+    }
+
+    [Fact]
+    public void A_folder_with_a_lying_header_says_so_and_a_declared_rate_prints_every_sample()
+    {
+        var folder = Directory.CreateDirectory(Path.Combine(demo.Folder, $"{Guid.NewGuid():N}")).FullName;
+        var dice = new Random(5);
+        foreach (var (name, rate) in new[] { ("a.wav", 48_000), ("b.wav", 48_000), ("c.wav", 44_100) })
+        {
+            var bytes = Wave(96_000, rate: rate);
+            dice.NextBytes(bytes.AsSpan(^(96_000 * 3)..));
+            File.WriteAllBytes(Path.Combine(folder, name), bytes);
+        }
+
+        var loaded = SessionLoader.Load(folder, Path.Combine(demo.Folder, "scratch"));
+        Assert.Contains(loaded.Findings, f => f.StartsWith("c.wav may be 48", StringComparison.Ordinal));
+
+        // As it is declared by hand at Intake: the session says 48 kHz, the file on disk still says 44.1.
+        var session = loaded.Session with
+        {
+            Media = [.. loaded.Session.Media.Select(m => m with { Rate = SampleRate.Hz48000 })],
+            Tracks = [.. loaded.Session.Tracks.Select(t => t with { Lanes = [t.Lanes[0] with { Clips = [t.Lanes[0].Clips[0] with { Length = 96_000 }] }] })],
+        };
+        var declared = loaded with { Session = session };
+        var plan = demo.Plan(p => p with { Tail = 0 }, declared);
+        var zip = demo.Build(plan, declared);
+        Assert.True(demo.Prove(zip, plan, declared).Passed);
+        using var package = PackageReader.Open(zip, "p.zip");
+        var print = package.Read(plan.Files.Single(f => f.TrackId == session.Tracks[2].Id).Path);
+        Assert.Equal(48_000, WaveReader.Read(new MemoryStream(print), "c").Layout.Rate.HeaderHz);
+        Assert.True(print.AsSpan(^(96_000 * 3)..).SequenceEqual(File.ReadAllBytes(Path.Combine(folder, "c.wav")).AsSpan(^(96_000 * 3)..)));
     }
 
     [Fact]

@@ -5,6 +5,7 @@ using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Proof;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Demo;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Build.Prints;
 using Lyrotrans.Workflow.Proving;
@@ -15,22 +16,7 @@ namespace Lyrotrans.Workflow.Tests;
 /// <summary>Every kind of print of the demo, built, read back and proved.</summary>
 public class PrintTests(DemoSession demo) : IClassFixture<DemoSession>
 {
-    /// <summary>A preparation in which every kind of print is there at least once.</summary>
-    public static Preparation EveryKind(Preparation preparation, StemMaster master = StemMaster.Before) => preparation with
-    {
-        Mix = new MixChoices(Stems: true, master, Guide: true, ListeningCopies.GuideMix),
-        Tracks = preparation.Tracks.Select(c => c.TrackId switch
-        {
-            "double-bass" => c with { Treatment = Treatment.PrintThrough },
-            "cello" or "horn-close" => c with { Treatment = Treatment.PrintMixed },
-            "celesta" or "harp" => c with { Treatment = Treatment.NotesAndPrint },
-            "long-hall" or "echo-wall" => c with { Treatment = Treatment.PrintThrough },
-            "strings" => c with { Treatment = Treatment.PrintMixed },
-            "array" => c with { Channels = DeliveredChannels.Separate },
-            "narrator" => c with { Group = "Voice" },
-            _ => c,
-        }).ToValueArray(),
-    };
+    private static Preparation EveryKind(Preparation preparation, StemMaster master = StemMaster.Before) => AllPrinted.Of(preparation, master);
 
     [Theory]
     [InlineData(SoundContainer.Wav, SampleEncoding.Integer24)]
@@ -44,7 +30,7 @@ public class PrintTests(DemoSession demo) : IClassFixture<DemoSession>
         var report = demo.Prove(demo.Build(plan), plan);
         Assert.True(report.Passed, string.Join("\n", report.Rows.Where(r => !r.Passed).Take(10)));
         var kinds = plan.Files.Select(f => f.Kind).ToHashSet();
-        Assert.Superset(new HashSet<PlannedKind> { PlannedKind.FromZero, PlannedKind.Stem, PlannedKind.GuideMix, PlannedKind.ListeningCopy }, kinds);
+        Assert.Superset(new HashSet<PlannedKind> { PlannedKind.FromZero, PlannedKind.Click, PlannedKind.Stem, PlannedKind.GuideMix, PlannedKind.ListeningCopy }, kinds);
         Assert.Contains(plan.Files, f => f.Path.EndsWith("_stand-in" + DeliveryPlan.ExtensionOf(container), StringComparison.Ordinal));
         Assert.Equal(4, plan.Files.Count(f => f.TrackId == "array"));
         Assert.Empty(report.Stems!.Bent);
@@ -80,6 +66,31 @@ public class PrintTests(DemoSession demo) : IClassFixture<DemoSession>
         }
 
         Assert.True(Build(1).AsSpan().SequenceEqual(Build(4)));
+    }
+
+    [Fact]
+    public void A_print_turned_over_is_the_other_one_negated()
+    {
+        static Preparation Alone(Preparation p, bool turned) => p with
+        {
+            Encoding = SampleEncoding.Integer24,
+            Tracks = p.Tracks.Select(c => c.TrackId == "piano" ? c with { Turned = turned } : c with { Treatment = Treatment.HoldBack }).ToValueArray(),
+        };
+        var (plain, turned) = (demo.Plan(p => Alone(p, false)), demo.Plan(p => Alone(p, true)));
+        var path = demo.Build(turned);
+        Assert.True(demo.Prove(path, turned).Passed);
+        Assert.False(demo.Prove(path, plain).Passed);
+        using var opener = new MediaOpener(demo.Loaded.Media, plain.Session.Rate, CancellationToken.None);
+        using var notes = new NoteSoundFiles(new SoundFontSounds(), demo.Folder);
+        using var one = new Printing(plain, opener, notes).Open(plain.Files.Single(f => f.Kind == PlannedKind.FromZero));
+        using var two = new Printing(turned, opener, notes).Open(turned.Files.Single(f => f.Kind == PlannedKind.FromZero));
+        var (a, b) = (Printing.Planar(2), Printing.Planar(2));
+        one.Read(96_000, Printing.Block, a);
+        two.Read(96_000, Printing.Block, b);
+        Assert.Contains(a[0], v => v != 0);
+        Assert.Equal(a.SelectMany(c => c.Select(v => -v)), b.SelectMany(c => c));
+        using var package = PackageReader.Open(path, "p.zip");
+        Assert.Contains("polarity turned over", System.Text.Encoding.UTF8.GetString(package.Read($"{turned.Root}/Session_sheet.html")));
     }
 
     [Fact]

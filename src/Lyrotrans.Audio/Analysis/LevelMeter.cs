@@ -1,20 +1,18 @@
+using System.Numerics.Tensors;
 using Lyrotrans.Audio.Native;
-using Lyrotrans.Audio.Peaks;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
 
 namespace Lyrotrans.Audio.Analysis;
 
-/// <summary>Measures a sound as its samples go by, block after block; loudness and true peak by libebur128.</summary>
+/// <summary>Measures how loud a sound is, and how its channels lie to each other, as its samples go by; loudness by libebur128.</summary>
 public sealed class LevelMeter : IDisposable
 {
     private readonly int _channels;
-    private readonly SoundMeter _meter;
     private readonly double[] _sums;
+    private readonly TruePeakMeter[] _peaks;
     private double[] _frames = [];
     private nint _state;
-    private double _peak;
-    private double _side;
     private double _xy;
     private double _xx;
     private double _yy;
@@ -25,29 +23,19 @@ public sealed class LevelMeter : IDisposable
     public LevelMeter(int channels, SampleRate rate)
     {
         _channels = channels;
-        _meter = new SoundMeter(channels);
         _sums = new double[channels];
-        _state = NativeCall.Of("libebur128", Ebur128.Package, () => Ebur128.Init((uint)channels, (nuint)rate.HeaderHz, Ebur128.Everything));
+        _peaks = [.. Enumerable.Range(0, channels).Select(_ => new TruePeakMeter())];
+        _state = NativeCall.Of("libebur128", Ebur128.Package, () => Ebur128.Init((uint)channels, (nuint)rate.HeaderHz, Ebur128.Loudnesses));
     }
 
     public void Take(double[][] planar, int count)
     {
-        _meter.Take(planar, count);
         _count += count;
-        if (_frames.Length < count * _channels)
-        {
-            _frames = new double[count * _channels];
-        }
-
         for (var c = 0; c < _channels; c++)
         {
             var samples = planar[c].AsSpan(0, count);
-            for (var i = 0; i < samples.Length; i++)
-            {
-                _sums[c] += samples[i];
-                _peak = Math.Max(_peak, Math.Abs(samples[i]));
-                _frames[(i * _channels) + c] = samples[i];
-            }
+            _sums[c] += TensorPrimitives.Sum<double>(samples);
+            _peaks[c].Take(samples);
         }
 
         if (_channels > 1)
@@ -57,28 +45,29 @@ public sealed class LevelMeter : IDisposable
 
         if (_state != 0)
         {
-            _ = Ebur128.Add(_state, _frames.AsSpan(0, count * _channels), (nuint)count);
+            _ = Ebur128.Add(_state, Interleaved(planar, count), (nuint)count);
         }
     }
 
-    public SoundLevels Result()
+    /// <param name="sound">What was measured of the same samples beside this.</param>
+    public SoundLevels Result(MediaSound sound)
     {
-        var sound = _meter.Result(_count);
-        var (lufs, range, truePeak) = (double.NegativeInfinity, 0.0, _peak);
+        var (lufs, range) = (double.NegativeInfinity, 0.0);
         if (_state != 0)
         {
             _ = Ebur128.Loudness(_state, out lufs);
             _ = Ebur128.Range(_state, out range);
-            for (var c = 0; c < _channels; c++)
-            {
-                truePeak = Ebur128.TruePeak(_state, (uint)c, out var peak) == 0 ? Math.Max(truePeak, peak) : truePeak;
-            }
+        }
+
+        foreach (var peak in _peaks)
+        {
+            peak.End();
         }
 
         var offset = _sums.Max(s => Math.Abs(s)) / Math.Max(1, _count);
         return new SoundLevels(
-            Decibels.FromRatio(_peak), Decibels.FromRatio(truePeak), lufs, range, Decibels.FromRatio(offset), _channels > 1 && _xx > 0 && _yy > 0 ? _xy / Math.Sqrt(_xx * _yy) : null,
-            _channels > 1 ? Decibels.FromRatio(_side) : null, sound.ClippedRuns, sound.FirstSound, sound.EndOfSound);
+            Decibels.FromRatio(sound.Peak), Decibels.FromRatio(_peaks.Max(p => p.Peak)), lufs, range, Decibels.FromRatio(offset), _channels > 1 && _xx > 0 && _yy > 0 ? _xy / Math.Sqrt(_xx * _yy) : null,
+            sound.SideDb, sound.ClippedRuns, sound.FirstSound, sound.EndOfSound);
     }
 
     public void Dispose()
@@ -91,12 +80,27 @@ public sealed class LevelMeter : IDisposable
 
     private void Pair(ReadOnlySpan<double> left, ReadOnlySpan<double> right)
     {
-        for (var i = 0; i < left.Length; i++)
+        _xy += TensorPrimitives.Dot(left, right);
+        _xx += TensorPrimitives.Dot(left, left);
+        _yy += TensorPrimitives.Dot(right, right);
+    }
+
+    private ReadOnlySpan<double> Interleaved(double[][] planar, int count)
+    {
+        if (_channels == 1)
         {
-            _xy += left[i] * right[i];
-            _xx += left[i] * left[i];
-            _yy += right[i] * right[i];
-            _side = Math.Max(_side, Math.Abs(left[i] - right[i]));
+            return planar[0].AsSpan(0, count);
         }
+
+        _frames = _frames.Length < count * _channels ? new double[count * _channels] : _frames;
+        for (var c = 0; c < _channels; c++)
+        {
+            for (var i = 0; i < count; i++)
+            {
+                _frames[(i * _channels) + c] = planar[c][i];
+            }
+        }
+
+        return _frames.AsSpan(0, count * _channels);
     }
 }

@@ -1,3 +1,5 @@
+using Lyrotrans.Audio.Rates;
+
 namespace Lyrotrans.Audio.Effects;
 
 /// <summary>
@@ -75,22 +77,5 @@ public sealed class HalfBand
         return _line.AsSpan(0, past + block.Length);
     }
 
-    private static double Tap(int from, int reach)
-    {
-        var x = (double)from / (reach + 1);
-        return Math.Sin(Math.PI * from / 2) / (Math.PI * from) * Bessel(KaiserBeta * Math.Sqrt(1 - (x * x))) / Bessel(KaiserBeta);
-    }
-
-    // The modified Bessel function of the first kind, order zero, by its series.
-    private static double Bessel(double x)
-    {
-        var (sum, term) = (1.0, 1.0);
-        for (var k = 1; term > 1e-18 * sum; k++)
-        {
-            term *= x / (2 * k) * (x / (2 * k));
-            sum += term;
-        }
-
-        return sum;
-    }
+    private static double Tap(int from, int reach) => 0.5 * Kaiser.Sinc(from / 2.0, (reach + 1) / 2.0, KaiserBeta);
 }

@@ -1,3 +1,4 @@
+using System.Numerics.Tensors;
 namespace Lyrotrans.Audio.Mix;
 
 /// <summary>Makes one channel late by whole samples.</summary>
@@ -11,7 +12,7 @@ internal sealed class DelayLine(long delay)
     {
         if (_line.Length == 0)
         {
-            BlockMath.Add(from[..count], into);
+            TensorPrimitives.Add(from[..count], into[..count], into);
             return;
         }
 

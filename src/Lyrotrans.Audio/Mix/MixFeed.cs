@@ -1,3 +1,4 @@
+using System.Numerics.Tensors;
 using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 
@@ -42,7 +43,7 @@ internal sealed class MixFeed
             _level.Fill(start - from.Latency, count, _gains);
             for (var c = 0; c < sound.Length; c++)
             {
-                BlockMath.Multiply(sound[c].AsSpan(0, count), _gains, _levelled[c]);
+                TensorPrimitives.Multiply(sound[c].AsSpan(0, count), _gains.AsSpan(0, count), _levelled[c]);
             }
 
             sound = _levelled;

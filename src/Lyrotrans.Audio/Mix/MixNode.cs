@@ -1,3 +1,4 @@
+using System.Numerics.Tensors;
 using Lyrotrans.Audio.Effects;
 using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
@@ -102,7 +103,7 @@ internal sealed class MixNode : IDisposable
                 continue;
             }
 
-            BlockMath.Multiply(from.AsSpan(0, count), _gains, into);
+            TensorPrimitives.Multiply(from.AsSpan(0, count), _gains.AsSpan(0, count), into);
         }
     }
 

@@ -1,3 +1,4 @@
+using System.Numerics.Tensors;
 using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 
@@ -27,7 +28,8 @@ internal sealed class Panner(PanLaw law, int from, int to, double pan, Automatio
             {
                 if (_matrix[t][f] is var gain and not 0)
                 {
-                    BlockMath.AddScaled(samples[f].AsSpan(0, count), gain, into[t].AsSpan(0, count));
+                    var output = into[t].AsSpan(0, count);
+                    TensorPrimitives.MultiplyAdd(samples[f].AsSpan(0, count), gain, output, output);
                 }
             }
         }

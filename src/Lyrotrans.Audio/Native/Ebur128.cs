@@ -7,8 +7,8 @@ internal static partial class Ebur128
 {
     public const string Package = "libebur128-1";
 
-    /// <summary>Integrated loudness, loudness range and true peak.</summary>
-    public const int Everything = 63;
+    /// <summary>Integrated loudness and loudness range.</summary>
+    public const int Loudnesses = 15;
 
     private const string Library = "libebur128.so.1";
 
@@ -26,7 +26,4 @@ internal static partial class Ebur128
 
     [LibraryImport(Library, EntryPoint = "ebur128_loudness_range")]
     public static partial int Range(nint state, out double lu);
-
-    [LibraryImport(Library, EntryPoint = "ebur128_true_peak")]
-    public static partial int TruePeak(nint state, uint channel, out double peak);
 }

@@ -15,10 +15,10 @@ public sealed class PeakPyramid
     public const int Factor = 4;
     private const uint Magic = 0x314B504C;
     private const int HeaderBytes = 56;
-    private const int Block = FinestStretch * 256;
+    private const int SideMeasured = 2;
     private readonly short[][] _levels;
 
-    private PeakPyramid(int channels, long frames, short[][] levels, MediaSound sound)
+    internal PeakPyramid(int channels, long frames, short[][] levels, MediaSound sound)
     {
         Channels = channels;
         Frames = frames;
@@ -51,23 +51,9 @@ public sealed class PeakPyramid
 
     public static PeakPyramid Measure(ISampleSource source, CancellationToken stop)
     {
-        var channels = source.Channels;
-        var finest = new short[(int)((source.Length + FinestStretch - 1) / FinestStretch) * channels * 2];
-        var planar = Enumerable.Range(0, channels).Select(_ => new double[Block]).ToArray();
-        var meter = new SoundMeter(channels);
-        for (long at = 0; at < source.Length; at += Block)
-        {
-            stop.ThrowIfCancellationRequested();
-            var count = (int)Math.Min(Block, source.Length - at);
-            source.Read(at, count, planar);
-            meter.Take(planar, count);
-            for (var c = 0; c < channels; c++)
-            {
-                Fill(planar[c].AsSpan(0, count), finest, (int)(at / FinestStretch), c, channels);
-            }
-        }
-
-        return new PeakPyramid(channels, source.Length, Upwards(finest, channels), meter.Result(source.Length));
+        var builder = new PeakBuilder(source.Channels, source.Length);
+        source.Each(PeakBuilder.Block, builder.Take, stop);
+        return builder.Result();
     }
 
     public void Write(Stream output)
@@ -79,9 +65,10 @@ public sealed class PeakPyramid
         BinaryPrimitives.WriteInt64LittleEndian(head[16..], Sound.FirstSound);
         BinaryPrimitives.WriteInt64LittleEndian(head[24..], Sound.EndOfSound);
         BinaryPrimitives.WriteDoubleLittleEndian(head[32..], Sound.Peak);
-        BinaryPrimitives.WriteInt32LittleEndian(head[40..], Sound.ChannelsEqual ? 1 : 0);
+        BinaryPrimitives.WriteInt32LittleEndian(head[40..], SideMeasured);
         BinaryPrimitives.WriteInt32LittleEndian(head[44..], Sound.ClippedRuns);
         BinaryPrimitives.WriteInt32LittleEndian(head[48..], Levels);
+        BinaryPrimitives.WriteSingleLittleEndian(head[52..], (float)(Sound.SideDb ?? double.NaN));
         output.Write(head);
         foreach (var level in _levels)
         {
@@ -109,6 +96,14 @@ public sealed class PeakPyramid
         return new PeakPyramid(channels, frames, levels, sound);
     }
 
+    // Peak files of before the difference was measured say only whether channels are the same to the bit.
+    private static double? SideDb(ReadOnlySpan<byte> head) => BinaryPrimitives.ReadInt32LittleEndian(head[40..]) switch
+    {
+        SideMeasured => BinaryPrimitives.ReadSingleLittleEndian(head[52..]) is var side && float.IsNaN(side) ? null : side,
+        1 => double.NegativeInfinity,
+        _ => null,
+    };
+
     private static (int Channels, long Frames, MediaSound Sound, int Levels) ReadHead(Stream input, string file)
     {
         Span<byte> head = stackalloc byte[HeaderBytes];
@@ -119,62 +114,8 @@ public sealed class PeakPyramid
 
         var sound = new MediaSound(
             BinaryPrimitives.ReadInt64LittleEndian(head[16..]), BinaryPrimitives.ReadInt64LittleEndian(head[24..]),
-            BinaryPrimitives.ReadDoubleLittleEndian(head[32..]), BinaryPrimitives.ReadInt32LittleEndian(head[40..]) == 1,
+            BinaryPrimitives.ReadDoubleLittleEndian(head[32..]), SideDb(head),
             BinaryPrimitives.ReadInt32LittleEndian(head[44..]));
         return (BinaryPrimitives.ReadInt32LittleEndian(head[4..]), BinaryPrimitives.ReadInt64LittleEndian(head[8..]), sound, BinaryPrimitives.ReadInt32LittleEndian(head[48..]));
-    }
-
-    private static void Fill(ReadOnlySpan<double> samples, short[] level, int stretch, int channel, int channels)
-    {
-        for (var at = 0; at < samples.Length; at += FinestStretch, stretch++)
-        {
-            var piece = samples.Slice(at, Math.Min(FinestStretch, samples.Length - at));
-            var (low, high) = (piece[0], piece[0]);
-            foreach (var value in piece)
-            {
-                low = Math.Min(low, value);
-                high = Math.Max(high, value);
-            }
-
-            var place = ((stretch * channels) + channel) * 2;
-            level[place] = Scale(low);
-            level[place + 1] = Scale(high);
-        }
-    }
-
-    private static short Scale(double value) => (short)Math.Clamp(Math.Round(value * 32767), -32767, 32767);
-
-    private static short[][] Upwards(short[] finest, int channels)
-    {
-        var levels = new List<short[]> { finest };
-        var pair = channels * 2;
-        while (levels[^1].Length > pair * 64)
-        {
-            var below = levels[^1];
-            var count = ((below.Length / pair) + Factor - 1) / Factor;
-            var level = new short[count * pair];
-            for (var s = 0; s < count; s++)
-            {
-                for (var v = 0; v < pair; v++)
-                {
-                    level[(s * pair) + v] = Extreme(below, (s * Factor * pair) + v, pair, v % 2 == 0);
-                }
-            }
-
-            levels.Add(level);
-        }
-
-        return levels.ToArray();
-    }
-
-    private static short Extreme(short[] below, int at, int pair, bool least)
-    {
-        var value = below[at];
-        for (var k = 1; k < Factor && at + (k * pair) < below.Length; k++)
-        {
-            value = least ? Math.Min(value, below[at + (k * pair)]) : Math.Max(value, below[at + (k * pair)]);
-        }
-
-        return value;
     }
 }

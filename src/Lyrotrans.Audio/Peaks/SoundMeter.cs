@@ -1,8 +1,12 @@
+using System.Numerics.Tensors;
 using Lyrotrans.Core.Sound;
 
 namespace Lyrotrans.Audio.Peaks;
 
-/// <summary>Measures a file's sound as its samples go by, block after block.</summary>
+/// <summary>
+/// Measures a file's sound as its samples go by, stretch after stretch. Only where a stretch's extremes say that there is something to
+/// find are its samples looked at one by one.
+/// </summary>
 public sealed class SoundMeter(int channels)
 {
     /// <summary>What is no louder is no sound: −120 dBFS.</summary>
@@ -10,37 +14,80 @@ public sealed class SoundMeter(int channels)
 
     private const double FullScale = 1 - (1.0 / 32768);
     private const int ClippedRun = 3;
+    private readonly long[] _at = new long[channels];
     private readonly int[] _run = new int[channels];
-    private long _first = -1;
+    private double[] _difference = [];
+    private long _first = long.MaxValue;
     private long _end;
-    private long _at;
     private double _peak;
-    private bool _equal = channels > 1;
+    private double _side;
     private int _runs;
 
-    public void Take(double[][] planar, int count)
+    /// <summary>Takes a channel's next samples, one at least, and says their extremes.</summary>
+    public Extremes Take(int channel, ReadOnlySpan<double> samples)
     {
-        for (var c = 0; c < channels; c++)
+        var extremes = Extremes.Of(samples);
+        var at = _at[channel];
+        _at[channel] += samples.Length;
+        _peak = Math.Max(_peak, extremes.Magnitude);
+        if (extremes.Magnitude > Silence)
         {
-            var samples = planar[c].AsSpan(0, count);
-            _equal = _equal && (c == 0 || samples.SequenceEqual(planar[0].AsSpan(0, count)));
-            for (var i = 0; i < count; i++)
-            {
-                var magnitude = Math.Abs(samples[i]);
-                if (magnitude > Silence)
-                {
-                    _first = _first < 0 ? _at + i : Math.Min(_first, _at + i);
-                    _end = Math.Max(_end, _at + i + 1);
-                    _peak = Math.Max(_peak, magnitude);
-                }
-
-                _run[c] = magnitude >= FullScale ? _run[c] + 1 : 0;
-                _runs += _run[c] == ClippedRun ? 1 : 0;
-            }
+            _first = at < _first ? Math.Min(_first, at + FirstSound(samples)) : _first;
+            _end = Math.Max(_end, at + EndOfSound(samples));
         }
 
-        _at += count;
+        if (extremes.Magnitude >= FullScale)
+        {
+            CountRuns(channel, samples);
+        }
+        else
+        {
+            _run[channel] = 0;
+        }
+
+        return extremes;
     }
 
-    public MediaSound Result(long length) => new(_first < 0 ? length : _first, _end, _peak, _equal && _end > 0, _runs);
+    /// <summary>Takes the same stretch of the first two channels, to measure how far they differ.</summary>
+    public void Compare(ReadOnlySpan<double> left, ReadOnlySpan<double> right)
+    {
+        _difference = _difference.Length < left.Length ? new double[left.Length] : _difference;
+        var difference = _difference.AsSpan(0, left.Length);
+        TensorPrimitives.Subtract(left, right, difference);
+        _side = Math.Max(_side, Extremes.Of(difference).Magnitude);
+    }
+
+    /// <param name="length">Of the whole sound in samples.</param>
+    public MediaSound Result(long length) => new(Math.Min(_first, length), _end, _peak, channels > 1 ? Decibels.FromRatio(_side) : null, _runs);
+
+    private static int FirstSound(ReadOnlySpan<double> samples)
+    {
+        var at = 0;
+        while (Math.Abs(samples[at]) <= Silence)
+        {
+            at++;
+        }
+
+        return at;
+    }
+
+    private static int EndOfSound(ReadOnlySpan<double> samples)
+    {
+        var end = samples.Length;
+        while (Math.Abs(samples[end - 1]) <= Silence)
+        {
+            end--;
+        }
+
+        return end;
+    }
+
+    private void CountRuns(int channel, ReadOnlySpan<double> samples)
+    {
+        foreach (var sample in samples)
+        {
+            _run[channel] = Math.Abs(sample) >= FullScale ? _run[channel] + 1 : 0;
+            _runs += _run[channel] == ClippedRun ? 1 : 0;
+        }
+    }
 }

@@ -1,3 +1,4 @@
+using System.Numerics.Tensors;
 using Lyrotrans.Audio.Mix;
 using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Sessions;
@@ -179,11 +180,11 @@ public sealed class TrackRender : ITrackSound
             var output = into[c].AsSpan((int)(from - start), count);
             if (gained)
             {
-                BlockMath.AddProduct(input, _gains, output);
+                TensorPrimitives.MultiplyAdd(input, _gains.AsSpan(0, count), output, output);
             }
             else
             {
-                BlockMath.Add(input, output);
+                TensorPrimitives.Add(input, output, output);
             }
         }
     }

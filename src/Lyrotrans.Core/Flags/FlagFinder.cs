@@ -1,4 +1,5 @@
 using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Rates;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 
@@ -6,12 +7,13 @@ namespace Lyrotrans.Core.Flags;
 
 /// <summary>Looks a session over for what would go wrong if it were sent as it is.</summary>
 /// <param name="sounds">Measured sound by media id.</param>
+/// <param name="rates">Sound files whose header seems to say a wrong rate.</param>
 /// <param name="tempo">What the sound's own tempo seems to be, where the map says one tempo only.</param>
-public sealed class FlagFinder(Session session, IReadOnlyDictionary<string, MediaSound> sounds, TempoEstimate? tempo = null)
+public sealed class FlagFinder(Session session, IReadOnlyDictionary<string, MediaSound> sounds, TempoEstimate? tempo = null, IReadOnlyList<RateDoubt>? rates = null)
 {
     private const int SecondsOfHandle = 1;
     private const int SecondsOfEmptyEnd = 20;
-    private static readonly string[] s_worst = ["missing-media", "past-end", "other-rate", "before-bar-1", "other-tempo"];
+    private static readonly string[] s_worst = ["missing-media", "wrong-rate", "past-end", "other-rate", "before-bar-1", "other-tempo"];
     private readonly Dictionary<string, Media> _media = session.Media.ToDictionary(m => m.Id);
 
     /// <summary>Flags, dearest first.</summary>
@@ -43,6 +45,11 @@ public sealed class FlagFinder(Session session, IReadOnlyDictionary<string, Medi
                 yield return At("missing-media", FlagCost.SoundLost, $"{Leaf(media)} is missing",
                     $"{Count(use.Count, "clip")} on {track.Name} would be silent; bring the file in at Intake");
             }
+            else if (rates?.FirstOrDefault(r => r.Sound.MediaId == media.Id) is { } doubt)
+            {
+                yield return At("wrong-rate", FlagCost.SoundLost, $"{Leaf(media)} may be {RateFinder.Words(doubt.Likely)}, not {RateFinder.Words(media.Rate)}",
+                    $"{string.Join("; ", doubt.Reasons)}. Say which at Intake");
+            }
             else if (media.Rate != session.Rate)
             {
                 var percent = Math.Abs((session.Rate.PerSecond / media.Rate.PerSecond).ToDouble() - 1) * 100;
@@ -56,10 +63,10 @@ public sealed class FlagFinder(Session session, IReadOnlyDictionary<string, Medi
                 continue;
             }
 
-            if (sound.ChannelsEqual && media.Channels == 2)
+            if (sound.IsMonoInStereo && media.Channels == 2)
             {
                 yield return At("equal-channels", FlagCost.WorkThere, $"{Leaf(media)}: both channels are the same",
-                    "Difference −∞ dBFS; it can go as mono");
+                    $"Difference {Decibels.Words(sound.SideDb!.Value)} dBFS; it can go as mono, by one press at Prepare");
             }
 
             if (sound.ClippedRuns > 0)
@@ -73,6 +80,11 @@ public sealed class FlagFinder(Session session, IReadOnlyDictionary<string, Medi
     private IEnumerable<Flag> TrackFlags(Track track)
     {
         var first = track.Sounding?.Clips.FirstOrDefault(c => !c.Muted)?.Start ?? 0;
+        if (track.Inverted)
+        {
+            yield return new("turned-track", FlagCost.WorkThere, $"{track.Name} is turned over in the mix", "A dry print has the polarity of the file, unless you turn it at Prepare", track.Id, null, first);
+        }
+
         if (track.HasContent && track.State != TrackState.Active)
         {
             var word = track.State.ToString().ToLowerInvariant();

@@ -15,14 +15,14 @@ public sealed record SoundLevels(
     double PeakDb, double TruePeakDb, double Loudness, double LoudnessRange, double OffsetDb, double? Correlation, double? SideDb, int ClippedRuns, long FirstSound, long EndOfSound)
 {
     private const double OffsetMattersDb = -60;
-    private const double SameDb = -90;
 
     public bool IsSilent => EndOfSound <= FirstSound;
 
-    public double HeadroomDb => -PeakDb;
+    /// <summary>What is left between the true peak and full scale, in dB; less than 0 beyond it.</summary>
+    public double HeadroomDb => -TruePeakDb;
 
-    /// <summary>Whether both channels are the same, or within −90 dB of each other: it can go as mono.</summary>
-    public bool IsMonoInStereo => SideDb <= SameDb && !IsSilent;
+    /// <inheritdoc cref="MediaSound.IsMonoInStereo"/>
+    public bool IsMonoInStereo => new MediaSound(FirstSound, EndOfSound, Decibels.ToRatio(PeakDb), SideDb, ClippedRuns).IsMonoInStereo;
 
     /// <summary>What is out of line, in words.</summary>
     public IReadOnlyList<string> Marks => new[]

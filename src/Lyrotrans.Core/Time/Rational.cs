@@ -42,7 +42,8 @@ public readonly struct Rational : IEquatable<Rational>, IComparable<Rational>
 
     public int Sign => _numerator.Sign;
 
-    private bool IsWhole => _denominatorLessOne.IsZero;
+    /// <summary>Whether it is a whole number.</summary>
+    public bool IsWhole => _denominatorLessOne.IsZero;
 
     public static implicit operator Rational(long value) => new(value, 1);
 

@@ -1,5 +1,6 @@
 using System.Buffers.Binary;
 using System.Text;
+using Lyrotrans.Formats.Binary;
 
 namespace Lyrotrans.Formats.Compound;
 
@@ -281,9 +282,9 @@ public sealed class CompoundWriter
     {
         using var sectors = new SectorOutput(this);
         content.WriteTo(sectors);
-        if (sectors.Written != content.Length)
+        if (sectors.Length != content.Length)
         {
-            throw new InvalidOperationException($"The stream \"{content.Name}\" was to be {content.Length} bytes, and {sectors.Written} came.");
+            throw new InvalidOperationException($"The stream \"{content.Name}\" was to be {content.Length} bytes, and {sectors.Length} came.");
         }
 
         var rest = (int)(content.Length % _sector);
@@ -294,31 +295,14 @@ public sealed class CompoundWriter
     }
 
     /// <summary>Counts the bytes of one stream and steps over the sector that stays free.</summary>
-    private sealed class SectorOutput(CompoundWriter writer) : Stream
+    private sealed class SectorOutput(CompoundWriter writer) : ForwardStream
     {
-        public long Written { get; private set; }
-
-        public override bool CanRead => false;
-
-        public override bool CanSeek => false;
-
-        public override bool CanWrite => true;
-
-        public override long Length => Written;
-
-        public override long Position
+        protected override void Take(ReadOnlySpan<byte> buffer)
         {
-            get => Written;
-            set => throw new NotSupportedException();
-        }
-
-        public override void Write(byte[] buffer, int offset, int count) => Write(buffer.AsSpan(offset, count));
-
-        public override void Write(ReadOnlySpan<byte> buffer)
-        {
+            var written = Length;
             while (buffer.Length > 0)
             {
-                var within = (int)(Written % writer._sector);
+                var within = (int)(written % writer._sector);
                 if (within == 0)
                 {
                     writer.SkipLocked();
@@ -330,19 +314,9 @@ public sealed class CompoundWriter
                 writer._written += within > 0 ? 0 : (count + writer._sector - 1) / writer._sector;
                 writer._output.Write(buffer[..count]);
                 buffer = buffer[count..];
-                Written += count;
+                written += count;
             }
         }
-
-        public override void Flush()
-        {
-        }
-
-        public override int Read(byte[] buffer, int offset, int count) => throw new NotSupportedException();
-
-        public override long Seek(long offset, SeekOrigin origin) => throw new NotSupportedException();
-
-        public override void SetLength(long value) => throw new NotSupportedException();
     }
 
     /// <summary>Leaves the stream that it writes to open.</summary>

@@ -205,6 +205,11 @@ public static class PreparationDocument
                 json.WriteString("group", choice.Group);
             }
 
+            if (choice.Turned)
+            {
+                json.WriteBoolean("turned", true);
+            }
+
             json.WriteEndObject();
         }
 
@@ -254,10 +259,10 @@ public static class PreparationDocument
             Clips = node.Optional("clips", new ClipChoices(), ReadClips),
             Tracks = node.List("tracks", t =>
             {
-                t.OnlyHas("track", "treatment", "channels", "name", "group");
+                t.OnlyHas("track", "treatment", "channels", "name", "group", "turned");
                 return new TrackChoice(
                     t["track"].Text(), t["treatment"].OneOf(s_treatments), t["channels"].OneOf(s_channels),
-                    t.Optional<string?>("name", null, n => n.Text()), t.Optional<string?>("group", null, n => n.Text()));
+                    t.Optional<string?>("name", null, n => n.Text()), t.Optional<string?>("group", null, n => n.Text()), t.Optional("turned", false, n => n.Truth()));
             }),
         };
     }

@@ -1,4 +1,5 @@
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Rates;
 using Lyrotrans.Core.Sound;
 
 namespace Lyrotrans.Formats.Wave;
@@ -23,6 +24,9 @@ public sealed record SoundHeader
 
     /// <summary>The fact chunk's count of samples, where there is one.</summary>
     public long? FactSamples { get; init; }
+
+    /// <summary>Rates that other places say than the one that counts.</summary>
+    public ValueArray<RateWord> RateWords { get; init; }
 
     /// <summary>What was wrong and could be read all the same.</summary>
     public ValueArray<string> Findings { get; init; }

@@ -21,7 +21,7 @@ public sealed class WaveReader
     private readonly List<KeyValuePair<string, string>> _info = [];
     private readonly Dictionary<uint, long> _cues = [];
     private readonly Dictionary<uint, string> _labels = [];
-    private (SampleEncoding Encoding, int Channels, uint Rate, int Align)? _format;
+    private (SampleEncoding Encoding, int Channels, uint Rate, int Align, uint BytesPerSecond)? _format;
     private (long Offset, long Size)? _data;
     private long? _data64;
     private long? _fact;
@@ -159,7 +159,7 @@ public sealed class WaveReader
         return _reader.Bytes((int)size, $"chunk {id}");
     }
 
-    private (SampleEncoding Encoding, int Channels, uint Rate, int Align) ReadFormat(byte[] bytes, long at)
+    private (SampleEncoding Encoding, int Channels, uint Rate, int Align, uint BytesPerSecond) ReadFormat(byte[] bytes, long at)
     {
         if (bytes.Length < 16)
         {
@@ -190,7 +190,7 @@ public sealed class WaveReader
                 _reader.File, at, $"The format says {channels} channels of {bits} bits in {align} bytes at {rate} Hz, which is not possible.", "The header is damaged; export the file again.");
         }
 
-        return (encoding.Value, channels, rate, align);
+        return (encoding.Value, channels, rate, align, BinaryPrimitives.ReadUInt32LittleEndian(bytes.AsSpan(8)));
     }
 
     private static string CodecName(int tag) => tag switch
@@ -283,6 +283,7 @@ public sealed class WaveReader
             Cues = _cues.OrderBy(c => c.Value).Select(c => new CuePoint(c.Key, c.Value, _labels.GetValueOrDefault(c.Key, string.Empty))).ToValueArray(),
             Ixml = _ixml.ToValueArray(),
             FactSamples = _fact,
+            RateWords = Wave.RateWords.Of(_broadcast, _ixml, format.BytesPerSecond, format.Align).Where(w => w.Rate.PerSecond != format.Rate).ToValueArray(),
             Findings = _findings.ToValueArray(),
         };
     }

@@ -63,7 +63,7 @@ public sealed class DeskLoader(LyroContext database, UserManager<Account> accoun
 
     /// <summary>What would go wrong with a desk's session; none for an empty one.</summary>
     public IReadOnlyList<Flag> Flags(Desk desk) => desk.Revision is { } revision
-        ? cache.Get<IReadOnlyList<Flag>>(revision.SessionSha, () => new FlagFinder(desk.Session, Sounds(desk.Session), SoundMeasures.Tempo(desk.Session, store)).Find())
+        ? cache.Get<IReadOnlyList<Flag>>($"{revision.SessionSha} {revision.IntakeSha}", () => new FlagFinder(desk.Session, Sounds(desk.Session), SoundMeasures.Tempo(desk.Session, store), Joined(desk).RateDoubts).Find())
         : [];
 
     public IReadOnlyDictionary<string, MediaSound> Sounds(Session session) => SoundMeasures.FromStore(session, store);
@@ -93,11 +93,14 @@ public sealed class DeskLoader(LyroContext database, UserManager<Account> accoun
     }
 
     /// <summary>Joins everything again after the intake changed, and keeps it.</summary>
-    public Task<Revision> CommitIntakeAsync(Desk desk, string words, IntakeState intake, CancellationToken stop)
+    public async Task<Revision> CommitIntakeAsync(Desk desk, string words, IntakeState intake, CancellationToken stop)
     {
-        var session = Join(intake).Session;
+        var joined = Join(intake);
+        var session = joined.Session;
         var preparation = desk.IsEmpty || desk.Session.Tracks.Count == 0 ? Preparation.Default(session) : desk.Preparation.For(session);
-        return CommitAsync(desk, words, intake, session, preparation, stop);
+        var revision = await CommitAsync(desk, words, intake, session, preparation, stop);
+        _ = cache.Get(revision.IntakeSha, () => joined);
+        return revision;
     }
 
     private IntakeState Intake(string sha256) => cache.Get(sha256, () => IntakeState.FromJson(File.ReadAllBytes(store.PathOf(sha256))));

@@ -50,7 +50,7 @@ public sealed class PairDesk(MediaStore store, DocumentCache cache)
             }
 
             var sha256 = await store.TakeAsync(scratch, stop);
-            SoundMeasures.EnsurePeaks(store, sha256, FileName(set, media), stop);
+            SoundMeasures.Ensure(store, sha256, FileName(set, media), stop);
             return sha256;
         }
         finally

@@ -24,6 +24,7 @@ namespace Lyrotrans.Web.Jobs;
 public sealed class IntakeJob(LyroContext database, MediaStore store, DeskLoader desks, WorkRunner runner)
 {
     private const int Attempts = 5;
+    private const double ReadingTakes = 0.5;
 
     [AutomaticRetry(Attempts = 1)]
     public async Task RunAsync(Guid batchId)
@@ -51,11 +52,11 @@ public sealed class IntakeJob(LyroContext database, MediaStore store, DeskLoader
         for (var i = 0; i < uploads.Count; i++)
         {
             pulse.Stop.ThrowIfCancellationRequested();
-            pulse.Report(new WorkProgress((double)i / uploads.Count, $"reading {uploads[i].Name}"));
+            pulse.Report(new WorkProgress(ReadingTakes * i / uploads.Count, $"reading {uploads[i].Name}"));
             items.AddRange(await TakeUploadAsync(uploads[i], pulse));
         }
 
-        return items;
+        return [.. Examiner.Measured(items, store, p => pulse.Report(p with { Fraction = ReadingTakes + ((1 - ReadingTakes) * p.Fraction) }), pulse.Stop)];
     }
 
     private async Task<IReadOnlyList<IntakeItem>> TakeUploadAsync(Upload upload, JobPulse pulse)
@@ -115,7 +116,7 @@ public sealed class IntakeJob(LyroContext database, MediaStore store, DeskLoader
     /// <summary>A file and, where it holds media, those as files of their own.</summary>
     private async Task<IReadOnlyList<IntakeItem>> WithInnerAsync(string sha256, string name, JobPulse pulse)
     {
-        var item = Examined(sha256, name, pulse);
+        var item = Examiner.Examine(store.PathOf(sha256), name, sha256);
         if (!EditDocuments.Is(item.Kind) || item.Error is not null)
         {
             return [item];
@@ -125,21 +126,11 @@ public sealed class IntakeJob(LyroContext database, MediaStore store, DeskLoader
         Directory.CreateDirectory(store.Scratch);
         foreach (var (_, inner, path) in EmbeddedMedia.Extract(store.PathOf(sha256), name, store.Scratch, pulse.Stop))
         {
-            items.Add(Examined(await store.TakeAsync(path, pulse.Stop), inner, pulse));
+            var taken = await store.TakeAsync(path, pulse.Stop);
+            items.Add(Examiner.Examine(store.PathOf(taken), inner, taken));
         }
 
         return items;
-    }
-
-    private IntakeItem Examined(string sha256, string name, JobPulse pulse)
-    {
-        var item = Examiner.Examine(store.PathOf(sha256), name, sha256);
-        if (item.IsSound && item.Sound!.Frames > 0)
-        {
-            SoundMeasures.EnsurePeaks(store, sha256, name, pulse.Stop);
-        }
-
-        return item;
     }
 
     private async Task JoinAsync(IntakeBatch batch, List<IntakeItem> items)
@@ -162,11 +153,12 @@ public sealed class IntakeJob(LyroContext database, MediaStore store, DeskLoader
         }
     }
 
-    /// <summary>Adds items; one of the same name takes the place of the earlier, and keeps its placement.</summary>
+    /// <summary>Adds items; one of the same name takes the place of the earlier, and keeps its placement; the same file keeps its declared rate too.</summary>
     private static IntakeState Add(IntakeState state, List<IntakeItem> items)
     {
         var before = state.Items.ToDictionary(i => i.Name);
-        var fresh = items.Select(i => before.TryGetValue(i.Name, out var old) && old.Kind == i.Kind ? i with { Placement = old.Placement } : i).ToList();
+        var fresh = items.Select(i => before.TryGetValue(i.Name, out var old) && old.Kind == i.Kind
+            ? i with { Placement = old.Placement, DeclaredRate = old.Sha256 == i.Sha256 ? old.DeclaredRate : null } : i).ToList();
         var names = fresh.Select(i => i.Name).ToHashSet();
         return state with { Items = [.. state.Items.Where(i => !names.Contains(i.Name)), .. fresh.DistinctBy(i => i.Name)] };
     }

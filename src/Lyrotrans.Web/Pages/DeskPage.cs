@@ -66,6 +66,25 @@ public abstract class DeskPage(DeskLoader desks, LyroContext database, RevisionL
         return RedirectToPage();
     }
 
+    /// <summary>Keeps a changed preparation, and goes on to another page or loads this one again.</summary>
+    /// <param name="from">The revision that the change was made on.</param>
+    /// <param name="next">The stage to go on to; none stays.</param>
+    protected async Task<IActionResult> PrepareAsync(int from, string words, Preparation changed, CancellationToken stop, string? next = null)
+    {
+        if (from != Desk.Revision?.Number)
+        {
+            return new ConflictObjectResult("The transfer was changed in the meantime. Load the page again.");
+        }
+
+        if (changed != Desk.Preparation)
+        {
+            await Desks.CommitAsync(Desk, words, preparation: changed, stop: stop);
+        }
+
+        Response.Headers[next is null ? "HX-Refresh" : "HX-Redirect"] = next is null ? "true" : $"/transfers/{Desk.Id}/{next}";
+        return new NoContentResult();
+    }
+
     /// <summary>Opens the desk again after a change, for the answer that shows it.</summary>
     protected async Task ReloadAsync()
     {
@@ -83,7 +102,7 @@ public abstract class DeskPage(DeskLoader desks, LyroContext database, RevisionL
 
     private List<Stage> MakeStages(PackageBuild? build)
     {
-        var bad = Desk.Intake.Items.Count(i => i.Error is not null) + Desk.Session.Media.Count(m => m.Place == Core.Sessions.MediaPlace.Missing);
+        var bad = Desk.Intake.Items.Count(i => i.Error is not null) + Desk.Session.Media.Count(m => m.Place == Core.Sessions.MediaPlace.Missing) + Desks.Joined(Desk).RateDoubts.Count;
         var flags = Desks.Flags(Desk).Count;
         var going = Desk.Preparation.Tracks.Count(t => t.Treatment != Treatment.HoldBack);
         var files = Desk.IsEmpty ? 0 : Desks.Plan(Desk).Files.Count;

@@ -1,5 +1,6 @@
 using Hangfire;
 using Lyrotrans.Core.Clicking;
+using Lyrotrans.Core.Preparing;
 using Lyrotrans.Demo;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
@@ -38,10 +39,17 @@ public sealed class Seeder(
         database.Rooms.Add(room);
         await database.SaveChangesAsync(stop);
         var engineer = new Account { Id = Guid.NewGuid(), UserName = DemoEmail, Email = DemoEmail, Name = "Sending engineer", RoomId = room.Id, Room = room };
-        var suite = await TransferAsync(engineer, "Orrery Suite", "Tarn Lane mixing room", Path.Combine(folder, "session"), stop);
-        var bells = await TransferAsync(engineer, "Three bells, one lantern", "a session player", Path.Combine(folder, "bells"), stop);
-        await PrepareAsync(bells, engineer, stop);
-        await BuildAsync(suite, engineer, stop);
+        var suite = await TransferAsync(engineer, "Orrery Suite", "Tarn Lane mixing room", stop, Path.Combine(folder, "session"));
+        var bells = await TransferAsync(engineer, "Three bells, one lantern", "a session player", stop, Path.Combine(folder, "bells"));
+        await BuildAsync(suite, engineer, 1, stop);
+
+        // A session player wants a click, and two bars to come in on.
+        await PrepareAsync(bells, engineer, "click printed and as notes, count-in of 2", p => p with { Click = new ClickChoices(Print: true, Midi: true, CountInBars: 2) }, stop);
+
+        // The other way to send the same: nothing but sound files, and one that came late with a header that lies.
+        var printed = await TransferAsync(engineer, "Planetarium show, all printed", "Tarn Lane mixing room, files only", stop, Path.Combine(folder, "session"), Path.Combine(folder, "late"));
+        var prepared = await PrepareAsync(printed, engineer, "every kind of print, stems and a guide mix", p => AllPrinted.Of(p, StemMaster.Through), stop);
+        await BuildAsync(printed, engineer, prepared, stop);
 
         // The account comes last: a seeding that was killed is done again, not left half done.
         var made = await accounts.CreateAsync(engineer, settings.DemoPassword);
@@ -55,43 +63,38 @@ public sealed class Seeder(
     private static double DemoScale() =>
         double.TryParse(Environment.GetEnvironmentVariable("LYRO_DEMO_SCALE"), System.Globalization.CultureInfo.InvariantCulture, out var scale) ? Math.Clamp(scale, 0.1, 1) : 1;
 
-    private async Task<Transfer> TransferAsync(Account engineer, string name, string receiver, string folder, CancellationToken stop)
+    private async Task<Transfer> TransferAsync(Account engineer, string name, string receiver, CancellationToken stop, params string[] folders)
     {
         var transfer = new Transfer { Id = Guid.NewGuid(), RoomId = engineer.RoomId, Name = name, Receiver = receiver, ChangedAt = DateTimeOffset.UtcNow };
         database.Transfers.Add(transfer);
         await database.SaveChangesAsync(stop);
         var items = new List<IntakeItem>();
-        foreach (var file in Directory.EnumerateFiles(folder, "*", SearchOption.AllDirectories).Order(StringComparer.Ordinal))
+        foreach (var (folder, file) in folders.SelectMany(f => Directory.EnumerateFiles(f, "*", SearchOption.AllDirectories).Order(StringComparer.Ordinal).Select(file => (f, file))))
         {
             var relative = Path.GetRelativePath(folder, file).Replace('\\', '/');
             var copy = Path.Combine(store.Incoming, Guid.NewGuid().ToString("N"));
             File.Copy(file, copy);
             var sha256 = await store.TakeAsync(copy, stop);
-            var item = Examiner.Examine(store.PathOf(sha256), relative, sha256);
-            items.Add(item);
-            if (item.IsSound)
-            {
-                SoundMeasures.EnsurePeaks(store, sha256, relative, stop);
-            }
+            items.Add(Examiner.Examine(store.PathOf(sha256), relative, sha256));
         }
+
+        items = [.. Examiner.Measured(items, store, _ => { }, stop)];
 
         var desk = desks.Make(transfer, engineer.Room!, engineer, null);
         await desks.CommitIntakeAsync(desk, $"brought in {items.Count} files", desk.Intake with { Items = items }, stop);
         return transfer;
     }
 
-    // A session player wants a click, and two bars to come in on.
-    private async Task PrepareAsync(Transfer transfer, Account engineer, CancellationToken stop)
+    private async Task<int> PrepareAsync(Transfer transfer, Account engineer, string words, Func<Preparation, Preparation> change, CancellationToken stop)
     {
         var revision = await database.Revisions.AsNoTracking().SingleAsync(r => r.TransferId == transfer.Id, stop);
         var desk = desks.Make(transfer, engineer.Room!, engineer, revision);
-        var click = new ClickChoices(Print: true, Midi: true, CountInBars: 2);
-        await desks.CommitAsync(desk, "click printed and as notes, count-in of 2", preparation: desk.Preparation with { Click = click }, stop: stop);
+        return (await desks.CommitAsync(desk, words, preparation: change(desk.Preparation), stop: stop)).Number;
     }
 
-    private async Task BuildAsync(Transfer transfer, Account engineer, CancellationToken stop)
+    private async Task BuildAsync(Transfer transfer, Account engineer, int revision, CancellationToken stop)
     {
-        var build = new PackageBuild { Id = Guid.NewGuid(), TransferId = transfer.Id, Revision = 1, By = engineer.Name, At = DateTimeOffset.UtcNow, State = WorkState.Waiting, Doing = "waiting" };
+        var build = new PackageBuild { Id = Guid.NewGuid(), TransferId = transfer.Id, Revision = revision, By = engineer.Name, At = DateTimeOffset.UtcNow, State = WorkState.Waiting, Doing = "waiting" };
         database.Builds.Add(build);
         await database.SaveChangesAsync(stop);
         jobs.Enqueue<BuildJob>(job => job.RunAsync(build.Id));

@@ -209,16 +209,5 @@ internal sealed class SoundFiles(
         report.At(file, 1);
     }
 
-    private void Each(int count, Action<int> work)
-    {
-        try
-        {
-            Parallel.For(0, count, new ParallelOptions { MaxDegreeOfParallelism = threads, CancellationToken = stop }, work);
-        }
-        catch (AggregateException problems)
-        {
-            // One cause is enough, and people know what it is.
-            System.Runtime.ExceptionServices.ExceptionDispatchInfo.Throw(problems.InnerExceptions[0]);
-        }
-    }
+    private void Each(int count, Action<int> work) => AtOnce.Each(count, work, stop, threads);
 }

@@ -2,6 +2,7 @@ using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Storing;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.MarkerList;
@@ -47,6 +48,34 @@ public static class Examiner
         catch (EndOfStreamException)
         {
             return item with { Error = $"{name}: The file ends too early. It was cut short; ask for it again." };
+        }
+    }
+
+    /// <summary>Items whose sound has been measured, several at once. One that cannot be read to its end becomes an item with its error.</summary>
+    public static IReadOnlyList<IntakeItem> Measured(IReadOnlyList<IntakeItem> items, IMediaStore store, Action<WorkProgress> report, CancellationToken stop)
+    {
+        var done = 0;
+        return AtOnce.Select(
+            items,
+            item =>
+            {
+                var measured = item.IsSound && item.Sound!.Frames > 0 ? Measured(item, store, stop) : item;
+                report(new WorkProgress((double)Interlocked.Increment(ref done) / items.Count, $"measured {item.Name}"));
+                return measured;
+            },
+            stop);
+    }
+
+    private static IntakeItem Measured(IntakeItem item, IMediaStore store, CancellationToken stop)
+    {
+        try
+        {
+            SoundMeasures.Ensure(store, item.Sha256, item.Name, stop);
+            return item;
+        }
+        catch (BadInputException problem)
+        {
+            return item with { Error = problem.Message };
         }
     }
 

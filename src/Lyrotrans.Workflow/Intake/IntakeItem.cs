@@ -29,5 +29,11 @@ public sealed record IntakeItem
 
     public Placement Placement { get; init; } = new();
 
+    /// <summary>For sound, the rate in samples a second that the engineer says it has, as a ratio in text; none is what its header says, which may be doubted.</summary>
+    public string? DeclaredRate { get; init; }
+
     public bool IsSound => Sound is not null && Error is null;
+
+    /// <summary>The item with its sound at the rate that it was declared to have.</summary>
+    public IntakeItem AsDeclared() => DeclaredRate is null || Sound is null ? this : this with { Sound = Sound with { Rate = DeclaredRate } };
 }

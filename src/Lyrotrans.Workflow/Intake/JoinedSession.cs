@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Rates;
 using Lyrotrans.Core.Sessions;
 
 namespace Lyrotrans.Workflow.Intake;
@@ -6,6 +7,7 @@ namespace Lyrotrans.Workflow.Intake;
 /// <param name="Maps">Every source that says a map, in the order in which they would lead.</param>
 /// <param name="MapLeader">The item whose map leads; null where none says any.</param>
 /// <param name="Compositions">The compositions of the document that leads, the taken one first.</param>
+/// <param name="RateDoubts">Sound files whose header seems to say a wrong rate, and on which nobody has decided.</param>
 /// <param name="MarkerSources">Every item that brings markers, by id and name.</param>
 public sealed record JoinedSession(
     Session Session,
@@ -15,7 +17,8 @@ public sealed record JoinedSession(
     IReadOnlyList<MapSource> Maps,
     string? MapLeader,
     IReadOnlyList<(string Item, string Name)> MarkerSources,
-    IReadOnlyList<string> Compositions)
+    IReadOnlyList<string> Compositions,
+    IReadOnlyList<RateDoubt> RateDoubts)
 {
     /// <summary>Whether sources say different maps.</summary>
     public bool MapsDisagree => Maps.Any(m => m.Map != Maps[0].Map);

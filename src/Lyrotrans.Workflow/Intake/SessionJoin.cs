@@ -2,6 +2,7 @@ using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Mapping;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Pairing;
+using Lyrotrans.Core.Rates;
 using Lyrotrans.Core.Relinking;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
@@ -26,6 +27,9 @@ public sealed class SessionJoin
     private readonly Dictionary<string, PlacedItem> _placed = [];
     private readonly List<string> _findings = [];
     private readonly HashSet<string> _used = [];
+
+    // By item, the medium that it was bound to, as the document says it.
+    private readonly Dictionary<string, Media> _described = [];
     private readonly MusicSources _music;
     private IReadOnlyDictionary<string, LinkResult> _links = new Dictionary<string, LinkResult>();
     private IReadOnlyList<string> _compositions = [];
@@ -48,7 +52,7 @@ public sealed class SessionJoin
 
     private JoinedSession Join()
     {
-        var good = _state.Items.Where(i => i.Error is null).ToList();
+        var good = _state.Items.Where(i => i.Error is null).Select(i => i.AsDeclared()).ToList();
         var documents = good.Where(i => IsDocument(i.Kind)).OrderBy(i => i.Kind == ContentKind.OpenSession ? 0 : 1).ToList();
         var sounds = good.Where(i => i.IsSound).ToList();
         var midis = good.Where(i => i.Kind == ContentKind.Midi).ToList();
@@ -82,7 +86,15 @@ public sealed class SessionJoin
         session = AddPicture(session, good.Where(i => i.Kind == ContentKind.Picture).ToList());
         session = _state.MapEdits.Aggregate(session, (before, edit) => edit.ApplyTo(before));
         session = session with { PanLaw = _state.PanLaw ?? session.PanLaw };
-        return new JoinedSession(session, _placed, Missing(session), _findings, _music.Maps, _music.Leader?.Item, _music.MarkerSources, _compositions);
+        return new JoinedSession(session, _placed, Missing(session), _findings, _music.Maps, _music.Leader?.Item, _music.MarkerSources, _compositions, RateDoubts(session, sounds));
+    }
+
+    private List<RateDoubt> RateDoubts(Session session, List<IntakeItem> sounds)
+    {
+        var rates = sounds.Where(s => s.Sound!.Frames > 0).Select(s => new SoundRate(
+            s.Id, s.Name, s.Sound!.SampleRate, s.Sound.Frames, s.Sound.RateWords, _described.GetValueOrDefault(s.Id)?.Id ?? s.Id, _described.GetValueOrDefault(s.Id)));
+        var decided = sounds.Where(s => s.DeclaredRate is not null).Select(s => s.Id).ToHashSet();
+        return [.. new RateFinder([.. rates], session).Find().Where(d => !decided.Contains(d.Sound.Id))];
     }
 
     private Session FromDocument(IntakeItem document, List<IntakeItem> sounds)
@@ -136,6 +148,7 @@ public sealed class SessionJoin
     private Media Bound(Media media, IntakeItem found, string reason)
     {
         _used.Add(found.Id);
+        _described[found.Id] = media;
         _placed[found.Id] = new PlacedItem(null, $"media, {reason}");
         var facts = found.Sound!;
         return media with

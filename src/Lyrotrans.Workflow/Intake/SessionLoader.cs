@@ -1,6 +1,7 @@
 using System.Security.Cryptography;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Rates;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.OpenSession;
@@ -61,15 +62,17 @@ public static class SessionLoader
         }
 
         var files = new MappedMedia(paths, scratch);
-        var found = session with { Media = session.Media.Select(m => files.PathOf(m) is { } file ? Measured(m, file) : m).ToValueArray() };
+        var rates = new List<SoundRate>();
+        var found = session with { Media = session.Media.Select(m => files.PathOf(m) is { } file ? Measured(m, file, rates) : m).ToValueArray() };
         found = composition.KnowsChannels ? found : EditImport.Widened(found);
-        return new LoadedSession(found, files, [.. findings, .. links.Where(l => l.Finding is not null).Select(l => l.Finding!), .. MissingWords(found)]);
+        return new LoadedSession(found, files, [.. findings, .. RateWords(new RateFinder(rates, found).Find()), .. links.Where(l => l.Finding is not null).Select(l => l.Finding!), .. MissingWords(found)]);
     }
 
     // The file itself knows better than what was said of it.
-    private static Media Measured(Media media, string path)
+    private static Media Measured(Media media, string path, List<SoundRate> rates)
     {
         using var sound = SoundFile.Open(path, media.FileName);
+        rates.Add(new SoundRate(media.Id, media.FileName, sound.Facts.SampleRate, sound.Facts.Frames, sound.Facts.RateWords, media.Id, media));
         return media with
         {
             Place = MediaPlace.Beside,
@@ -111,8 +114,11 @@ public static class SessionLoader
         var state = new IntakeState { SessionName = Path.GetFileName(Path.TrimEndingDirectorySeparator(Path.GetFullPath(folder))), Items = items };
         var joined = SessionJoin.Join(state, sha256 => File.OpenRead(paths[sha256]));
         var errors = items.Where(i => i.Error is not null).Select(i => i.Error!);
-        return new LoadedSession(joined.Session, new FolderMedia(folder, scratch), [.. joined.Findings, .. errors]);
+        return new LoadedSession(joined.Session, new FolderMedia(folder, scratch), [.. joined.Findings, .. RateWords(joined.RateDoubts), .. errors]);
     }
+
+    private static IEnumerable<string> RateWords(IReadOnlyList<RateDoubt> doubts) =>
+        doubts.Select(d => $"{d.Sound.Name} may be {RateFinder.Words(d.Likely)}, not {RateFinder.Words(d.Sound.Header)} as its header says: {string.Join("; ", d.Reasons)}.");
 
     private static List<string> MissingWords(Session session) =>
         session.Media.Where(m => m.Place == MediaPlace.Missing).Select(m => $"{m.FileName} is missing; its clips are silent.").ToList();

@@ -1,17 +1,17 @@
 using System.IO.Hashing;
 using System.Security.Cryptography;
+using Lyrotrans.Formats.Binary;
 
 namespace Lyrotrans.Workflow.Packing;
 
 /// <summary>One entry of a zip under way. Written front to back; its checksums are kept on the way.</summary>
-public sealed class StoredEntryStream : Stream
+public sealed class StoredEntryStream : ForwardStream
 {
     private readonly StoredZip _zip;
     private readonly long _size;
     private readonly IncrementalHash _hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
     private readonly Crc32 _crc = new();
     private bool _open;
-    private long _count;
 
     internal StoredEntryStream(StoredZip zip, string path, long offset, long size, int headBytes)
     {
@@ -27,20 +27,6 @@ public sealed class StoredEntryStream : Stream
     /// <summary>Lower-case hex, once it is finished.</summary>
     public string Sha256 { get; private set; } = string.Empty;
 
-    public override bool CanRead => false;
-
-    public override bool CanSeek => false;
-
-    public override bool CanWrite => true;
-
-    public override long Length => _count;
-
-    public override long Position
-    {
-        get => _count;
-        set => throw new NotSupportedException();
-    }
-
     internal long Offset { get; }
 
     internal int HeadBytes { get; private set; }
@@ -53,9 +39,9 @@ public sealed class StoredEntryStream : Stream
     /// <exception cref="InvalidOperationException">It is not as long as it was said to be.</exception>
     public void Finish()
     {
-        if (!_open && _count != _size)
+        if (!_open && Length != _size)
         {
-            throw new InvalidOperationException($"{Path} was to have {_size} bytes and has {_count}.");
+            throw new InvalidOperationException($"{Path} was to have {_size} bytes and has {Length}.");
         }
 
         Sha256 = Convert.ToHexStringLower(_hash.GetHashAndReset());
@@ -63,35 +49,22 @@ public sealed class StoredEntryStream : Stream
         _zip.Close(this);
     }
 
-    public override void Write(byte[] buffer, int offset, int count) => Write(buffer.AsSpan(offset, count));
-
-    public override void Write(ReadOnlySpan<byte> buffer)
+    internal void SetOpen(int headBytes)
     {
-        if (!_open && _count + buffer.Length > _size)
+        _open = true;
+        HeadBytes = headBytes;
+    }
+
+    protected override void Take(ReadOnlySpan<byte> buffer)
+    {
+        if (!_open && Length + buffer.Length > _size)
         {
             throw new InvalidOperationException($"{Path} was to have {_size} bytes and has more.");
         }
 
         _hash.AppendData(buffer);
         _crc.Append(buffer);
-        _zip.WriteAt(DataOffset + _count, buffer);
-        _count += buffer.Length;
-    }
-
-    public override void Flush()
-    {
-    }
-
-    public override int Read(byte[] buffer, int offset, int count) => throw new NotSupportedException();
-
-    public override long Seek(long offset, SeekOrigin origin) => throw new NotSupportedException();
-
-    public override void SetLength(long value) => throw new NotSupportedException();
-
-    internal void SetOpen(int headBytes)
-    {
-        _open = true;
-        HeadBytes = headBytes;
+        _zip.WriteAt(DataOffset + Length, buffer);
     }
 
     protected override void Dispose(bool disposing)

@@ -242,7 +242,7 @@ public sealed class PackageProof
         var proofs = new SoundProof?[files.Count];
         var others = new IReadOnlyList<ProofRow>?[files.Count];
         var done = 0;
-        Parallel.For(0, files.Count, new ParallelOptions { CancellationToken = _stop, MaxDegreeOfParallelism = Environment.ProcessorCount }, i =>
+        AtOnce.Each(files.Count, i =>
         {
             WithSound(files[i], sound =>
             {
@@ -256,7 +256,7 @@ public sealed class PackageProof
                 }
             }, problem => others[i] = [SoundProof.Broken(files[i], problem)]);
             _report(new WorkProgress((double)Interlocked.Increment(ref done) / files.Count, $"compared {Path.GetFileName(files[i].Path)}"));
-        });
+        }, _stop);
         _rows.AddRange(others.OfType<IReadOnlyList<ProofRow>>().SelectMany(r => r));
         foreach (var proof in proofs.OfType<SoundProof>())
         {

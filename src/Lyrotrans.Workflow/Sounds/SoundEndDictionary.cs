@@ -68,6 +68,6 @@ public sealed class SoundEndDictionary(Session session, IMediaFiles files, Cance
     private MediaSound Measure(Media media, string path)
     {
         using var file = SoundFile.Open(path, media.FileName);
-        return new MediaSound(0, EndOf(file.Source), double.NaN, false, 0);
+        return new MediaSound(0, EndOf(file.Source), double.NaN, null, 0);
     }
 }

@@ -1,4 +1,6 @@
 using System.Text.Json.Serialization;
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Rates;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
 
@@ -10,11 +12,19 @@ namespace Lyrotrans.Workflow.Sounds;
 /// <param name="Frames">Length in sample frames.</param>
 /// <param name="TimeReference">Samples since midnight, where it is stamped.</param>
 /// <param name="Umid">The identifier in its broadcast extension, as lower-case hex of 32 bytes.</param>
+/// <param name="OtherRates">What else in the file says another rate, and the rate as a ratio in text; null where nothing does.</param>
 public sealed record SoundFileFacts(
-    string Container, SampleEncoding Encoding, int Channels, string Rate, long Frames, long? TimeReference, IReadOnlyList<string> Findings, string? Umid = null)
+    string Container, SampleEncoding Encoding, int Channels, string Rate, long Frames, long? TimeReference, IReadOnlyList<string> Findings, string? Umid = null,
+    IReadOnlyDictionary<string, string>? OtherRates = null)
 {
     [JsonIgnore]
-    public SampleRate SampleRate => Rational.TryParse(Rate, out var perSecond)
+    public SampleRate SampleRate => RateOf(Rate);
+
+    [JsonIgnore]
+    public ValueArray<RateWord> RateWords => (OtherRates ?? new Dictionary<string, string>()).Select(r => new RateWord(r.Key, RateOf(r.Value))).ToValueArray();
+
+    /// <summary>A rate kept as text.</summary>
+    public static SampleRate RateOf(string ratio) => Rational.TryParse(ratio, out var perSecond)
         ? new SampleRate(perSecond)
-        : throw new InvalidOperationException($"The rate \"{Rate}\" is not a ratio.");
+        : throw new InvalidOperationException($"The rate \"{ratio}\" is not a ratio.");
 }

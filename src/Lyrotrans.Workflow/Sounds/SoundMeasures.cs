@@ -1,3 +1,4 @@
+using Lyrotrans.Audio.Analysis;
 using Lyrotrans.Audio.Onsets;
 using Lyrotrans.Audio.Peaks;
 using Lyrotrans.Core.Sessions;
@@ -6,11 +7,13 @@ using Lyrotrans.Core.Storing;
 
 namespace Lyrotrans.Workflow.Sounds;
 
-/// <summary>Measured sound of a session's media: from the store's peak files, or by reading the files now.</summary>
+/// <summary>Measured sound of a session's media: from the files kept beside them in the store, or by reading the media now.</summary>
 public static class SoundMeasures
 {
     /// <summary>What the peaks of a stored file are called.</summary>
     public const string PeaksName = "peaks";
+
+    private const string LevelsName = "levels";
 
     /// <summary>By media id; media that is missing or not measured yet is not in it.</summary>
     public static IReadOnlyDictionary<string, MediaSound> FromStore(Session session, IMediaStore store)
@@ -32,16 +35,24 @@ public static class SoundMeasures
     /// <summary>By media id; missing media is not in it.</summary>
     public static IReadOnlyDictionary<string, MediaSound> FromFiles(Session session, IMediaFiles files, CancellationToken stop)
     {
-        var result = new System.Collections.Concurrent.ConcurrentDictionary<string, MediaSound>();
-        Parallel.ForEach(session.Media, new ParallelOptions { CancellationToken = stop, MaxDegreeOfParallelism = Environment.ProcessorCount }, media =>
-        {
-            if (files.PathOf(media) is { } path)
+        var found = session.Media.Select(m => (Media: m, Path: files.PathOf(m))).Where(f => f.Path is not null).ToList();
+        var sounds = AtOnce.Select(
+            found,
+            f =>
             {
-                using var file = SoundFile.Open(path, media.FileName);
-                result[media.Id] = PeakPyramid.Measure(file.Source, stop).Sound;
-            }
-        });
-        return result;
+                using var file = SoundFile.Open(f.Path!, f.Media.FileName);
+                return PeakPyramid.Measure(file.Source, stop).Sound;
+            },
+            stop);
+        return found.Zip(sounds).ToDictionary(p => p.First.Media.Id, p => p.Second);
+    }
+
+    /// <summary>By media id; what is not there yet is measured now, several files at once. Missing media is not in it.</summary>
+    public static IReadOnlyDictionary<string, SoundLevels> Levels(Session session, IMediaStore store, CancellationToken stop)
+    {
+        var media = session.Media.Where(m => m.Sha256 is not null && m.Place != MediaPlace.Missing && store.Has(m.Sha256)).ToList();
+        var levels = AtOnce.Select(media, m => LevelsOf(m, store, stop), stop);
+        return media.Zip(levels).ToDictionary(p => p.First.Id, p => p.Second);
     }
 
     /// <summary>
@@ -70,21 +81,36 @@ public static class SoundMeasures
         return curve.Estimate(session.Tempo.Points[0].QuartersPerMinute.ToDouble());
     }
 
-    /// <summary>Makes a stored sound file's peaks where they are not there yet: to a temporary name first, then renamed.</summary>
-    public static void EnsurePeaks(IMediaStore store, string sha256, string name, CancellationToken stop)
+    /// <summary>Measures a stored sound file, whole and in one reading, where that was not done yet.</summary>
+    /// <exception cref="Core.Errors.BadInputException">It cannot be read to its end.</exception>
+    public static void Ensure(IMediaStore store, string sha256, string name, CancellationToken stop)
     {
-        var path = store.DerivedPathOf(sha256, PeaksName);
-        if (File.Exists(path))
+        var (peaks, levels) = (store.DerivedPathOf(sha256, PeaksName), store.DerivedPathOf(sha256, LevelsName));
+        if (File.Exists(peaks) && File.Exists(levels))
         {
             return;
         }
 
-        Directory.CreateDirectory(Path.GetDirectoryName(path)!);
+        using var file = SoundFile.Open(store.PathOf(sha256), name);
+        var measured = SoundAnalysis.Measure(file.Source, stop);
+        Directory.CreateDirectory(Path.GetDirectoryName(peaks)!);
+        Keep(levels, output => output.Write(LevelFiles.Write(new Dictionary<string, SoundLevels> { [LevelsName] = measured.Levels })));
+        Keep(peaks, measured.Peaks.Write);
+    }
+
+    private static SoundLevels LevelsOf(Media media, IMediaStore store, CancellationToken stop)
+    {
+        Ensure(store, media.Sha256!, media.FileName, stop);
+        return LevelFiles.Read(store.DerivedPathOf(media.Sha256!, LevelsName))[LevelsName];
+    }
+
+    // To a temporary name first, then renamed: a half file is never found.
+    private static void Keep(string path, Action<Stream> write)
+    {
         var temporary = $"{path}.{Guid.NewGuid():N}";
-        using (var file = SoundFile.Open(store.PathOf(sha256), name))
         using (var output = File.Create(temporary))
         {
-            PeakPyramid.Measure(file.Source, stop).Write(output);
+            write(output);
         }
 
         File.Move(temporary, path, overwrite: true);

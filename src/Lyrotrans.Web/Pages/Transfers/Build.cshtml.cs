@@ -109,22 +109,6 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
         Tracks = Desk.Preparation.Tracks.Select(t => t.Treatment == before ? t with { Treatment = after } : t).ToValueArray(),
     };
 
-    private async Task<IActionResult> PrepareAsync(int from, string words, Preparation changed, CancellationToken stop)
-    {
-        if (Desk.Revision is not { } revision || from != revision.Number)
-        {
-            return new ConflictObjectResult("The transfer was changed in the meantime. Load the page again.");
-        }
-
-        if (changed != Desk.Preparation)
-        {
-            await Desks.CommitAsync(Desk, words, preparation: changed, stop: stop);
-        }
-
-        Response.Headers["HX-Refresh"] = "true";
-        return new NoContentResult();
-    }
-
     public async Task<IActionResult> OnPostStopAsync(Guid build, CancellationToken stop)
     {
         await Database.Builds.Where(b => b.Id == build && b.TransferId == Desk.Id).ExecuteUpdateAsync(b => b.SetProperty(x => x.StopAsked, true), stop);

@@ -1,5 +1,6 @@
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Pairing;
+using Lyrotrans.Core.Rates;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Recognition;
@@ -8,6 +9,7 @@ using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Revisions;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Workflow.Intake;
+using Lyrotrans.Workflow.Sounds;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 
@@ -36,6 +38,12 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
     /// <summary>Media that were bound by hand, and to which file.</summary>
     public IReadOnlyList<(string Media, string Name, string File)> ChosenLinks => [.. Desk.Intake.Links.Select(l => (
         l.Key, Desk.Session.Media.FirstOrDefault(m => m.Id == l.Key)?.FileName ?? "a medium", Desk.Intake.Items.FirstOrDefault(i => i.Id == l.Value)?.Name ?? "left missing"))];
+
+    /// <summary>Sound files that are in the session.</summary>
+    public IReadOnlyList<IntakeItem> Sounds => [.. Desk.Intake.Items.Where(i => i.IsSound && i.Sound!.Frames > 0)];
+
+    /// <summary>Sound files whose rate was decided by hand.</summary>
+    public IReadOnlyList<IntakeItem> DeclaredRates => [.. Sounds.Where(i => i.DeclaredRate is not null)];
 
     public string TrackName(string id) => Desk.Session.Tracks.FirstOrDefault(t => t.Id == id)?.Name ?? id;
 
@@ -132,6 +140,20 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
 
     public Task<IActionResult> OnPostUnlinkAsync(int from, string media, CancellationToken stop) =>
         DecideAsync(from, "a link by hand was taken back", Desk.Intake with { Links = Desk.Intake.Links.Where(l => l.Key != media).ToDictionary() }, stop);
+
+    /// <summary>Declares the rate of a sound file whatever its header says; none goes back to the header.</summary>
+    public Task<IActionResult> OnPostRateAsync(int from, string item, string? rate, CancellationToken stop)
+    {
+        var sound = Sounds.FirstOrDefault(i => i.Id == item);
+        if (sound is null || (rate is not null && !(Rational.TryParse(rate, out var hz) && SampleRate.IsPossible(hz))))
+        {
+            return Task.FromResult<IActionResult>(BadRequest(sound is null ? "There is no such sound file any more. Load the page again." : $"\"{rate}\" is no rate."));
+        }
+
+        var words = rate is null ? "has the rate of its header again" : $"is {RateFinder.Words(SoundFileFacts.RateOf(rate))}";
+        var items = Desk.Intake.Items.Select(i => i.Id == item ? i with { DeclaredRate = rate } : i);
+        return DecideAsync(from, $"{Path.GetFileName(sound.Name)} {words}", Desk.Intake with { Items = [.. items] }, stop);
+    }
 
     public Task<IActionResult> OnPostCompositionAsync(int from, string name, CancellationToken stop) => Desks.Joined(Desk).Compositions.Contains(name)
         ? DecideAsync(from, $"took the composition {name}", Desk.Intake with { Composition = name, ChannelEdits = [] }, stop)

@@ -30,7 +30,7 @@ public sealed class LevelsModel(DeskLoader desks, LyroContext database, Revision
         if (build is null)
         {
             var names = Desk.Session.Media.ToDictionary(m => m.Id, m => m.FileName[(m.FileName.LastIndexOf('/') + 1)..]);
-            var levels = await Task.Run(() => LevelFiles.OfMedia(Desk.Session, store, stop), stop);
+            var levels = await Task.Run(() => SoundMeasures.Levels(Desk.Session, store, stop), stop);
             Rows = Sorted(levels.Select(l => (names[l.Key], l.Value)));
             return Page();
         }

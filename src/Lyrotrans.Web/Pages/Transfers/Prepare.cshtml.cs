@@ -21,12 +21,13 @@ namespace Lyrotrans.Web.Pages.Transfers;
 public sealed class PrepareModel(DeskLoader desks, LyroContext database, RevisionLog revisions) : DeskPage(desks, database, revisions)
 {
     private DeliveryPlan? _plan;
+    private IReadOnlyList<string>? _twice;
 
     public override string StageName => "Prepare";
 
     public override IReadOnlyList<(string Key, string Does)> Keys =>
     [
-        ("↑ ↓", "row"), ("t", "treatment"), ("n", "name"), ("c", "channels"), ("x", "mark the row"), ("Shift ↑ ↓", "move the row"), ("b", "to Build"),
+        ("↑ ↓", "row"), ("t", "treatment"), ("n", "name"), ("c", "channels"), ("p", "polarity"), ("x", "mark the row"), ("Shift ↑ ↓", "move the row"), ("b", "to Build"),
     ];
 
     public DeliveryPlan Plan => _plan ??= Desks.Plan(Desk);
@@ -70,6 +71,9 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
             return Math.Max(0, Plan.Range.Start - (first ?? long.MaxValue));
         }
     }
+
+    /// <summary>Tracks that would say the same twice.</summary>
+    public IReadOnlyList<string> Twice => _twice ??= MonoInStereo.Of(Desk.Session, Desk.Preparation, Desks.Sounds(Desk.Session));
 
     public static string Words(Treatment treatment) => treatment.Words();
 
@@ -254,7 +258,7 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     private async Task<IActionResult> SheetAsync()
     {
         await ReloadAsync();
-        _plan = null;
+        (_plan, _twice) = (null, null);
         Response.Headers["HX-Trigger"] = "sheet-changed";
         return Partial("_TrackSheet", this);
     }
@@ -265,6 +269,7 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     {
         "treatment" when Enum.TryParse<Treatment>(value, out var treatment) && Preparation.TreatmentsOf(track).Contains(treatment) => choice with { Treatment = treatment },
         "channels" when Enum.TryParse<DeliveredChannels>(value, out var channels) && Enum.IsDefined(channels) => choice with { Channels = channels },
+        "turned" => choice with { Turned = value == "true" },
         "group" => choice with { Group = string.IsNullOrWhiteSpace(value) ? null : value.Trim() },
         "name" => choice with { Name = string.IsNullOrWhiteSpace(value) ? null : value.Trim() },
         "go" => choice with { Treatment = Preparation.TreatmentsOf(track)[0] },
@@ -295,6 +300,7 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     {
         "treatment" => Enum.TryParse<Treatment>(value, out var treatment) ? Words(treatment) : "treatment",
         "group" => string.IsNullOrWhiteSpace(value) ? "stem by its bus" : $"stem {value.Trim()}",
+        "turned" => value == "true" ? "polarity turned over" : "polarity as it is",
         "channels" => $"channels {value?.ToLowerInvariant()}",
         "name" => string.IsNullOrWhiteSpace(value) ? "name from the pattern" : $"delivered as {value.Trim()}",
         "move" => $"moved {value}",

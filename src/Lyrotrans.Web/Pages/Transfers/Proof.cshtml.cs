@@ -23,28 +23,12 @@ public sealed class ProofPageModel(DeskLoader desks, LyroContext database, Revis
 
     /// <summary>Takes stems and guide mix before the master's effects.</summary>
     public Task<IActionResult> OnPostBeforeMasterAsync(int from, CancellationToken stop) =>
-        PrepareAsync(from, "mix before the master's effects", p => p with { Mix = p.Mix with { Master = StemMaster.Before } }, stop);
+        PrepareAsync(from, "mix before the master's effects", Desk.Preparation with { Mix = Desk.Preparation.Mix with { Master = StemMaster.Before } }, stop, "build");
 
     /// <summary>Writes what was above full scale as float, or lowers all files.</summary>
     public Task<IActionResult> OnPostOversAsync(int from, string how, CancellationToken stop) => how == "float"
-        ? PrepareAsync(from, "WAV, 32 bit float", p => p with { Encoding = SampleEncoding.Float32, Container = SoundContainer.Wav }, stop)
-        : PrepareAsync(from, "overs: all files lowered", p => p with { Overs = OversPolicy.Lower }, stop);
-
-    private async Task<IActionResult> PrepareAsync(int from, string words, Func<Preparation, Preparation> change, CancellationToken stop)
-    {
-        if (Desk.Revision is not { } revision || from != revision.Number)
-        {
-            return new ConflictObjectResult("The transfer was changed in the meantime. Load the page again.");
-        }
-
-        if (change(Desk.Preparation) is var changed && changed != Desk.Preparation)
-        {
-            await Desks.CommitAsync(Desk, words, preparation: changed, stop: stop);
-        }
-
-        Response.Headers["HX-Redirect"] = $"/transfers/{Desk.Id}/build";
-        return new NoContentResult();
-    }
+        ? PrepareAsync(from, "WAV, 32 bit float", Desk.Preparation with { Encoding = SampleEncoding.Float32, Container = SoundContainer.Wav }, stop, "build")
+        : PrepareAsync(from, "overs: all files lowered", Desk.Preparation with { Overs = OversPolicy.Lower }, stop, "build");
 
     public async Task OnGetAsync(Guid? build, CancellationToken stop)
     {

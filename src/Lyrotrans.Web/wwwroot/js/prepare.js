@@ -16,6 +16,7 @@ function start() {
   document.addEventListener("click", e => {
     const row = e.target.closest("#rows tbody tr");
     if (row) { current = rows().indexOf(row); show(); }
+    if (e.target.id === "as-mono") send(JSON.parse(e.target.dataset.tracks), "channels", "Mono");
     if (e.target.id === "all-go") send(rows().map(r => r.dataset.track), "go", "");
   });
   // A refused change must not go on standing in its field.
@@ -33,7 +34,7 @@ function start() {
   });
   keys({
     ArrowUp: () => step(-1), ArrowDown: () => step(1), "Shift ArrowUp": () => move("up"), "Shift ArrowDown": () => move("down"),
-    t: () => turn("treatment"), c: () => turn("channels"), n: () => rows()[current]?.querySelector("input[name=name]")?.select(),
+    t: () => turn("treatment"), c: () => turn("channels"), p: () => turn("turned"), n: () => rows()[current]?.querySelector("input[name=name]")?.select(),
     x: () => { const id = rows()[current].dataset.track; marked.has(id) ? marked.delete(id) : marked.add(id); show(); }, b: () => document.querySelectorAll(".line a")[3].click(),
   });
   show();
@@ -60,7 +61,8 @@ function show() {
   const facts = [["treatment", word(value("treatment")) ?? row.querySelector(".st span")?.textContent], ["delivered as", value("name")?.value ?? "–"], ["channels", word(value("channels")) ?? "–"]];
   if (d.effects) facts.push(["effects", `${d.effects}${/through|mixed|print$/.test(word(value("treatment")) ?? "") ? ": in the print" : ": not in a dry print"}`]);
   if (Number(d.latency)) facts.push(["their latency", `${d.latency} samples`]);
+  if (d.turned) facts.push(["in the mix", "turned over; not in a dry print"]);
   if (d.sends) facts.push(["sends to", `${d.sends}`]);
   const side = document.getElementById("row-facts");
-  side.replaceChildren(el("h2", {}, d.name), el("table", {}, el("tbody", {}, ...facts.map(([k, v]) => el("tr", {}, el("td", {}, k), el("td", {}, v ?? ""))))), el("p", { class: "soft" }, marked.size ? `${marked.size} rows are marked; a change of treatment or channels on one of them is made on all.` : "x marks the row, to change several together."));
+  side.replaceChildren(el("h2", {}, d.name), el("table", {}, el("tbody", {}, ...facts.map(([k, v]) => el("tr", {}, el("td", {}, k), el("td", {}, v ?? ""))))), el("p", { class: "soft" }, marked.size ? `${marked.size} rows are marked; a change of treatment, channels or polarity on one of them is made on all.` : "x marks the row, to change several together."));
 }

@@ -2,7 +2,7 @@ using Lyrotrans.Audio.Render;
 
 namespace Lyrotrans.Workflow.Build.Prints;
 
-/// <summary>A print in another number of channels, or one channel of it, and at another level.</summary>
+/// <summary>A print in another number of channels, or one channel of it, and at another level; less than 0 turns its polarity over.</summary>
 public sealed class FoldedPrint(IPrint inner, int channels, int? channel, double gain) : IPrint
 {
     private double[][] _all = [];

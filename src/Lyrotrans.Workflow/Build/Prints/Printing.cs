@@ -23,7 +23,8 @@ public sealed class Printing(DeliveryPlan plan, IMediaOpener opener, INoteSounds
     public IPrint Open(PlannedFile file, double gainDb = 0)
     {
         var print = Whole(file);
-        return print.Channels == file.Channels && file.Channel is null && gainDb == 0 ? print : new FoldedPrint(print, file.Channels, file.Channel, Decibels.ToRatio(gainDb));
+        var gain = Decibels.ToRatio(gainDb) * (IsTurned(file) ? -1 : 1);
+        return print.Channels == file.Channels && file.Channel is null && gain == 1 ? print : new FoldedPrint(print, file.Channels, file.Channel, gain);
     }
 
     /// <summary>How exact a file's sound is.</summary>
@@ -47,6 +48,8 @@ public sealed class Printing(DeliveryPlan plan, IMediaOpener opener, INoteSounds
         var before = session with { Tracks = [.. session.Tracks.Where(t => t.Id != master.Id), bare] };
         return Mixed(before, bare, MixPoint.AfterEffects, sounding);
     }
+
+    private bool IsTurned(PlannedFile file) => file.Kind == PlannedKind.FromZero && _choices[file.TrackId!].Turned;
 
     public static double[][] Planar(int channels) => Enumerable.Range(0, channels).Select(_ => new double[Block]).ToArray();
 

@@ -1,0 +1,89 @@
+// What is wrong with sound files themselves: a header that lies about the rate, two channels that are one, polarity turned over.
+import { test, before, after } from "node:test";
+import assert from "node:assert/strict";
+import { begin, demoFiles, drop, files, makesRevision, open, passes, signIn, waitForRevision } from "./desk.mjs";
+import { join } from "node:path";
+
+const look = async (page, name) => { if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/${name}.png` }); };
+const plain = text => text.replaceAll("\u202f", " ");
+let context, page, problems, transfer;
+before(async () => {
+  ({ context, page, problems } = await open());
+  await signIn(page);
+  transfer = await begin(page, "Late spot");
+  const folder = demoFiles();
+  await drop(page, [...files(join(folder, "session")), ...files(join(folder, "late"))], folder);
+  await waitForRevision(page, 1);
+});
+after(async () => { await context.close(); });
+
+const flags = async () => { await page.goto(`${transfer}/survey`); return plain(await page.locator("#flags").innerText()); };
+const length = async () => { await page.goto(`${transfer}/prepare`); return plain(await page.locator("#arrive").innerText()); };
+
+test("a header that says another rate than the file's history is doubted, and decided by hand", async () => {
+  await page.goto(`${transfer}/intake`);
+  const row = page.locator('#rates tr[data-doubt$="cello-spot.wav"]');
+  assert.match(plain(await row.innerText()), /44 100 Hz\s+48 000 Hz\s+its coding history says 48 000 Hz[^]*8\.1 % slow/);
+  await look(page, "rates");
+  assert.match(await flags(), /cello-spot\.wav may be 48 000 Hz, not 44 100 Hz/);
+
+  await page.goto(`${transfer}/intake`);
+  await makesRevision(page, () => page.getByRole("button", { name: /as its header says, and convert/ }).click());
+  assert.equal(await page.locator("#rates").count(), 0);
+  assert.match(await flags(), /cello-spot\.wav is 44 100 Hz/);
+
+  await page.goto(`${transfer}/intake`);
+  await makesRevision(page, () => page.locator("#declared-rates button").click());
+  await makesRevision(page, () => page.getByRole("button", { name: /^it is 48/ }).click());
+  assert.match(plain(await page.locator("#declared-rates").innerText()), /cello-spot\.wav is 48 000 Hz, its header says 44 100 Hz/);
+  await look(page, "rates-declared");
+  const after = await flags();
+  assert.doesNotMatch(after, /cello-spot/);
+});
+
+test("any file's rate can be declared, and a rate that is none is refused", async () => {
+  await page.goto(`${transfer}/intake`);
+  const before = await length();
+  await page.goto(`${transfer}/intake`);
+  await page.locator("#declare select[name=item]").selectOption({ label: "cello-spot.wav" });
+  await page.locator("#declare select[name=rate]").selectOption({ label: "22\u202f050 Hz" });
+  await makesRevision(page, () => page.click("#declare button"));
+  assert.notEqual(await length(), before);
+  await page.goto(`${transfer}/intake`);
+  const from = await page.locator("#revision").innerText(), item = await page.locator("#declare select[name=item]").inputValue();
+  const token = await page.locator("input[name=__RequestVerificationToken]").first().inputValue();
+  for (const rate of ["fast", "-1", "0", "99999999999"]) {
+    const answer = await page.request.post(`${transfer}/intake?handler=Rate`, { headers: { "X-Request-Token": token }, form: { from, item, rate } });
+    assert.equal(answer.status(), 400, rate);
+  }
+  await makesRevision(page, () => page.locator("#declared-rates button").click());
+  await makesRevision(page, () => page.getByRole("button", { name: /^it is 48/ }).click());
+  assert.equal(await length(), before);
+});
+
+test("a stereo track that is the same in both channels goes as mono by one press, and one is turned over", async () => {
+  await page.goto(`${transfer}/prepare`);
+  assert.match(await page.locator("#twice").innerText(), /Guide piano is the same in both channels/);
+  await look(page, "twice");
+  await makesRevision(page, () => page.click("#as-mono"));
+  assert.equal(await page.locator('#rows tr[data-name="Guide piano"] select[name=channels]').inputValue(), "Mono");
+  assert.equal(await page.locator("#twice").count(), 0);
+  await makesRevision(page, () => page.locator('#rows tr[data-track="piano"] select[name=turned]').selectOption({ label: "turned over" }));
+  await look(page, "turned");
+  await passes(page, transfer);
+  await page.goto(`${transfer}/build`);
+  const planned = await page.locator("#planned").innerText();
+  assert.match(planned, /cello-spot/i);
+});
+
+test("levels of all media were measured on the way in, with the headroom that is left", async () => {
+  await page.goto(`${transfer}/levels`);
+  const heads = await page.locator("#levels th").allInnerTexts();
+  const at = heads.findIndex(h => /headroom/i.test(h)), peak = heads.findIndex(h => /true peak/i.test(h));
+  const row = await page.locator("#levels tbody tr", { hasText: "cello-spot" }).locator("td").allInnerTexts();
+  const number = text => Number(text.replace("−", "-"));
+  assert.equal(number(row[at]), -number(row[peak]));
+  assert.ok(number(row[at]) > 0.5);
+  await look(page, "levels");
+  assert.deepEqual(problems.filter(p => !/400/.test(p)), []);
+});
