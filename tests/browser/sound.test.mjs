@@ -17,7 +17,7 @@ before(async () => {
 });
 after(async () => { await context.close(); });
 
-const flags = async () => { await page.goto(`${transfer}/survey`); return plain(await page.locator("#flags").innerText()); };
+const flags = async () => { await page.goto(`${transfer}/survey`); await page.waitForSelector("#flags li"); return plain(await page.locator("#flags").innerText()); };
 const length = async () => { await page.goto(`${transfer}/prepare`); return plain(await page.locator("#arrive").innerText()); };
 
 test("a header that says another rate than the file's history is doubted, and decided by hand", async () => {
