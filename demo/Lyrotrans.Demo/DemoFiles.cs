@@ -1,5 +1,6 @@
 using Lyrotrans.Audio.Pcm;
 using Lyrotrans.Audio.Render;
+using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
@@ -64,19 +65,17 @@ public static class DemoFiles
         File.WriteAllBytes(Path.Combine(folder, "Orrery.mid"), SmfWriter.Write(MidiExport.Make(session, 0, new MidiChoices(), session.Tracks.Where(t => t.Kind == TrackKind.Notes))));
     }
 
-    /// <summary>A spot microphone that came late, by another recorder: its header says 44.1 kHz, and it was recorded at the session's rate.</summary>
+    /// <summary>A spot microphone that came late, from session start on: its header says 44.1 kHz, and it was recorded at the session's rate, as its iXML says.</summary>
     private static void WriteLate(Session session, string home, string folder)
     {
         Directory.CreateDirectory(folder);
         using var opener = new MediaOpener(new FolderMedia(home, folder), session.Rate, CancellationToken.None);
         var cello = session.Tracks.First(t => t.Id == "cello");
-        var (start, end) = (cello.Sounding!.Clips[0].Start, cello.Sounding.Clips.Max(c => c.End));
-        var layout = new PcmLayout(SampleEncoding.Integer24, false, cello.Channels, SampleRate.Hz44100, 0, end - start);
+        var layout = new PcmLayout(SampleEncoding.Integer24, false, cello.Channels, SampleRate.Hz44100, 0, cello.Sounding!.Clips.Max(c => c.End));
         using var render = new TrackRender(session, cello, opener);
         using var output = File.Create(Path.Combine(folder, "cello-spot.wav"));
-        output.Write(WaveWriter.Head(layout, new BroadcastExtension(
-            "Cello spot", "Quillfeather Hall", session.TimecodeScale.TimeReference(start, session.Rate), "2026-03-21", "10:00:00", CodingHistory: "A=PCM,F=48000,W=24,M=mono\r\n")));
-        WriteBlocks(render, layout, start, output);
+        output.Write(WaveWriter.Head(layout, null, [], "<BWFXML><SPEED><FILE_SAMPLE_RATE>48000</FILE_SAMPLE_RATE></SPEED></BWFXML>"u8.ToArray().ToValueArray()));
+        WriteBlocks(render, layout, 0, output);
     }
 
     private static void WriteBlocks(TrackRender render, PcmLayout layout, long start, Stream output)

@@ -20,10 +20,10 @@ after(async () => { await context.close(); });
 const flags = async () => { await page.goto(`${transfer}/survey`); await page.waitForSelector("#flags li"); return plain(await page.locator("#flags").innerText()); };
 const length = async () => { await page.goto(`${transfer}/prepare`); return plain(await page.locator("#arrive").innerText()); };
 
-test("a header that says another rate than the file's history is doubted, and decided by hand", async () => {
+test("a header that says another rate than another part of the file is doubted, and decided by hand", async () => {
   await page.goto(`${transfer}/intake`);
   const row = page.locator('#rates tr[data-doubt$="cello-spot.wav"]');
-  assert.match(plain(await row.innerText()), /44 100 Hz\s+48 000 Hz\s+its coding history says 48 000 Hz[^]*8\.1 % slow/);
+  assert.match(plain(await row.innerText()), /44 100 Hz\s+48 000 Hz\s+its iXML says 48 000 Hz[^]*8\.1 % slow/);
   await look(page, "rates");
   assert.match(await flags(), /cello-spot\.wav may be 48 000 Hz, not 44 100 Hz/);
 
@@ -68,7 +68,7 @@ test("a stereo track that is the same in both channels goes as mono by one press
   await makesRevision(page, () => page.click("#as-mono"));
   assert.equal(await page.locator('#rows tr[data-name="Guide piano"] select[name=channels]').inputValue(), "Mono");
   assert.equal(await page.locator("#twice").count(), 0);
-  await makesRevision(page, () => page.locator('#rows tr[data-track="piano"] select[name=turned]').selectOption({ label: "turned over" }));
+  await makesRevision(page, () => page.locator('#rows tr[data-track="piano"] select[name=turned]').selectOption({ label: "−" }));
   await look(page, "turned");
   await passes(page, transfer);
   await page.goto(`${transfer}/build`);

@@ -10,8 +10,8 @@ public static class Decibels
 
     public static double FromRatio(double ratio) => ratio <= 0 ? double.NegativeInfinity : 20 * Math.Log10(ratio);
 
-    /// <summary>For people, with a true minus sign: <c>−12.3</c>, or <c>−∞</c>.</summary>
+    /// <summary>For people, with a true minus sign: <c>−12.3</c>, or <c>−∞</c>; what rounds to nothing has no sign.</summary>
     public static string Words(double decibels, int digits = 1) => double.IsNegativeInfinity(decibels)
         ? "−∞"
-        : decibels.ToString("F" + digits, CultureInfo.InvariantCulture).Replace('-', '−');
+        : (Math.Round(decibels, digits) + 0.0).ToString("F" + digits, CultureInfo.InvariantCulture).Replace('-', '−');
 }

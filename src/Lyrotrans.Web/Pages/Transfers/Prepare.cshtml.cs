@@ -57,7 +57,7 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
         get
         {
             var going = Desk.Preparation.Tracks.Count(t => t.Treatment != Treatment.HoldBack);
-            return $"{going} {(going == 1 ? "track goes" : "tracks go")}, {Desk.Preparation.Tracks.Count - going} held back or record only";
+            return $"{going} {(going == 1 ? "track goes" : "tracks go")}, {Desk.Preparation.Tracks.Count - going} do not";
         }
     }
 

@@ -61,7 +61,8 @@ function show() {
   const facts = [["treatment", word(value("treatment")) ?? row.querySelector(".st span")?.textContent], ["delivered as", value("name")?.value ?? "–"], ["channels", word(value("channels")) ?? "–"]];
   if (d.effects) facts.push(["effects", `${d.effects}${/through|mixed|print$/.test(word(value("treatment")) ?? "") ? ": in the print" : ": not in a dry print"}`]);
   if (Number(d.latency)) facts.push(["their latency", `${d.latency} samples`]);
-  if (d.turned) facts.push(["in the mix", "turned over; not in a dry print"]);
+  if (value("turned")) facts.push(["polarity", value("turned").value === "true" ? "turned over" : "as it is"]);
+  if (d.turned) facts.push(["in the mix", "polarity turned over; not in a dry print"]);
   if (d.sends) facts.push(["sends to", `${d.sends}`]);
   const side = document.getElementById("row-facts");
   side.replaceChildren(el("h2", {}, d.name), el("table", {}, el("tbody", {}, ...facts.map(([k, v]) => el("tr", {}, el("td", {}, k), el("td", {}, v ?? ""))))), el("p", { class: "soft" }, marked.size ? `${marked.size} rows are marked; a change of treatment, channels or polarity on one of them is made on all.` : "x marks the row, to change several together."));
