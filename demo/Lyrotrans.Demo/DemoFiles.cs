@@ -50,7 +50,7 @@ public static class DemoFiles
     private static void WriteStamped(Session session, string home, string folder)
     {
         Directory.CreateDirectory(folder);
-        using var opener = new MediaOpener(new FolderMedia(home, folder), session.Rate, CancellationToken.None);
+        var opener = new MediaOpener(new FolderMedia(home, folder), session.Rate);
         foreach (var track in session.Tracks.Where(t => t.Kind == TrackKind.Audio && t.State == TrackState.Active && t.Channels <= 2))
         {
             var clips = track.Sounding!.Clips;
@@ -69,7 +69,7 @@ public static class DemoFiles
     private static void WriteLate(Session session, string home, string folder)
     {
         Directory.CreateDirectory(folder);
-        using var opener = new MediaOpener(new FolderMedia(home, folder), session.Rate, CancellationToken.None);
+        var opener = new MediaOpener(new FolderMedia(home, folder), session.Rate);
         var cello = session.Tracks.First(t => t.Id == "cello");
         var layout = new PcmLayout(SampleEncoding.Integer24, false, cello.Channels, SampleRate.Hz44100, 0, cello.Sounding!.Clips.Max(c => c.End));
         using var render = new TrackRender(session, cello, opener);

@@ -56,4 +56,16 @@ public class RationalTests
         Assert.Equal(new Rational(0, 5), default);
         Assert.Throws<DivideByZeroException>(() => new Rational(1, 0));
     }
+
+    [Fact]
+    public void Within_a_bound_it_is_itself_or_the_nearest_that_fits() => Gen.Select(Gen.Int[-2_000_000_000, 2_000_000_000], Gen.Int[1, 2_000_000_000], Gen.Int[1000, 1_000_000]).Sample((n, d, most) =>
+    {
+        var value = new Rational(n, d);
+        var near = value.Within(most);
+        var fits = System.Numerics.BigInteger.Abs(near.Numerator) <= most && near.Denominator <= most;
+        var itself = System.Numerics.BigInteger.Abs(value.Numerator) <= most && value.Denominator <= most;
+        var off = near - value;
+        var size = value.Sign < 0 ? -value : value;
+        return fits && (itself ? near == value : size > most ? near == value.Sign * (long)most : off <= new Rational(1, near.Denominator) && -off <= new Rational(1, near.Denominator));
+    });
 }

@@ -110,8 +110,8 @@ public sealed class ClipsFileTests(DemoSession demo) : IClassFixture<DemoSession
         var plan = Plan(choices);
         var loaded = SessionLoader.Load(Unpack(demo.Build(plan)), Path.Combine(_folder, "scratch"));
         Assert.DoesNotContain(loaded.Session.Media, m => m.Place == MediaPlace.Missing && plan.Clips!.Media.Any(c => !c.IsMissing && c.Media.FileName == m.FileName));
-        using var meantMedia = new MediaOpener(demo.Loaded.Media, plan.Session.Rate, CancellationToken.None);
-        using var foundMedia = new MediaOpener(loaded.Media, plan.Session.Rate, CancellationToken.None);
+        var meantMedia = new MediaOpener(demo.Loaded.Media, plan.Session.Rate);
+        var foundMedia = new MediaOpener(loaded.Media, plan.Session.Rate);
         foreach (var (id, became) in plan.Clips!.Tracks)
         {
             var track = plan.Session.Tracks.First(t => t.Id == id);

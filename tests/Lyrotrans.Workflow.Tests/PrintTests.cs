@@ -80,7 +80,7 @@ public class PrintTests(DemoSession demo) : IClassFixture<DemoSession>
         var path = demo.Build(turned);
         Assert.True(demo.Prove(path, turned).Passed);
         Assert.False(demo.Prove(path, plain).Passed);
-        using var opener = new MediaOpener(demo.Loaded.Media, plain.Session.Rate, CancellationToken.None);
+        var opener = new MediaOpener(demo.Loaded.Media, plain.Session.Rate);
         using var notes = new NoteSoundFiles(new SoundFontSounds(), demo.Folder);
         using var one = new Printing(plain, opener, notes).Open(plain.Files.Single(f => f.Kind == PlannedKind.FromZero));
         using var two = new Printing(turned, opener, notes).Open(turned.Files.Single(f => f.Kind == PlannedKind.FromZero));
@@ -107,7 +107,7 @@ public class PrintTests(DemoSession demo) : IClassFixture<DemoSession>
     public void What_is_copied_as_bytes_and_what_is_computed_are_the_same()
     {
         var plan = demo.Plan();
-        using var opener = new MediaOpener(demo.Loaded.Media, plan.Session.Rate, CancellationToken.None);
+        var opener = new MediaOpener(demo.Loaded.Media, plan.Session.Rate);
         using var notes = new NoteSoundFiles(new SoundFontSounds(), demo.Folder);
         var printing = new Printing(plan, opener, notes);
         foreach (var file in plan.Files.Where(f => f.Kind == PlannedKind.FromZero))
@@ -164,7 +164,7 @@ public class PrintTests(DemoSession demo) : IClassFixture<DemoSession>
         Assert.True(cut.Range.Length < wet.Range.Length);
 
         // The last tenth of a second of what was rendered whole is 120 dB down.
-        using var opener = new MediaOpener(demo.Loaded.Media, wet.Session.Rate, CancellationToken.None);
+        var opener = new MediaOpener(demo.Loaded.Media, wet.Session.Rate);
         using var notes = new NoteSoundFiles(new SoundFontSounds(), demo.Folder);
         using var hall = new Printing(wet, opener, notes).Open(wet.Files.First(f => f.TrackId == "long-hall"));
         var samples = Printing.Planar(2);

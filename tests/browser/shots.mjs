@@ -1,7 +1,7 @@
 // Takes one picture of each main view from the demo: node shots.mjs [folder] [view …]
 import { mkdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
-import { address, begin, demoFiles, drop, files as listed, makesRevision, open, passes, signIn, stage, waitForRevision } from "./desk.mjs";
+import { address, begin, demoFiles, drop, files as listed, open, signIn, stage, waitForRevision } from "./desk.mjs";
 
 const folder = process.argv[2] ?? new URL("../../docs/screenshots", import.meta.url).pathname, only = process.argv.slice(3);
 mkdirSync(folder, { recursive: true });
@@ -39,23 +39,19 @@ for (const name of ["intake", "survey", "prepare", "build", "proof", "handover"]
 }
 await page.goto(await stage(page, "Orrery Suite", "levels"));
 await shoot("levels");
-if (!only.length || only.includes("stems") || only.includes("mix")) {
-  // Stems through a master that limits: what they lack stands in the proof.
-  const transfer = await begin(page, "Stems of the suite"), base = join(demoFiles(), "session");
-  await drop(page, listed(base), base);
-  await waitForRevision(page, 1);
-  await page.goto(`${transfer}/prepare`);
-  for (const [track, words] of [["double-bass", "print through"], ["cello", "print as mixed"], ["long-hall", "print through"], ["celesta", "notes and print"]])
-    await makesRevision(page, () => page.locator(`#rows tr[data-track="${track}"] select[name=treatment]`).selectOption({ label: words }));
-  for (const name of ["Stems", "Guide"]) await makesRevision(page, () => page.locator(`#mix input[name=${name}]`).check());
-  for (const [name, value] of [["Master", "Through"], ["Overs", "Lower"]]) await makesRevision(page, () => page.locator(`#mix select[name=${name}]`).selectOption(value));
-  await page.locator("#mix").scrollIntoViewIfNeeded();
-  await page.evaluate(() => { document.querySelector(".side").scrollTop = 1e6; });
-  await shoot("mix");
-  await passes(page, transfer);
-  await page.waitForSelector("#stem-words:not(:empty)");
-  await shoot("stems");
-}
+// Everything printed, with stems through a master that limits: what they lack stands in the proof.
+const show = "Planetarium show";
+await page.goto(await stage(page, show, "intake"));
+await shoot("intake-rates");
+await page.goto(await stage(page, show, "prepare"));
+await page.evaluate(() => { document.querySelector(".side").scrollTop = 1e6; });
+await shoot("mix");
+await page.goto(await stage(page, show, "build"));
+await page.waitForSelector('#state[data-state="Done"]', { timeout: 120000 });
+await page.goto(await stage(page, show, "proof"));
+await page.waitForSelector("#stem-words:not(:empty)");
+await shoot("stems");
+
 /** A WAVE file as a program writes it that knows of no stamps: format and sound alone. */
 function plain(wave) {
   const data = wave.indexOf("data"), size = wave.readUInt32LE(data + 4), head = Buffer.alloc(12);

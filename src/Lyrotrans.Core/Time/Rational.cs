@@ -135,6 +135,32 @@ public readonly struct Rational : IEquatable<Rational>, IComparable<Rational>
         return (long)(up ? floor + 1 : floor);
     }
 
+    /// <summary>This ratio where both of its parts are within a bound; else the last convergent of its continued fraction that is, off by less than 1 / denominator / bound.</summary>
+    /// <param name="most">For the numerator's size and the denominator; what is larger than it becomes it.</param>
+    public Rational Within(long most)
+    {
+        var (n, d) = (BigInteger.Abs(Numerator), Denominator);
+        if (n <= most && d <= most)
+        {
+            return this;
+        }
+
+        var (p0, q0, p1, q1) = (BigInteger.Zero, BigInteger.One, BigInteger.One, BigInteger.Zero);
+        while (!d.IsZero)
+        {
+            var whole = BigInteger.DivRem(n, d, out var rest);
+            var (p, q) = ((whole * p1) + p0, (whole * q1) + q0);
+            if (p > most || q > most)
+            {
+                break;
+            }
+
+            (p0, q0, p1, q1, n, d) = (p1, q1, p, q, d, rest);
+        }
+
+        return q1.IsZero ? Sign * most : new Rational(Sign * p1, q1);
+    }
+
     /// <summary>The nearest double, for display and for signal arithmetic only.</summary>
     public double ToDouble()
     {

@@ -40,28 +40,8 @@ internal readonly record struct Ratio32(int Numerator, int Denominator)
     /// <summary>A ratio of whole numbers, exact where it fits and else the nearest that does.</summary>
     public static Ratio32 Of(Rational value)
     {
-        if (BigInteger.Abs(value.Numerator) <= int.MaxValue && value.Denominator <= int.MaxValue)
-        {
-            return new((int)value.Numerator, (int)value.Denominator);
-        }
-
-        // Convergents of the continued fraction, while both of their parts fit.
-        var sign = value.Sign;
-        var (n, d) = (BigInteger.Abs(value.Numerator), value.Denominator);
-        var (p0, q0, p1, q1) = (BigInteger.Zero, BigInteger.One, BigInteger.One, BigInteger.Zero);
-        while (!d.IsZero)
-        {
-            var whole = BigInteger.DivRem(n, d, out var rest);
-            var (p, q) = ((whole * p1) + p0, (whole * q1) + q0);
-            if (p > int.MaxValue || q > int.MaxValue)
-            {
-                break;
-            }
-
-            (p0, q0, p1, q1, n, d) = (p1, q1, p, q, d, rest);
-        }
-
-        return q1.IsZero ? new(sign * int.MaxValue, 1) : new(sign * (int)p1, (int)q1);
+        var near = value.Within(int.MaxValue);
+        return new((int)near.Numerator, (int)near.Denominator);
     }
 
     public byte[] Bytes()

@@ -53,7 +53,7 @@ public static class ListeningEndpoints
             context,
             output =>
                 {
-                    using var opener = new MediaOpener(new StoredMedia(store, store.Scratch), session.Rate, stop);
+                    var opener = new MediaOpener(new StoredMedia(store, store.Scratch), session.Rate);
                     using var render = new MixRender(
                         session, target, track is null ? MixPoint.AfterPan : MixPoint.AfterEffects, sounding, new MixSounds(opener, new SoundFontSounds(RunInSeconds)), from, session.Rate.SamplesIn(RunInSeconds).RoundToEven());
                     var frames = session.EndSample + session.Rate.SamplesIn(RunInSeconds).RoundToEven() - from;
@@ -94,7 +94,7 @@ public static class ListeningEndpoints
     private static void Compared(Stream output, string zip, DeliveryPlan plan, PlannedFile file, string what, long from, MediaStore store, CancellationToken stop)
     {
         var media = new StoredMedia(store, store.Scratch);
-        using var opener = new MediaOpener(media, plan.Session.Rate, stop);
+        var opener = new MediaOpener(media, plan.Session.Rate);
         using var notes = new NoteSoundFiles(new SoundFontSounds(), media.Scratch);
         using var package = PackageReader.Open(zip, Path.GetFileName(zip));
         using var found = what == "meant" ? null : FoundSound.Open(package, file, media.Scratch, stop);

@@ -1,4 +1,5 @@
 using System.Text;
+using Lyrotrans.Audio.Render;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sound;
@@ -19,7 +20,7 @@ public sealed class PackageBuilder
 {
     private readonly DeliveryPlan _plan;
     private readonly StoredZip _zip;
-    private readonly MediaOpener _opener;
+    private readonly IMediaOpener _opener;
     private readonly IMediaFiles _files;
     private readonly DateTimeOffset _stamp;
     private readonly BuildReport _report;
@@ -27,7 +28,7 @@ public sealed class PackageBuilder
     private readonly int _threads;
     private readonly Dictionary<string, ManifestFile> _written = [];
 
-    private PackageBuilder(DeliveryPlan plan, StoredZip zip, MediaOpener opener, IMediaFiles files, DateTimeOffset stamp, BuildReport report, int threads, CancellationToken stop)
+    private PackageBuilder(DeliveryPlan plan, StoredZip zip, IMediaOpener opener, IMediaFiles files, DateTimeOffset stamp, BuildReport report, int threads, CancellationToken stop)
     {
         _plan = plan;
         _zip = zip;
@@ -56,7 +57,7 @@ public sealed class PackageBuilder
             throw new IOException(problem);
         }
 
-        using var opener = new MediaOpener(files, plan.Session.Rate, stop);
+        var opener = new MediaOpener(files, plan.Session.Rate);
         var zip = new StoredZip(output, stamp);
         return new PackageBuilder(plan, zip, opener, files, stamp, new BuildReport(plan, report), threads > 0 ? threads : Environment.ProcessorCount, stop).Write();
     }

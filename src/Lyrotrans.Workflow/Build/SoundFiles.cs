@@ -2,6 +2,7 @@ using System.Globalization;
 using Lyrotrans.Audio.Files;
 using Lyrotrans.Audio.Instruments;
 using Lyrotrans.Audio.Pcm;
+using Lyrotrans.Audio.Render;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sound;
@@ -14,7 +15,7 @@ namespace Lyrotrans.Workflow.Build;
 
 /// <summary>The sound files of a build, and their copies to listen to, several at once. A sound is made once for a file and its copy.</summary>
 internal sealed class SoundFiles(
-    DeliveryPlan plan, StoredZip zip, MediaOpener opener, IMediaFiles files, DateTimeOffset stamp, BuildReport report, int threads, CancellationToken stop) : IDisposable
+    DeliveryPlan plan, StoredZip zip, IMediaOpener opener, IMediaFiles files, DateTimeOffset stamp, BuildReport report, int threads, CancellationToken stop) : IDisposable
 {
     // Room to spare below full scale, so that rounding does not reach it.
     private const double LoweredToDb = -0.1;

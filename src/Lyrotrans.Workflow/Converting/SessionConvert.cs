@@ -101,7 +101,7 @@ public static class SessionConvert
             throw new BadInputException(output, string.Empty, problem, "Give a receiver sheet that says so.");
         }
 
-        using var opener = new MediaOpener(loaded.Media, loaded.Session.Rate, stop);
+        var opener = new MediaOpener(loaded.Media, loaded.Session.Rate);
         var folder = Path.GetDirectoryName(Path.GetFullPath(output))!;
         foreach (var medium in plan.Files.Where(f => f.Kind == PlannedKind.ClipMedia))
         {

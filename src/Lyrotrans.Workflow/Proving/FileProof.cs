@@ -74,7 +74,7 @@ public static class FileProof
             throw new BadInputException(name, string.Empty, "The session has no audio track that could be in it.", "Check that it is the session that the file was made from.");
         }
 
-        using var opener = new MediaOpener(loaded.Media, loaded.Session.Rate, stop);
+        var opener = new MediaOpener(loaded.Media, loaded.Session.Rate);
         var proof = ClipsProof.Prove(plan, SessionConvert.PartOf(plan, path), path, name, medium => Beside(folder, medium), opener, loaded.Media, stop);
         return ProofReport.Make(name, DateTimeOffset.UtcNow, proof.Rows, proof.Dots, []);
     }

@@ -204,7 +204,7 @@ public sealed class PackageProof
         }
 
         _report(new WorkProgress(0.05, $"reading the {CarryPlan.FormName(_meant.Preparation.Clips.File)}"));
-        using var opener = new MediaOpener(_files, _meant.Session.Rate, _stop);
+        var opener = new MediaOpener(_files, _meant.Session.Rate);
         var beside = _meant.Files.Where(f => f.Kind == PlannedKind.ClipMedia).ToDictionary(f => Path.GetFileName(f.Path));
         foreach (var medium in beside.Values.Where(f => _package.Has(f.Path)))
         {
@@ -236,7 +236,7 @@ public sealed class PackageProof
     private void ProveSound()
     {
         var files = _meant.Files.Where(f => f.IsSound && _package.Has(f.Path)).ToList();
-        using var opener = new MediaOpener(_files, _meant.Session.Rate, _stop);
+        var opener = new MediaOpener(_files, _meant.Session.Rate);
         using var notes = new NoteSoundFiles(new SoundFontSounds(), _files.Scratch);
         var printing = new Printing(_meant, opener, notes);
         var proofs = new SoundProof?[files.Count];
