@@ -10,6 +10,7 @@ using Lyrotrans.Web;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Endpoints;
 using Lyrotrans.Web.Jobs;
+using Lyrotrans.Web.Listening;
 using Lyrotrans.Web.Seeding;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Identity;
@@ -84,6 +85,7 @@ builder.Services.AddHangfireServer(server =>
     server.WorkerCount = Math.Max(2, Environment.ProcessorCount);
     server.ShutdownTimeout = TimeSpan.FromSeconds(5);
 });
+builder.Services.AddHostedService<WarmUp>();
 
 var app = builder.Build();
 using (var scope = app.Services.CreateScope())

@@ -18,6 +18,7 @@ internal sealed class KeyPlayer : IDisposable
 
     public KeyPlayer(double hz)
     {
+        Hz = hz;
         _longest = (long)(Tails.InstrumentSeconds * hz);
         lock (s_making)
         {
@@ -41,6 +42,9 @@ internal sealed class KeyPlayer : IDisposable
             }
         }
     }
+
+    /// <summary>Samples a second.</summary>
+    public double Hz { get; }
 
     /// <summary>A key from the sample on which it is struck until it is silent, or long enough after it was let go.</summary>
     /// <param name="on">The key.</param>

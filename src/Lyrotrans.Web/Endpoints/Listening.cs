@@ -21,7 +21,7 @@ namespace Lyrotrans.Web.Endpoints;
 public static class ListeningEndpoints
 {
     /// <summary>Seconds before the place from which effects and keys are heard.</summary>
-    private const int RunInSeconds = 3;
+    private const int RunInSeconds = 2;
 
     public static void MapListening(this WebApplication app)
     {

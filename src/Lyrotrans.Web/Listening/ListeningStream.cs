@@ -12,7 +12,7 @@ public static class ListeningStream
     /// <summary>A difference is raised by 60 dB, or nobody would hear what rounding leaves.</summary>
     public const double Raised = 1000;
 
-    // A tenth of a second or so first, so that the browser begins; then more at once.
+    // A tenth of a second or so first, so that the browser begins; then twice as much each time.
     private const int FirstBlock = 4096;
 
     public static void Write(Stream output, SampleRate rate, int channels, long frames, Action<long, int, double[][]> read, CancellationToken stop)
@@ -24,14 +24,14 @@ public static class ListeningStream
         var samples = Printing.Planar(channels);
         var bytes = new byte[Printing.Block * layout.BytesPerFrame];
         var block = FirstBlock;
-        for (long at = 0; at < frames; at += block)
+        for (long at = 0; at < frames;)
         {
             stop.ThrowIfCancellationRequested();
-            block = at == 0 ? FirstBlock : Printing.Block;
             var count = (int)Math.Min(block, frames - at);
             read(at, count, samples);
             output.Write(bytes, 0, encoder.Encode(samples, heard, count, bytes));
             output.Flush();
+            (at, block) = (at + count, Math.Min(2 * block, Printing.Block));
         }
     }
 }
