@@ -57,4 +57,16 @@ public class InstrumentTests
         Assert.True(Play(30_000, 1000, [new NoteControl(0, NoteControlKind.Controller, 1, 7, 20)], note).Max() < plain.Max() / 4);
         Assert.NotEqual(plain, Play(30_000, 1000, [new NoteControl(0, NoteControlKind.PitchBend, 1, 0, 8191)], note));
     }
+
+    [Fact]
+    public void What_another_track_played_before_is_not_heard()
+    {
+        var note = new Note(100, 9_600, 1, 60, 100);
+        var plain = Play(30_000, 1000, [], note);
+        for (var round = 0; round < 4; round++)
+        {
+            Play(30_000, 1000, [new NoteControl(0, NoteControlKind.PitchBend, 1, 0, 8191), new NoteControl(0, NoteControlKind.Program, 1, 0, 48)], note, new Note(20_000, 20_000, 1, 64 + round, 100));
+            Assert.Equal(plain, Play(30_000, 1000, [], note));
+        }
+    }
 }

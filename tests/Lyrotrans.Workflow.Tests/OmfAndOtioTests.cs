@@ -39,18 +39,7 @@ public sealed class OmfAndOtioTests : IDisposable
 
     [Theory]
     [MemberData(nameof(Omf))]
-    public void Files_from_zero_of_it_pass_their_proof(string name)
-    {
-        var loaded = SessionLoader.Load(InspectionTests.Fixture($"omf/{name}.omf"), Path.Combine(_folder, "scratch"));
-        Assert.DoesNotContain(loaded.Session.Media, m => m.Place == MediaPlace.Missing);
-        Assert.Empty(SessionRules.Check(loaded.Session));
-        var plan = DeliveryPlan.Make(loaded.Session, Preparation.Default(loaded.Session), SoundMeasures.FromFiles(loaded.Session, loaded.Media, CancellationToken.None));
-        var zip = Path.Combine(_folder, "p.zip");
-        PackageFile.Build(plan, loaded.Media, zip, DemoSession.Stamp, _ => { }, CancellationToken.None);
-        var report = PackageProof.Prove(zip, "p.zip", plan, loaded.Media, _ => { }, CancellationToken.None);
-        Assert.True(report.Passed, string.Join("\n", report.Rows.Where(r => !r.Passed)));
-        Assert.NotEmpty(report.Clips);
-    }
+    public void Files_from_zero_of_it_pass_their_proof(string name) => FromZero.Passes(InspectionTests.Fixture($"omf/{name}.omf"), _folder);
 
     public static TheoryData<string, string> Conversions
     {

@@ -2,6 +2,7 @@
 import { test, before, after } from "node:test";
 import assert from "node:assert/strict";
 import { address, begin, demoFiles, drop, files, makesRevision, open, passes, signIn, waitForRevision } from "./desk.mjs";
+import { existsSync, rmSync } from "node:fs";
 import { join } from "node:path";
 
 const look = async (page, name) => { if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/${name}.png` }); };
@@ -116,6 +117,14 @@ test("levels of media and of built files stand in a table that sorts, with what 
   await page.goto(`${transfer}/build`);
   await page.click("#levels-of");
   await page.waitForSelector("#levels tbody tr");
-  assert.match(await page.locator("#levels").innerText(), /guide_mix\.wav/);
+  const written = await page.locator("#levels").innerText();
+  assert.match(written, /guide_mix\.wav/);
+
+  // A package of which no levels were kept is measured when they are asked for.
+  const kept = join(process.env.LYRO_DATA, "packages", `${page.url().split("/").at(-1).replaceAll("-", "")}.levels.json`);
+  rmSync(kept);
+  await page.reload();
+  assert.equal(await page.locator("#levels").innerText(), written);
+  assert.ok(existsSync(kept));
   assert.deepEqual(problems, []);
 });

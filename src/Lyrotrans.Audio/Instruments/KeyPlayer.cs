@@ -10,6 +10,9 @@ internal sealed class KeyPlayer : IDisposable
     private const double Gain = 0.5;
     private const int QuietLevels = 5;
     private static readonly Lock s_making = new();
+
+    // The library shares the samples of a sound set among those who have it open, so one stays open for good: loading takes longer than playing a few keys.
+    private static nint s_keeper;
     private readonly nint _settings;
     private readonly nint _synth;
     private readonly long _longest;
@@ -18,7 +21,6 @@ internal sealed class KeyPlayer : IDisposable
 
     public KeyPlayer(double hz)
     {
-        Hz = hz;
         _longest = (long)(Tails.InstrumentSeconds * hz);
         lock (s_making)
         {
@@ -35,16 +37,10 @@ internal sealed class KeyPlayer : IDisposable
             FluidSynth.SetInteger(_settings, "synth.cpu-cores", 1);
             FluidSynth.SetInteger(_settings, "synth.threadsafe-api", 0);
             FluidSynth.SetInteger(_settings, "synth.polyphony", 32);
-            _synth = FluidSynth.NewSynth(_settings);
-            if (_synth == 0 || FluidSynth.Load(_synth, SoundFontSounds.SoundSet, 1) < 0)
-            {
-                throw new InvalidOperationException($"The stand-in sounds cannot be loaded from {SoundFontSounds.SoundSet}. Install the Debian package {SoundFontSounds.SoundSetPackage} again.");
-            }
+            s_keeper = s_keeper == 0 ? Loaded(_settings) : s_keeper;
+            _synth = Loaded(_settings);
         }
     }
-
-    /// <summary>Samples a second.</summary>
-    public double Hz { get; }
 
     /// <summary>A key from the sample on which it is struck until it is silent, or long enough after it was let go.</summary>
     /// <param name="on">The key.</param>
@@ -93,6 +89,14 @@ internal sealed class KeyPlayer : IDisposable
     {
         FluidSynth.DeleteSynth(_synth);
         FluidSynth.DeleteSettings(_settings);
+    }
+
+    private static nint Loaded(nint settings)
+    {
+        var synth = FluidSynth.NewSynth(settings);
+        return synth != 0 && FluidSynth.Load(synth, SoundFontSounds.SoundSet, 1) >= 0
+            ? synth
+            : throw new InvalidOperationException($"The stand-in sounds cannot be loaded from {SoundFontSounds.SoundSet}. Install the Debian package {SoundFontSounds.SoundSetPackage} again.");
     }
 
     private unsafe void Make(int at)

@@ -9,7 +9,7 @@ namespace Lyrotrans.Audio.Instruments;
 internal sealed class SoundFontTrack : ITrackSound
 {
     private readonly List<NoteEvent> _events;
-    private KeyPlayer? _player;
+    private readonly KeyPlayer _player;
     private readonly ControlState _controls = new();
     private readonly List<(long Start, float[] Left, float[] Right)> _sounding = [];
     private readonly long _runIn;
@@ -20,7 +20,7 @@ internal sealed class SoundFontTrack : ITrackSound
     {
         _events = events;
         _runIn = runIn;
-        _player = KeyPlayers.Take(hz);
+        _player = new KeyPlayer(hz);
     }
 
     public void Read(long start, int count, double[][] into)
@@ -40,7 +40,7 @@ internal sealed class SoundFontTrack : ITrackSound
             var e = _events[_next];
             if (e.Kind == NoteEventKind.On)
             {
-                var (left, right) = _player!.Play(e, _controls, _events, _next);
+                var (left, right) = _player.Play(e, _controls, _events, _next);
                 _sounding.Add((e.Sample, left, right));
             }
             else
@@ -56,13 +56,7 @@ internal sealed class SoundFontTrack : ITrackSound
         }
     }
 
-    public void Dispose()
-    {
-        if (Interlocked.Exchange(ref _player, null) is { } player)
-        {
-            KeyPlayers.Give(player);
-        }
-    }
+    public void Dispose() => _player.Dispose();
 
     /// <summary>At the first read: controls that came before stand, keys that were struck within the run-in are played from there.</summary>
     private void Skip(long start)

@@ -70,6 +70,14 @@ public sealed class DeskLoader(LyroContext database, UserManager<Account> accoun
 
     public DeliveryPlan Plan(Desk desk) => DeliveryPlan.Make(desk.Session, desk.Preparation, Sounds(desk.Session));
 
+    /// <summary>The plan that a build follows, by the revision that it is of.</summary>
+    public async Task<DeliveryPlan> PlanAsync(PackageBuild build, CancellationToken stop)
+    {
+        var revision = await database.Revisions.AsNoTracking().SingleAsync(r => r.TransferId == build.TransferId && r.Number == build.Revision, stop);
+        var session = SessionOf(revision.SessionSha);
+        return DeliveryPlan.Make(session, PreparationOf(revision.PreparationSha), Sounds(session));
+    }
+
     /// <summary>How far a plan's grid would stray from the sound; kept, because a long piece takes a while to measure.</summary>
     public TempoDrift Drift(Desk desk, DeliveryPlan plan, TempoForm form) =>
         cache.Get($"{desk.Revision!.SessionSha} {plan.Range.Start} {form}", () => MeantMidi.Drift(plan, form));

@@ -80,9 +80,7 @@ public static class ListeningEndpoints
             return Results.NotFound();
         }
 
-        var revision = await database.Revisions.AsNoTracking().SingleAsync(r => r.TransferId == build.TransferId && r.Number == build.Revision, stop);
-        var session = desks.SessionOf(revision.SessionSha);
-        var plan = DeliveryPlan.Make(session, desks.PreparationOf(revision.PreparationSha), desks.Sounds(session));
+        var plan = await desks.PlanAsync(build, stop);
         if (plan.Files.FirstOrDefault(f => f.Path == path && f.IsSound) is not { } file)
         {
             return Results.NotFound();

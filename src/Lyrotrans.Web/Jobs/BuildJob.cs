@@ -1,6 +1,5 @@
 using System.Text.Json;
 using Hangfire;
-using Lyrotrans.Core.Delivering;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Store;
@@ -55,9 +54,7 @@ public sealed class BuildJob(LyroContext database, MediaStore store, DeskLoader 
 
     private async Task BuildAsync(PackageBuild build, JobPulse pulse)
     {
-        var revision = await database.Revisions.AsNoTracking().SingleAsync(r => r.TransferId == build.TransferId && r.Number == build.Revision);
-        var session = desks.SessionOf(revision.SessionSha);
-        var plan = DeliveryPlan.Make(session, desks.PreparationOf(revision.PreparationSha), desks.Sounds(session));
+        var plan = await desks.PlanAsync(build, pulse.Stop);
         var media = new StoredMedia(store, store.Scratch);
         var path = PackagePath(settings, build.Id);
         var manifest = PackageFile.Build(plan, media, path, build.At, p => pulse.Report(p with { Fraction = p.Fraction * 0.55 }), pulse.Stop);

@@ -5,6 +5,7 @@ using Lyrotrans.Storage.Revisions;
 using Lyrotrans.Storage.Store;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Jobs;
+using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Sounds;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
@@ -35,13 +36,22 @@ public sealed class LevelsModel(DeskLoader desks, LyroContext database, Revision
             return Page();
         }
 
-        var found = await Database.Builds.AsNoTracking().AnyAsync(b => b.Id == build && b.TransferId == Desk.Id && b.State == WorkState.Done, stop);
-        if (!found || !System.IO.File.Exists(BuildJob.LevelsPath(settings, build.Value)))
+        var found = await Database.Builds.AsNoTracking().SingleOrDefaultAsync(b => b.Id == build && b.TransferId == Desk.Id && b.State == WorkState.Done, stop);
+        var (package, levelsPath) = (BuildJob.PackagePath(settings, build.Value), BuildJob.LevelsPath(settings, build.Value));
+        if (found is null || !System.IO.File.Exists(package))
         {
             return NotFound();
         }
 
-        Rows = Sorted(LevelFiles.Read(BuildJob.LevelsPath(settings, build.Value)).Select(l => (l.Key[(l.Key.IndexOf('/', StringComparison.Ordinal) + 1)..], l.Value)));
+        // A package of before levels were kept is measured when they are first asked for.
+        if (!System.IO.File.Exists(levelsPath))
+        {
+            var plan = await Desks.PlanAsync(found, stop);
+            var measured = await Task.Run(() => LevelFiles.OfPackage(package, plan, store.Scratch, stop), stop);
+            WholeFile.Write(levelsPath, output => output.Write(LevelFiles.Write(measured)));
+        }
+
+        Rows = Sorted(LevelFiles.Read(levelsPath).Select(l => (l.Key[(l.Key.IndexOf('/', StringComparison.Ordinal) + 1)..], l.Value)));
         return Page();
     }
 
