@@ -58,6 +58,26 @@ public class InstrumentTests
         Assert.NotEqual(plain, Play(30_000, 1000, [new NoteControl(0, NoteControlKind.PitchBend, 1, 0, 8191)], note));
     }
 
+    [Theory]
+    [InlineData(0)]
+    [InlineData(8)]
+    [InlineData(46)]
+    [InlineData(48)]
+    public void A_key_sounds_the_same_whatever_the_track_played_before_it(int program)
+    {
+        NoteControl[] controls = [new NoteControl(0, NoteControlKind.Program, 1, 0, program)];
+        var late = new Note(300_000, 9_600, 1, 60, 100);
+        var alone = Play(360_000, 4096, controls, late);
+        Assert.Contains(alone, v => v != 0);
+        foreach (var key in new[] { 40, 60, 61 })
+        {
+            // The earlier key has died away to nothing, or its own rest is taken off.
+            var before = new Note(100, 9_600, 1, key, 100);
+            var (both, first) = (Play(360_000, 4096, controls, before, late), Play(360_000, 4096, controls, before));
+            Assert.All(Enumerable.Range(300_000, 60_000), i => Assert.Equal(alone[i], both[i] - first[i], 1e-12));
+        }
+    }
+
     [Fact]
     public void What_another_track_played_before_is_not_heard()
     {

@@ -49,13 +49,12 @@ internal sealed class KeyPlayer : IDisposable
     /// <param name="place">The key's own among them.</param>
     public (float[] Left, float[] Right) Play(NoteEvent on, ControlState controls, List<NoteEvent> events, int place)
     {
+        // A voice begins as the one left off that had its place before. So each key is struck twice, and only the second is heard: what was before it is itself.
+        Strike(on, controls);
+        Make(0);
         _ = FluidSynth.Reset(_synth);
-        foreach (var control in controls.Standing)
-        {
-            Tell(control);
-        }
-
-        Tell(on);
+        Make(0);
+        Strike(on, controls);
         var made = 0;
         long? letGo = null;
         for (var next = place + 1; letGo is null || made - letGo < _longest;)
@@ -97,6 +96,17 @@ internal sealed class KeyPlayer : IDisposable
         return synth != 0 && FluidSynth.Load(synth, SoundFontSounds.SoundSet, 1) >= 0
             ? synth
             : throw new InvalidOperationException($"The stand-in sounds cannot be loaded from {SoundFontSounds.SoundSet}. Install the Debian package {SoundFontSounds.SoundSetPackage} again.");
+    }
+
+    private void Strike(NoteEvent on, ControlState controls)
+    {
+        _ = FluidSynth.Reset(_synth);
+        foreach (var control in controls.Standing)
+        {
+            Tell(control);
+        }
+
+        Tell(on);
     }
 
     private unsafe void Make(int at)
