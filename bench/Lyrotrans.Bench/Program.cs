@@ -2,7 +2,7 @@
 using System.Diagnostics;
 using Lyrotrans.Audio.Analysis;
 using Lyrotrans.Audio.Peaks;
-using Lyrotrans.Workflow;
+using Lyrotrans.Core.Collections;
 using Lyrotrans.Workflow.Sounds;
 
 if (args is not [("peaks" or "all") and var what, var threads, .. { Length: > 0 } files])

@@ -34,10 +34,10 @@ public class MixTests
         Tracks = tracks.ToValueArray(),
     };
 
-    private static double[][] Render(Session session, string target, MixPoint point, int count, int block = 512, long from = 0, params string[] only)
+    private static double[][] Render(Session session, string target, MixPoint point, int count, int block = 512, long from = 0, int threads = 1, string[]? only = null)
     {
-        var sounding = session.Tracks.Select(t => t.Id).Where(id => only.Length == 0 || only.Contains(id)).ToHashSet();
-        using var render = new MixRender(session, SignalPaths.Of(session)[target], point, sounding, new MixSounds(new ArrayOpener(s_sounds)), from);
+        var sounding = session.Tracks.Select(t => t.Id).Where(id => only?.Contains(id) ?? true).ToHashSet();
+        using var render = new MixRender(session, SignalPaths.Of(session)[target], point, sounding, new MixSounds(new ArrayOpener(s_sounds)), from, threads: threads);
         var result = Enumerable.Range(0, render.Channels).Select(_ => new double[count]).ToArray();
         var piece = Enumerable.Range(0, render.Channels).Select(_ => new double[block]).ToArray();
         for (var at = 0; at < count; at += block)
@@ -101,6 +101,10 @@ public class MixTests
     }, iter: 40);
 
     [Fact]
+    public void Threads_make_no_difference() => s_sessions.Sample(
+        session => Assert.Equal(Render(session, "m", MixPoint.AfterPan, Length), Render(session, "m", MixPoint.AfterPan, Length, threads: 4)), iter: 20);
+
+    [Fact]
     public void Blocks_and_places_to_begin_make_no_difference() => s_sessions.Sample(session =>
     {
         var whole = Render(session, "m", MixPoint.AfterPan, Length, 2048);
@@ -113,7 +117,7 @@ public class MixTests
     public void Stems_sum_to_the_mix() => s_sessions.Sample(session =>
     {
         var mix = Render(session, "m", MixPoint.AfterPan, Length);
-        var stems = session.Tracks.Where(t => t.Kind == TrackKind.Audio).Select(t => Render(session, "m", MixPoint.AfterPan, Length, 512, 0, t.Id)).ToList();
+        var stems = session.Tracks.Where(t => t.Kind == TrackKind.Audio).Select(t => Render(session, "m", MixPoint.AfterPan, Length, only: [t.Id])).ToList();
         Same(mix, [.. mix.Select((channel, c) => channel.Select((_, i) => stems.Sum(s => s[c][i])).ToArray())]);
     }, iter: 30);
 

@@ -43,7 +43,14 @@ internal sealed class MixNode : IDisposable
 
     private DelayLine[] OwnDelay { get; }
 
-    public void FeedFrom(MixNode node, MixFeed feed) => _into.Add((node, feed));
+    /// <summary>0 where nothing feeds it; else one more than the last of those that do.</summary>
+    public int Generation { get; private set; }
+
+    public void FeedFrom(MixNode node, MixFeed feed)
+    {
+        _into.Add((node, feed));
+        Generation = Math.Max(Generation, node.Generation + 1);
+    }
 
     /// <summary>Makes the next block; <paramref name="start"/> is the session sample at which nothing is late.</summary>
     public void Run(long start, int count)

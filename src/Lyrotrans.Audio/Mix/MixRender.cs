@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 
@@ -12,6 +13,10 @@ public sealed class MixRender : IDisposable
 {
     private const int Block = 2048;
     private readonly List<MixNode> _nodes = [];
+
+    // Those of a generation feed only later ones, so they can be made at the same time.
+    private readonly MixNode[][] _generations;
+    private readonly int _threads;
     private readonly MixNode _target;
     private readonly Panner? _panner;
     private readonly double[][] _made;
@@ -27,8 +32,9 @@ public sealed class MixRender : IDisposable
     /// <param name="sounds">Media and instruments.</param>
     /// <param name="from">The first session sample that will be read.</param>
     /// <param name="runIn">Samples before it that are enough to know the sound there; what lasts longer is not heard. The whole session, by default.</param>
+    /// <param name="threads">How many tracks are made at once; what comes out is the same.</param>
     /// <exception cref="InvalidOperationException">Tracks feed each other in a circle.</exception>
-    public MixRender(Session session, Track target, MixPoint point, IReadOnlySet<string> sounding, MixSounds sounds, long from, long runIn = long.MaxValue)
+    public MixRender(Session session, Track target, MixPoint point, IReadOnlySet<string> sounding, MixSounds sounds, long from, long runIn = long.MaxValue, int threads = 1)
     {
         var paths = SignalPaths.Of(session);
         if (paths.Circle is { } circle)
@@ -57,6 +63,8 @@ public sealed class MixRender : IDisposable
             _nodes.Add(node);
         }
 
+        _generations = [.. _nodes.GroupBy(n => n.Generation).OrderBy(g => g.Key).Select(g => g.ToArray())];
+        _threads = threads;
         _target = nodes[target.Id];
         _latency = _target.Latency;
         _panner = point == MixPoint.AfterPan && target.Channels != 2 ? new Panner(session.PanLaw, target.Channels, 2, target.Pan, target.PanAutomation)
@@ -102,12 +110,26 @@ public sealed class MixRender : IDisposable
 
     public void Dispose() => _nodes.ForEach(n => n.Dispose());
 
+    private void Make(MixNode[] nodes)
+    {
+        if (_threads > 1 && nodes.Length > 1)
+        {
+            AtOnce.Each(nodes.Length, i => nodes[i].Run(_next, Block), CancellationToken.None, _threads);
+            return;
+        }
+
+        foreach (var node in nodes)
+        {
+            node.Run(_next, Block);
+        }
+    }
+
     private void Make()
     {
         _madeStart = _next - _latency;
-        foreach (var node in _nodes)
+        foreach (var nodes in _generations)
         {
-            node.Run(_next, Block);
+            Make(nodes);
         }
 
         _next += Block;

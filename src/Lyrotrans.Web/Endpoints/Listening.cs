@@ -55,7 +55,8 @@ public static class ListeningEndpoints
                 {
                     var opener = new MediaOpener(new StoredMedia(store, store.Scratch), session.Rate);
                     using var render = new MixRender(
-                        session, target, track is null ? MixPoint.AfterPan : MixPoint.AfterEffects, sounding, new MixSounds(opener, new SoundFontSounds(RunInSeconds)), from, session.Rate.SamplesIn(RunInSeconds).RoundToEven());
+                        session, target, track is null ? MixPoint.AfterPan : MixPoint.AfterEffects, sounding, new MixSounds(opener, new SoundFontSounds(RunInSeconds)), from, session.Rate.SamplesIn(RunInSeconds).RoundToEven(),
+                        Environment.ProcessorCount);
                     var frames = session.EndSample + session.Rate.SamplesIn(RunInSeconds).RoundToEven() - from;
                     ListeningStream.Write(output, session.Rate, render.Channels, frames, (at, count, into) => render.Read(from + at, count, into), stop);
                 },

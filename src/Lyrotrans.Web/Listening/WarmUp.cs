@@ -39,7 +39,7 @@ public sealed class WarmUp(ILogger<WarmUp> log) : BackgroundService
         {
             var session = MadeUp();
             var sounding = session.Tracks.Select(t => t.Id).ToHashSet();
-            using var render = new MixRender(session, session.Tracks[^1], MixPoint.AfterPan, sounding, new MixSounds(new NoMedia(), new SoundFontSounds(Seconds)), 0);
+            using var render = new MixRender(session, session.Tracks[^1], MixPoint.AfterPan, sounding, new MixSounds(new NoMedia(), new SoundFontSounds(Seconds)), 0, threads: Environment.ProcessorCount);
             ListeningStream.Write(Stream.Null, session.Rate, render.Channels, Seconds * session.Rate.HeaderHz, render.Read, stop);
         }
         catch (OperationCanceledException)

@@ -3,6 +3,7 @@ using Lyrotrans.Audio.Files;
 using Lyrotrans.Audio.Instruments;
 using Lyrotrans.Audio.Pcm;
 using Lyrotrans.Audio.Render;
+using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sound;

@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Sessions;

@@ -1,6 +1,7 @@
 using System.Globalization;
 using Lyrotrans.Audio.Instruments;
 using System.Security.Cryptography;
+using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Naming;

@@ -1,6 +1,7 @@
 using Lyrotrans.Audio.Analysis;
 using Lyrotrans.Audio.Onsets;
 using Lyrotrans.Audio.Peaks;
+using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Storing;

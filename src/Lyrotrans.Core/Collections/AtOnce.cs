@@ -1,6 +1,6 @@
 using System.Runtime.ExceptionServices;
 
-namespace Lyrotrans.Workflow;
+namespace Lyrotrans.Core.Collections;
 
 /// <summary>The same work on many things, as many at once as there are processors.</summary>
 public static class AtOnce

@@ -1,6 +1,7 @@
+using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Errors;
 
-namespace Lyrotrans.Workflow.Tests;
+namespace Lyrotrans.Core.Tests;
 
 public class AtOnceTests
 {
