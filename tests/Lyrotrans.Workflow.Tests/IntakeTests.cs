@@ -129,6 +129,17 @@ public sealed class IntakeTests(DemoSession demo) : IClassFixture<DemoSession>
     }
 
     [Fact]
+    public void A_rate_too_far_from_the_sessions_is_an_error_with_the_files_name()
+    {
+        var path = Put("slow.wav", Wave(100, rate: 100));
+        var media = new Media { Id = "m", FileName = "slow.wav", Rate = SampleRate.FromHz(100), Encoding = SampleEncoding.Integer24, Length = 100 };
+        var opener = new MediaOpener(new MappedMedia(new Dictionary<string, string> { ["m"] = path }, demo.Folder), SampleRate.Hz48000);
+        Assert.Equal("slow.wav", Assert.Throws<BadInputException>(() => opener.Open(media)).File);
+        using var near = opener.Open(media with { Rate = SampleRate.FromHz(750) });
+        Assert.Equal(6400, near!.Length);
+    }
+
+    [Fact]
     public void The_session_starts_on_the_frame_before_the_earliest_stamp_and_nothing_lies_before_it()
     {
         var joined = Join(Sound("a.wav", 100, 1_728_000_001));

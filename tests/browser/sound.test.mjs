@@ -52,7 +52,7 @@ test("any file's rate can be declared, and a rate that is none is refused", asyn
   await page.goto(`${transfer}/intake`);
   const from = await page.locator("#revision").innerText(), item = await page.locator("#declare select[name=item]").inputValue();
   const token = await page.locator("input[name=__RequestVerificationToken]").first().inputValue();
-  for (const rate of ["fast", "-1", "0", "99999999999"]) {
+  for (const rate of ["fast", "-1", "0", "100", "99999999999"]) {
     const answer = await page.request.post(`${transfer}/intake?handler=Rate`, { headers: { "X-Request-Token": token }, form: { from, item, rate } });
     assert.equal(answer.status(), 400, rate);
   }

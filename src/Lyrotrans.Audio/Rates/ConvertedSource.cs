@@ -11,6 +11,7 @@ public sealed class ConvertedSource : ISampleSource
 {
     private const int LeastStretch = 1 << 16;
     private const int LongestUnit = 1 << 20;
+    private const int MostTimes = 64;
 
     // Farther than libsoxr's filters reach, in samples of the lower rate; a test compares with much more.
     private const int Reach = 2500;
@@ -24,9 +25,19 @@ public sealed class ConvertedSource : ISampleSource
     private readonly double[] _output;
     private long _at = -1;
 
+    /// <summary>Whether rates are near enough to each other to be converted: at most 64 times.</summary>
+    public static bool CanConvert(SampleRate from, SampleRate to) =>
+        to.PerSecond <= from.PerSecond * MostTimes && from.PerSecond <= to.PerSecond * MostTimes;
+
     /// <param name="source">Closed with this.</param>
+    /// <exception cref="ArgumentException">The rates are too far apart.</exception>
     public ConvertedSource(ISampleSource source, SampleRate to)
     {
+        if (!CanConvert(source.Rate, to))
+        {
+            throw new ArgumentException($"A rate of {source.Rate} cannot be converted to {to}.", nameof(to));
+        }
+
         _source = source;
         Rate = to;
         Length = source.Rate.Convert(source.Length, to);
@@ -34,7 +45,7 @@ public sealed class ConvertedSource : ISampleSource
         // The ratio itself, unless only very long spans are whole at both rates: then it is off by less than 2⁻³⁸, a sample in three days.
         var ratio = (to.PerSecond / source.Rate.PerSecond).Within(LongestUnit);
         var (unitIn, unitOut) = ((long)ratio.Denominator, (long)ratio.Numerator);
-        var stretch = Units(LeastStretch, Math.Min(unitIn, unitOut));
+        var stretch = Units(LeastStretch, Math.Max(unitIn, unitOut));
         var lead = Units(Reach, Math.Min(unitIn, unitOut));
         (_stretchIn, _stretchOut) = (stretch * unitIn, checked((int)(stretch * unitOut)));
         (_leadIn, _leadOut) = (lead * unitIn, checked((int)(lead * unitOut)));

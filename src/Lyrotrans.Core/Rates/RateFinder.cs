@@ -31,6 +31,9 @@ public sealed class RateFinder(IReadOnlyList<SoundRate> sounds, Session session)
         .. new[] { 44_100, 48_000 }.SelectMany(hz => new[] { new Rational(hz * 1000, 1001), new Rational(hz * 1001, 1000) }).Select(r => new SampleRate(r)),
     ];
 
+    /// <summary>Whether sound can have been recorded at a rate: from 4000 samples a second to a million.</summary>
+    public static bool IsLikely(Rational perSecond) => perSecond >= 4000 && perSecond <= 1_000_000;
+
     /// <summary>In the order of the files.</summary>
     public IReadOnlyList<RateDoubt> Find() => [.. sounds.Select(Doubt).OfType<RateDoubt>()];
 

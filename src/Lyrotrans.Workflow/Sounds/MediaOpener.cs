@@ -1,6 +1,7 @@
 using Lyrotrans.Audio.Rates;
 using Lyrotrans.Audio.Render;
 using Lyrotrans.Audio.Sources;
+using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
 
@@ -9,11 +10,17 @@ namespace Lyrotrans.Workflow.Sounds;
 /// <summary>Opens media at the session's rate; a file of another rate is converted where it is read.</summary>
 public sealed class MediaOpener(IMediaFiles files, SampleRate rate) : IMediaOpener
 {
+    /// <exception cref="BadInputException">The file cannot be read, or its rate is too far from the session's to be converted.</exception>
     public ISampleSource? Open(Media media)
     {
         if (files.PathOf(media) is not { } path)
         {
             return null;
+        }
+
+        if (!ConvertedSource.CanConvert(media.Rate, rate))
+        {
+            throw new BadInputException(media.FileName, string.Empty, $"Its rate of {media.Rate} cannot be converted to {rate}.", "Say at Intake which rate it has, or bring in another file.");
         }
 
         var source = SoundFile.Open(path, media.FileName).Source;

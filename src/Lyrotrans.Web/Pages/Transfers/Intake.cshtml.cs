@@ -145,9 +145,9 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
     public Task<IActionResult> OnPostRateAsync(int from, string item, string? rate, CancellationToken stop)
     {
         var sound = Sounds.FirstOrDefault(i => i.Id == item);
-        if (sound is null || (rate is not null && !(Rational.TryParse(rate, out var hz) && SampleRate.IsPossible(hz))))
+        if (sound is null || (rate is not null && !(Rational.TryParse(rate, out var hz) && RateFinder.IsLikely(hz))))
         {
-            return Task.FromResult<IActionResult>(BadRequest(sound is null ? "There is no such sound file any more. Load the page again." : $"\"{rate}\" is no rate."));
+            return Task.FromResult<IActionResult>(BadRequest(sound is null ? "There is no such sound file any more. Load the page again." : $"\"{rate}\" is no rate that sound is recorded at."));
         }
 
         var words = rate is null ? "has the rate of its header again" : $"is {RateFinder.Words(SoundFileFacts.RateOf(rate))}";
