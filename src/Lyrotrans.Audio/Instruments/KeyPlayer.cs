@@ -24,20 +24,8 @@ internal sealed class KeyPlayer : IDisposable
         _longest = (long)(Tails.InstrumentSeconds * hz);
         lock (s_making)
         {
-            _settings = NativeCall.Of("libfluidsynth", FluidSynth.Package, FluidSynth.NewSettings);
-            for (var level = 0; level < QuietLevels; level++)
-            {
-                FluidSynth.SetLog(level, 0, 0);
-            }
-
-            FluidSynth.SetNumber(_settings, "synth.sample-rate", hz);
-            FluidSynth.SetNumber(_settings, "synth.gain", Gain);
-            FluidSynth.SetInteger(_settings, "synth.reverb.active", 0);
-            FluidSynth.SetInteger(_settings, "synth.chorus.active", 0);
-            FluidSynth.SetInteger(_settings, "synth.cpu-cores", 1);
-            FluidSynth.SetInteger(_settings, "synth.threadsafe-api", 0);
-            FluidSynth.SetInteger(_settings, "synth.polyphony", 32);
-            s_keeper = s_keeper == 0 ? Loaded(_settings) : s_keeper;
+            _settings = Settings(hz);
+            s_keeper = s_keeper == 0 ? Loaded(Settings(hz)) : s_keeper;
             _synth = Loaded(_settings);
         }
     }
@@ -88,6 +76,24 @@ internal sealed class KeyPlayer : IDisposable
     {
         FluidSynth.DeleteSynth(_synth);
         FluidSynth.DeleteSettings(_settings);
+    }
+
+    private static nint Settings(double hz)
+    {
+        var settings = NativeCall.Of("libfluidsynth", FluidSynth.Package, FluidSynth.NewSettings);
+        for (var level = 0; level < QuietLevels; level++)
+        {
+            FluidSynth.SetLog(level, 0, 0);
+        }
+
+        FluidSynth.SetNumber(settings, "synth.sample-rate", hz);
+        FluidSynth.SetNumber(settings, "synth.gain", Gain);
+        FluidSynth.SetInteger(settings, "synth.reverb.active", 0);
+        FluidSynth.SetInteger(settings, "synth.chorus.active", 0);
+        FluidSynth.SetInteger(settings, "synth.cpu-cores", 1);
+        FluidSynth.SetInteger(settings, "synth.threadsafe-api", 0);
+        FluidSynth.SetInteger(settings, "synth.polyphony", 32);
+        return settings;
     }
 
     private static nint Loaded(nint settings)
