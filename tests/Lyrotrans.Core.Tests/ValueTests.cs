@@ -45,6 +45,8 @@ public class ValueTests
     [Theory]
     [InlineData(0, "0.0")]
     [InlineData(-2.54, "−2.5")]
+    [InlineData(-0.04, "0.0")]
+    [InlineData(-0.0, "0.0")]
     [InlineData(double.NegativeInfinity, "−∞")]
     public void Decibels_are_written_with_a_true_minus(double db, string words) => Assert.Equal(words, Decibels.Words(db));
 

@@ -87,10 +87,7 @@ internal sealed class MixNode : IDisposable
     {
         foreach (var channel in BeforeFader)
         {
-            foreach (ref var sample in channel.AsSpan(0, count))
-            {
-                sample = -sample;
-            }
+            TensorPrimitives.Negate<double>(channel.AsSpan(0, count), channel);
         }
     }
 

@@ -1,3 +1,4 @@
+using System.Numerics.Tensors;
 using Lyrotrans.Audio.Render;
 
 namespace Lyrotrans.Workflow.Build.Prints;
@@ -33,10 +34,7 @@ public sealed class FoldedPrint(IPrint inner, int channels, int? channel, double
 
         for (var c = 0; c < channels; c++)
         {
-            foreach (ref var sample in into[c].AsSpan(0, count))
-            {
-                sample *= gain;
-            }
+            TensorPrimitives.Multiply(into[c].AsSpan(0, count), gain, into[c]);
         }
     }
 
