@@ -20,17 +20,17 @@ public sealed class AafTests : IDisposable
 {
     private readonly string _folder = Directory.CreateTempSubdirectory("lyro-aaf-").FullName;
 
-    public static TheoryData<string> Names => new(Directory.EnumerateFiles(InspectionTests.Fixture("aaf"), "*.aaf").Select(f => Path.GetFileNameWithoutExtension(f)).Order());
+    public static TheoryData<string> Names => new(Directory.EnumerateFiles(Fixtures.Path("aaf"), "*.aaf").Select(f => Path.GetFileNameWithoutExtension(f)).Order());
 
     public void Dispose() => Directory.Delete(_folder, recursive: true);
 
-    private static string Fixture(string name) => InspectionTests.Fixture($"aaf/{name}.aaf");
+    private static string Fixture(string name) => Fixtures.Path($"aaf/{name}.aaf");
 
     [Theory]
     [MemberData(nameof(Names))]
     public void Its_contents_are_equal(string name)
     {
-        Assert.Empty(ContentsCompared.Differences(Fixture(name), InspectionTests.Fixture($"aaf/{name}.json"), name == "missing-media", "how"));
+        Assert.Empty(ContentsCompared.Differences(Fixture(name), Fixtures.Path($"aaf/{name}.json"), name == "missing-media", "how"));
     }
 
     [Theory]
@@ -65,7 +65,7 @@ public sealed class AafTests : IDisposable
         get
         {
             var data = new TheoryData<string, string>();
-            foreach (var name in Directory.EnumerateFiles(InspectionTests.Fixture("aaf"), "*.aaf").Select(f => Path.GetFileNameWithoutExtension(f)).Order())
+            foreach (var name in Directory.EnumerateFiles(Fixtures.Path("aaf"), "*.aaf").Select(f => Path.GetFileNameWithoutExtension(f)).Order())
             {
                 data.Add(name, "{}");
                 data.Add(name, """{"clips":{"media":"beside, WAVE","monoOnly":false,"trimmed":true,"handle":0}}""");
@@ -150,7 +150,7 @@ public sealed class AafTests : IDisposable
         var aaf = Item(Fixture("crossfades"), "in/x.aaf");
         Assert.Equal(ContentKind.CompoundFile, aaf.Kind);
         Assert.Contains("1 track", aaf.Brings);
-        var sound = Item(InspectionTests.Fixture("aaf/narrator-01.wav"), "in/narrator-01.wav");
+        var sound = Item(Fixtures.Path("aaf/narrator-01.wav"), "in/narrator-01.wav");
         var joined = SessionJoin.Join(new IntakeState { Items = [aaf, sound] }, sha => File.OpenRead(paths[sha]));
         Assert.Empty(joined.Missing);
         Assert.Equal("Narrator", Assert.Single(joined.Session.Tracks).Name);

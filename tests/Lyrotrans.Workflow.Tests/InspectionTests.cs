@@ -6,17 +6,6 @@ namespace Lyrotrans.Workflow.Tests;
 
 public class InspectionTests
 {
-    internal static string Fixture(string name)
-    {
-        var folder = new DirectoryInfo(AppContext.BaseDirectory);
-        while (folder is not null && !Directory.Exists(Path.Combine(folder.FullName, "shared", "fixtures")))
-        {
-            folder = folder.Parent;
-        }
-
-        return Path.Combine(folder!.FullName, "shared", "fixtures", name);
-    }
-
     [Theory]
     [InlineData("suite-type-0")]
     [InlineData("suite-type-1")]
@@ -24,8 +13,8 @@ public class InspectionTests
     [InlineData("suite-15360")]
     public void Midi_is_told_with_the_keys_of_the_fixtures(string name)
     {
-        var expected = JsonNode.Parse(File.ReadAllText(Fixture($"midi/{name}.json")))!.AsObject();
-        var found = JsonNode.Parse(Inspection.Of(Fixture($"midi/{name}.mid")).ToJsonString())!.AsObject();
+        var expected = JsonNode.Parse(File.ReadAllText(Fixtures.Path($"midi/{name}.json")))!.AsObject();
+        var found = JsonNode.Parse(Inspection.Of(Fixtures.Path($"midi/{name}.mid")).ToJsonString())!.AsObject();
         foreach (var (key, value) in expected.Where(p => p.Key != "tracks"))
         {
             Assert.True(JsonNode.DeepEquals(value, found[key]), $"{key}: {value?.ToJsonString()} / {found[key]?.ToJsonString()}");
@@ -37,7 +26,7 @@ public class InspectionTests
     [Fact]
     public void Sound_files_are_told_with_the_hash_of_their_samples()
     {
-        var found = Inspection.Of(Fixture("aaf/horn-close.wav"));
+        var found = Inspection.Of(Fixtures.Path("aaf/horn-close.wav"));
         Assert.Equal("ad84cb466211ec1cfcbf61beea2bdcd388285ff0ab458921436c89e806f96594", (string?)found["sampleDataSha256"]);
         Assert.Equal((48_000, 24, 240_000), ((double)found["rate"]!, (int)found["bits"]!, (long)found["length"]!));
     }
@@ -45,7 +34,7 @@ public class InspectionTests
     [Fact]
     public void What_cannot_be_read_is_said()
     {
-        Assert.Contains("not a sound file", Assert.Throws<BadInputException>(() => Inspection.Of(Fixture("README.md"))).Message);
+        Assert.Contains("not a sound file", Assert.Throws<BadInputException>(() => Inspection.Of(Fixtures.Path("README.md"))).Message);
         Assert.Throws<BadInputException>(() => Inspection.Of("/nowhere/x.mid"));
     }
 }

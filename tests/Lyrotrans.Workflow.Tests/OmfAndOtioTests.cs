@@ -23,23 +23,23 @@ public sealed class OmfAndOtioTests : IDisposable
 
     public static TheoryData<string> Otio => Names("otio");
 
-    private static TheoryData<string> Names(string form) => new(Directory.EnumerateFiles(InspectionTests.Fixture(form), $"*.{form}").Select(f => Path.GetFileNameWithoutExtension(f)).Order());
+    private static TheoryData<string> Names(string form) => new(Directory.EnumerateFiles(Fixtures.Path(form), $"*.{form}").Select(f => Path.GetFileNameWithoutExtension(f)).Order());
 
     public void Dispose() => Directory.Delete(_folder, recursive: true);
 
     [Theory]
     [MemberData(nameof(Omf))]
     public void The_contents_of_an_OMF_file_are_equal(string name) =>
-        Assert.Empty(ContentsCompared.Differences(InspectionTests.Fixture($"omf/{name}.omf"), InspectionTests.Fixture($"omf/{name}.json")));
+        Assert.Empty(ContentsCompared.Differences(Fixtures.Path($"omf/{name}.omf"), Fixtures.Path($"omf/{name}.json")));
 
     [Theory]
     [MemberData(nameof(Otio))]
     public void The_contents_of_an_OTIO_file_are_equal(string name) =>
-        Assert.Empty(ContentsCompared.Differences(InspectionTests.Fixture($"otio/{name}.otio"), InspectionTests.Fixture($"otio/{name}.otio.expected.json")));
+        Assert.Empty(ContentsCompared.Differences(Fixtures.Path($"otio/{name}.otio"), Fixtures.Path($"otio/{name}.otio.expected.json")));
 
     [Theory]
     [MemberData(nameof(Omf))]
-    public void Files_from_zero_of_it_pass_their_proof(string name) => FromZero.Passes(InspectionTests.Fixture($"omf/{name}.omf"), _folder);
+    public void Files_from_zero_of_it_pass_their_proof(string name) => FromZero.Passes(Fixtures.Path($"omf/{name}.omf"), _folder);
 
     public static TheoryData<string, string> Conversions
     {
@@ -48,7 +48,7 @@ public sealed class OmfAndOtioTests : IDisposable
             var data = new TheoryData<string, string>();
             foreach (var form in new[] { "aaf", "omf", "otio" })
             {
-                foreach (var file in Directory.EnumerateFiles(InspectionTests.Fixture(form), $"*.{form}").Order())
+                foreach (var file in Directory.EnumerateFiles(Fixtures.Path(form), $"*.{form}").Order())
                 {
                     data.Add($"{form}/{Path.GetFileName(file)}", "again.omf");
                     data.Add($"{form}/{Path.GetFileName(file)}", "again.otio");
@@ -64,7 +64,7 @@ public sealed class OmfAndOtioTests : IDisposable
     public void Every_session_of_others_goes_out_and_passes_its_proof(string name, string output)
     {
         var path = Path.Combine(_folder, output);
-        var loaded = SessionLoader.Load(InspectionTests.Fixture(name), Path.Combine(_folder, "scratch"));
+        var loaded = SessionLoader.Load(Fixtures.Path(name), Path.Combine(_folder, "scratch"));
         SessionConvert.Write(loaded, SessionConvert.Prepared(loaded, path, null, string.Empty), path, DemoSession.Stamp, CancellationToken.None);
         var report = FileProof.Prove(path, loaded, Path.Combine(_folder, "scratch"), CancellationToken.None);
         Assert.True(report.Passed, string.Join("\n", report.Rows.Where(r => !r.Passed).Take(5)));
@@ -136,7 +136,7 @@ public sealed class OmfAndOtioTests : IDisposable
     public void Several_files_by_tracks_hold_the_session_together()
     {
         // Small media, and a limit reached by their number: the plan is split where it would be for gigabytes.
-        var loaded = SessionLoader.Load(InspectionTests.Fixture("omf/v2-little-toc1.omf"), Path.Combine(_folder, "scratch"));
+        var loaded = SessionLoader.Load(Fixtures.Path("omf/v2-little-toc1.omf"), Path.Combine(_folder, "scratch"));
         var choices = new ClipChoices { File = ClipFileForm.Omf, SplitByTracks = true };
         var whole = Plan(loaded.Session, choices).Clips!;
         var parts = ClipParts.Of(whole, choices, ClipParts.Bytes(whole, choices) - 1);
@@ -161,7 +161,7 @@ public sealed class OmfAndOtioTests : IDisposable
         var wave = Path.Combine(_folder, "pair.wav");
         var layout = new PcmLayout(SampleEncoding.Integer16, false, 2, Core.Time.SampleRate.Hz48000, 0, 480_000);
         File.WriteAllBytes(wave, [.. Lyrotrans.Formats.Wave.WaveWriter.Head(layout), .. new byte[layout.DataBytes]]);
-        var text = File.ReadAllText(InspectionTests.Fixture("otio/linked.otio")).Replace("narrator-01.wav", "pair.wav", StringComparison.Ordinal);
+        var text = File.ReadAllText(Fixtures.Path("otio/linked.otio")).Replace("narrator-01.wav", "pair.wav", StringComparison.Ordinal);
         var path = Path.Combine(_folder, "x.otio");
         File.WriteAllText(path, text);
         var loaded = SessionLoader.Load(path, Path.Combine(_folder, "scratch"));
@@ -174,7 +174,7 @@ public sealed class OmfAndOtioTests : IDisposable
     [Fact]
     public void Sound_inside_an_OMF_file_comes_out_of_it()
     {
-        var path = InspectionTests.Fixture("omf/v1-little.omf");
+        var path = Fixtures.Path("omf/v1-little.omf");
         using var stream = File.OpenRead(path);
         Assert.Equal(ContentKind.Omf, ContentSniffer.Recognise(stream));
         var inside = EmbeddedMedia.Extract(path, "a/suite.omf", _folder, CancellationToken.None).ToList();
@@ -186,7 +186,7 @@ public sealed class OmfAndOtioTests : IDisposable
     public void What_ends_with_half_a_label_is_refused_by_name()
     {
         var path = Path.Combine(_folder, "cut.omf");
-        File.WriteAllBytes(path, File.ReadAllBytes(InspectionTests.Fixture("omf/v2-linked.omf"))[..^9]);
+        File.WriteAllBytes(path, File.ReadAllBytes(Fixtures.Path("omf/v2-linked.omf"))[..^9]);
         Assert.Contains("cut.omf", Assert.Throws<BadInputException>(() => SessionLoader.Load(path, _folder)).Message, StringComparison.Ordinal);
     }
 }

@@ -5,7 +5,7 @@ import { readFileSync, readdirSync } from "node:fs";
 import { join } from "node:path";
 import { begin, drop, makesRevision, open, passes, root, signIn, waitForRevision } from "./desk.mjs";
 
-const fixtures = join(root, "..", "shared", "fixtures", "aaf"), bytes = name => readFileSync(join(fixtures, name));
+const fixtures = join(root, "tests", "fixtures", "aaf"), bytes = name => readFileSync(join(fixtures, name));
 let context, page, problems;
 before(async () => { ({ context, page, problems } = await open()); await signIn(page); });
 after(async () => { await context.close(); });

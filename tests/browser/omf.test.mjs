@@ -6,7 +6,7 @@ import { spawnSync } from "node:child_process";
 import { join } from "node:path";
 import { begin, drop, files, makesRevision, open, passes, root, signIn, waitForRevision, work } from "./desk.mjs";
 
-const fixtures = join(root, "..", "shared", "fixtures"), bytes = name => readFileSync(join(fixtures, name));
+const fixtures = join(root, "tests", "fixtures"), bytes = name => readFileSync(join(fixtures, name));
 const lyro = (...args) => spawnSync(join(root, "lyro"), args, { encoding: "utf8" });
 let context, page, problems;
 before(async () => { ({ context, page, problems } = await open()); await signIn(page); });

@@ -1,14 +1,14 @@
 using System.Diagnostics;
 
-namespace Lyrotrans.Eyes;
+namespace Lyrotrans.Testing;
 
 /// <summary>Runs a program that somebody else wrote.</summary>
 internal static class OtherProgram
 {
     /// <summary>A script of the tests' folder of independent eyes.</summary>
-    public static string Script(string name) => Path.Combine(Root(), "tests", "eyes", name);
+    public static string Script(string name) => Repository.Path("tests", "eyes", name);
 
-    public static string Model => Path.Combine(Root(), "src", "Lyrotrans.Formats", "Aaf", "Model", "aaf-model.json");
+    public static string Model => Repository.Path("src", "Lyrotrans.Formats", "Aaf", "Model", "aaf-model.json");
 
     /// <returns>Exit code and what was printed, errors after it.</returns>
     public static (int Code, byte[] Output, string Errors) Run(string program, params string[] arguments)
@@ -19,18 +19,5 @@ internal static class OtherProgram
         process.StandardOutput.BaseStream.CopyTo(output);
         process.WaitForExit();
         return (process.ExitCode, output.ToArray(), errors.Result);
-    }
-
-    private static string Root()
-    {
-        for (var at = new DirectoryInfo(AppContext.BaseDirectory); at is not null; at = at.Parent)
-        {
-            if (File.Exists(Path.Combine(at.FullName, "Lyrotrans.slnx")))
-            {
-                return at.FullName;
-            }
-        }
-
-        throw new InvalidOperationException("The tests lie outside the repository.");
     }
 }
