@@ -5,10 +5,16 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Lyrotrans.Storage;
 
-/// <summary>The database: accounts, rooms, transfers, revisions, uploads and builds. Media and documents lie in the store.</summary>
+/// <summary>The database: accounts, rooms with their members and media, transfers, revisions, uploads and builds. The bytes of media and documents lie in the store.</summary>
 public sealed class LyroContext(DbContextOptions<LyroContext> options) : IdentityDbContext<Account, IdentityRole<Guid>, Guid>(options)
 {
     public DbSet<Room> Rooms => Set<Room>();
+
+    public DbSet<Membership> Memberships => Set<Membership>();
+
+    public DbSet<RoomMedium> RoomMedia => Set<RoomMedium>();
+
+    public DbSet<DataStep> DataSteps => Set<DataStep>();
 
     public DbSet<Transfer> Transfers => Set<Transfer>();
 
@@ -23,6 +29,12 @@ public sealed class LyroContext(DbContextOptions<LyroContext> options) : Identit
     protected override void OnModelCreating(ModelBuilder builder)
     {
         base.OnModelCreating(builder);
+        builder.Entity<Membership>().HasKey(m => new { m.AccountId, m.RoomId });
+        builder.Entity<Membership>().HasOne<Room>().WithMany().HasForeignKey(m => m.RoomId);
+        builder.Entity<Membership>().HasOne<Account>().WithMany().HasForeignKey(m => m.AccountId);
+        builder.Entity<RoomMedium>().HasKey(m => new { m.RoomId, m.Sha256 });
+        builder.Entity<RoomMedium>().HasOne<Room>().WithMany().HasForeignKey(m => m.RoomId);
+        builder.Entity<DataStep>().HasKey(s => s.Name);
         builder.Entity<Transfer>().HasIndex(t => t.RoomId);
         builder.Entity<Transfer>().HasOne<Room>().WithMany().HasForeignKey(t => t.RoomId);
         builder.Entity<Revision>().HasIndex(r => new { r.TransferId, r.Number }).IsUnique();

@@ -1,17 +1,19 @@
 using System.Threading.RateLimiting;
 using Hangfire;
 using Hangfire.PostgreSql;
-using Lyrotrans.Core.Storing;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Revisions;
+using Lyrotrans.Storage.Rooms;
 using Lyrotrans.Storage.Store;
+using Lyrotrans.Storage.Upgrading;
 using Lyrotrans.Web;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Endpoints;
 using Lyrotrans.Web.Jobs;
 using Lyrotrans.Web.Listening;
 using Lyrotrans.Web.Seeding;
+using Lyrotrans.Web.Upgrading;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
@@ -26,9 +28,12 @@ builder.Host.UseSerilog((_, log) => log.MinimumLevel.Information()
 builder.WebHost.ConfigureKestrel(server => server.Limits.MaxRequestBodySize = null);
 
 builder.Services.AddSingleton(settings);
-builder.Services.AddSingleton(new MediaStore(settings.StoreFolder));
-builder.Services.AddSingleton<IMediaStore>(services => services.GetRequiredService<MediaStore>());
-builder.Services.AddDbContext<LyroContext>(options => options.UseNpgsql(settings.Database));
+builder.Services.AddSingleton(new FileStore(settings.StoreFolder));
+builder.Services.AddSingleton<DocumentStore>();
+builder.Services.AddSingleton<RoomMediaStores>();
+builder.Services.AddScoped<RoomAccess>();
+builder.Services.AddScoped<RoomMediaStep>();
+builder.Services.AddDbContextFactory<LyroContext>(options => options.UseNpgsql(settings.Database));
 builder.Services.AddScoped<RevisionLog>();
 builder.Services.AddScoped<DeskLoader>();
 builder.Services.AddScoped<PairDesk>();
@@ -90,7 +95,7 @@ builder.Services.AddHostedService<WarmUp>();
 var app = builder.Build();
 using (var scope = app.Services.CreateScope())
 {
-    await scope.ServiceProvider.GetRequiredService<LyroContext>().Database.MigrateAsync();
+    await OlderData.UpgradeAsync(scope.ServiceProvider, CancellationToken.None);
     Housekeeping.RemoveLeftovers(settings);
     if (settings.SeedDemo)
     {

@@ -7,15 +7,25 @@ namespace Lyrotrans.Web.Tests;
 
 public class DeskTests
 {
+    private static readonly Guid s_room = Guid.NewGuid();
+
+    [Fact]
+    public void What_was_made_for_one_room_is_not_given_to_another()
+    {
+        var cache = new DocumentCache();
+        Assert.Equal("one", cache.Get(s_room, "a", () => "one"));
+        Assert.Equal("other", cache.Get(Guid.NewGuid(), "a", () => "other"));
+    }
+
     [Fact]
     public void A_document_is_parsed_once_while_it_is_kept()
     {
         var cache = new DocumentCache();
         var parsed = 0;
         string Parse() => $"document {++parsed}";
-        Assert.Equal("document 1", cache.Get("a", Parse));
-        Assert.Equal("document 1", cache.Get("a", Parse));
-        Assert.Equal("document 2", cache.Get("b", Parse));
+        Assert.Equal("document 1", cache.Get(s_room, "a", Parse));
+        Assert.Equal("document 1", cache.Get(s_room, "a", Parse));
+        Assert.Equal("document 2", cache.Get(s_room, "b", Parse));
     }
 
     [Fact]
@@ -24,12 +34,12 @@ public class DeskTests
         var cache = new DocumentCache();
         for (var i = 0; i < 100; i++)
         {
-            cache.Get($"{i}", () => $"first {i}");
+            cache.Get(s_room, $"{i}", () => $"first {i}");
         }
 
-        Assert.Equal("again", cache.Get("0", () => "again"));
-        Assert.Equal("first 99", cache.Get("99", () => "again"));
-        Assert.Equal(["x"], cache.Get("99", () => new List<string> { "x" }));
+        Assert.Equal("again", cache.Get(s_room, "0", () => "again"));
+        Assert.Equal("first 99", cache.Get(s_room, "99", () => "again"));
+        Assert.Equal(["x"], cache.Get(s_room, "99", () => new List<string> { "x" }));
     }
 
     [Fact]

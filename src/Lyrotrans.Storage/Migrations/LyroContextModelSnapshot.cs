@@ -69,9 +69,6 @@ namespace Lyrotrans.Storage.Migrations
                     b.Property<bool>("PhoneNumberConfirmed")
                         .HasColumnType("boolean");
 
-                    b.Property<Guid>("RoomId")
-                        .HasColumnType("uuid");
-
                     b.Property<string>("SecurityStamp")
                         .HasColumnType("text");
 
@@ -91,9 +88,20 @@ namespace Lyrotrans.Storage.Migrations
                         .IsUnique()
                         .HasDatabaseName("UserNameIndex");
 
-                    b.HasIndex("RoomId");
-
                     b.ToTable("AspNetUsers", (string)null);
+                });
+
+            modelBuilder.Entity("Lyrotrans.Storage.Model.DataStep", b =>
+                {
+                    b.Property<string>("Name")
+                        .HasColumnType("text");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.HasKey("Name");
+
+                    b.ToTable("DataSteps");
                 });
 
             modelBuilder.Entity("Lyrotrans.Storage.Model.IntakeBatch", b =>
@@ -132,6 +140,24 @@ namespace Lyrotrans.Storage.Migrations
                     b.HasIndex("TransferId");
 
                     b.ToTable("Batches");
+                });
+
+            modelBuilder.Entity("Lyrotrans.Storage.Model.Membership", b =>
+                {
+                    b.Property<Guid>("AccountId")
+                        .HasColumnType("uuid");
+
+                    b.Property<Guid>("RoomId")
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("Since")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.HasKey("AccountId", "RoomId");
+
+                    b.HasIndex("RoomId");
+
+                    b.ToTable("Memberships");
                 });
 
             modelBuilder.Entity("Lyrotrans.Storage.Model.PackageBuild", b =>
@@ -253,6 +279,22 @@ namespace Lyrotrans.Storage.Migrations
                     b.HasKey("Id");
 
                     b.ToTable("Rooms");
+                });
+
+            modelBuilder.Entity("Lyrotrans.Storage.Model.RoomMedium", b =>
+                {
+                    b.Property<Guid>("RoomId")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("Sha256")
+                        .HasColumnType("text");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.HasKey("RoomId", "Sha256");
+
+                    b.ToTable("RoomMedia");
                 });
 
             modelBuilder.Entity("Lyrotrans.Storage.Model.Transfer", b =>
@@ -444,22 +486,26 @@ namespace Lyrotrans.Storage.Migrations
                     b.ToTable("AspNetUserTokens", (string)null);
                 });
 
-            modelBuilder.Entity("Lyrotrans.Storage.Model.Account", b =>
-                {
-                    b.HasOne("Lyrotrans.Storage.Model.Room", "Room")
-                        .WithMany()
-                        .HasForeignKey("RoomId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired();
-
-                    b.Navigation("Room");
-                });
-
             modelBuilder.Entity("Lyrotrans.Storage.Model.IntakeBatch", b =>
                 {
                     b.HasOne("Lyrotrans.Storage.Model.Transfer", null)
                         .WithMany()
                         .HasForeignKey("TransferId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Lyrotrans.Storage.Model.Membership", b =>
+                {
+                    b.HasOne("Lyrotrans.Storage.Model.Account", null)
+                        .WithMany()
+                        .HasForeignKey("AccountId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.HasOne("Lyrotrans.Storage.Model.Room", null)
+                        .WithMany()
+                        .HasForeignKey("RoomId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
@@ -478,6 +524,15 @@ namespace Lyrotrans.Storage.Migrations
                     b.HasOne("Lyrotrans.Storage.Model.Transfer", null)
                         .WithMany("Revisions")
                         .HasForeignKey("TransferId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Lyrotrans.Storage.Model.RoomMedium", b =>
+                {
+                    b.HasOne("Lyrotrans.Storage.Model.Room", null)
+                        .WithMany()
+                        .HasForeignKey("RoomId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });

@@ -2,12 +2,8 @@ using Microsoft.AspNetCore.Identity;
 
 namespace Lyrotrans.Storage.Model;
 
-/// <summary>An engineer who signs in; belongs to one room.</summary>
+/// <summary>A person who signs in. Which rooms are theirs, <see cref="Membership"/> says.</summary>
 public sealed class Account : IdentityUser<Guid>
 {
-    public Guid RoomId { get; set; }
-
-    public Room? Room { get; set; }
-
     public string Name { get; set; } = string.Empty;
 }

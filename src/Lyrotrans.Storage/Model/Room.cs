@@ -1,6 +1,6 @@
 namespace Lyrotrans.Storage.Model;
 
-/// <summary>A studio; owns its transfers.</summary>
+/// <summary>A studio; owns its transfers and media.</summary>
 public sealed class Room
 {
     public Guid Id { get; set; }

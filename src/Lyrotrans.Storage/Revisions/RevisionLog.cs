@@ -8,11 +8,12 @@ namespace Lyrotrans.Storage.Revisions;
 /// A transfer's revisions. Every change is made from a known revision; if another one is in force by then, the change is
 /// refused with who made it. Undo goes back to the parent, redo to its newest child; nothing is ever deleted.
 /// </summary>
-public sealed class RevisionLog(LyroContext database, MediaStore store)
+public sealed class RevisionLog(LyroContext database, DocumentStore store)
 {
     /// <exception cref="RevisionConflictException">Another revision than <paramref name="from"/> is in force.</exception>
     public async Task<Revision> CommitAsync(Guid transferId, int from, string words, string by, RevisionDocuments documents, CancellationToken stop)
     {
+        var kept = await store.KeepAsync(documents, stop);
         var revision = new Revision
         {
             Id = Guid.NewGuid(),
@@ -21,9 +22,9 @@ public sealed class RevisionLog(LyroContext database, MediaStore store)
             Words = words,
             By = by,
             At = DateTimeOffset.UtcNow,
-            IntakeSha = await store.KeepAsync(documents.Intake, stop),
-            SessionSha = await store.KeepAsync(documents.Session, stop),
-            PreparationSha = await store.KeepAsync(documents.Preparation, stop),
+            IntakeSha = kept.Intake,
+            SessionSha = kept.Session,
+            PreparationSha = kept.Preparation,
         };
         await using var transaction = await database.Database.BeginTransactionAsync(stop);
         var transfer = await LockedAsync(transferId, from, stop);

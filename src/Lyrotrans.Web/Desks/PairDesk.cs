@@ -2,6 +2,7 @@ using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Pairing;
 using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Storing;
 using Lyrotrans.Storage.Store;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Sounds;
@@ -9,18 +10,19 @@ using Lyrotrans.Workflow.Sounds;
 namespace Lyrotrans.Web.Desks;
 
 /// <summary>Finds pairs among a transfer's tracks with the sound at hand, and makes the files that joining them needs.</summary>
-public sealed class PairDesk(MediaStore store, DocumentCache cache)
+public sealed class PairDesk(DocumentCache cache)
 {
     private const int Seconds = 2;
 
     public IReadOnlyList<TrackPair> Find(Desk desk) => desk.Revision is { } revision
-        ? cache.Get($"{revision.SessionSha} pairs", () => PairFinder.Find(desk.Session, (a, b) => Likeness(desk.Session, a, b)))
+        ? cache.Get(desk.Room.Id, $"{revision.SessionSha} pairs", () => PairFinder.Find(desk.Session, (a, b) => Likeness(desk, a, b)))
         : [];
 
     /// <summary>The decision to join tracks, its files made and in the store.</summary>
     /// <exception cref="BadInputException">They cannot be joined.</exception>
-    public async Task<ChannelEdit> JoinAsync(Session session, IReadOnlyList<string> ids, string name, CancellationToken stop)
+    public async Task<ChannelEdit> JoinAsync(Desk desk, IReadOnlyList<string> ids, string name, CancellationToken stop)
     {
+        var session = desk.Session;
         var tracks = ids.Select(id => session.Tracks.FirstOrDefault(t => t.Id == id)).OfType<Track>().ToList();
         var hindrance = tracks.Count != ids.Count || tracks.Count < 2 ? "they are not all there" : PairJoin.Hindrance(session, tracks);
         if (hindrance is not null)
@@ -29,18 +31,23 @@ public sealed class PairDesk(MediaStore store, DocumentCache cache)
         }
 
         var media = session.Media.ToDictionary(m => m.Id);
-        var made = new List<JoinedMedium>();
-        foreach (var set in PairJoin.Needs(tracks))
+        var needs = PairJoin.Needs(tracks).ToList();
+        if (needs.SelectMany(n => n).Select(n => media[n.Media]).FirstOrDefault(m => !desk.Media.Holds(m)) is { } missing)
         {
-            made.Add(new JoinedMedium([.. set.Select(s => new JoinedChannel(s.Media, s.Channel))], FileName(set, media), await MakeAsync(set, media, stop)));
+            throw new BadInputException(name, string.Empty, $"The tracks cannot be joined: {missing.FileName} is missing.", "Bring it in first.");
+        }
+
+        var made = new List<JoinedMedium>();
+        foreach (var set in needs)
+        {
+            made.Add(new JoinedMedium([.. set.Select(s => new JoinedChannel(s.Media, s.Channel))], FileName(set, media), await MakeAsync(desk.Media, set, media, stop)));
         }
 
         return new ChannelEdit(ids, name, made);
     }
 
-    private async Task<string> MakeAsync(ValueArray<(string Media, int Channel)> set, Dictionary<string, Media> media, CancellationToken stop)
+    private async Task<string> MakeAsync(RoomMedia store, ValueArray<(string Media, int Channel)> set, Dictionary<string, Media> media, CancellationToken stop)
     {
-        Directory.CreateDirectory(store.Scratch);
         var scratch = Path.Combine(store.Scratch, $"{Guid.NewGuid():N}.wav");
         try
         {
@@ -66,9 +73,10 @@ public sealed class PairDesk(MediaStore store, DocumentCache cache)
     }
 
     // The first seconds of the first clip: what is one sound over two microphones is alike there or nowhere.
-    private double? Likeness(Session session, Track a, Track b)
+    private static double? Likeness(Desk desk, Track a, Track b)
     {
-        var files = new StoredMedia(store, store.Scratch);
+        var session = desk.Session;
+        var files = new StoredMedia(desk.Media);
         var (one, two) = (a.Sounding!.Clips[0], b.Sounding!.Clips[0]);
         var (first, second) = (session.Media.First(m => m.Id == one.Media), session.Media.First(m => m.Id == two.Media));
         if (first.Rate != second.Rate || files.PathOf(first) is not { } firstPath || files.PathOf(second) is not { } secondPath)

@@ -3,9 +3,8 @@ using Lyrotrans.Audio.Mix;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
-using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
-using Lyrotrans.Storage.Store;
+using Lyrotrans.Storage.Rooms;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Jobs;
 using Lyrotrans.Web.Listening;
@@ -30,7 +29,7 @@ public static class ListeningEndpoints
     }
 
     /// <summary>The mix of what is active, or one track through its effects, from a session sample on.</summary>
-    private static async Task<IResult> SessionAsync(Guid id, long from, string? track, HttpContext context, DeskLoader desks, MediaStore store, CancellationToken stop)
+    private static async Task<IResult> SessionAsync(Guid id, long from, string? track, HttpContext context, DeskLoader desks, CancellationToken stop)
     {
         if (await desks.OpenAsync(context.User, id, stop) is not { } desk || desk.IsEmpty)
         {
@@ -53,7 +52,7 @@ public static class ListeningEndpoints
             context,
             output =>
                 {
-                    var opener = new MediaOpener(new StoredMedia(store, store.Scratch), session.Rate);
+                    var opener = new MediaOpener(new StoredMedia(desk.Media), session.Rate);
                     using var render = new MixRender(
                         session, target, track is null ? MixPoint.AfterPan : MixPoint.AfterEffects, sounding, new MixSounds(opener, new SoundFontSounds(RunInSeconds)), from, session.Rate.SamplesIn(RunInSeconds).RoundToEven(),
                         Environment.ProcessorCount);
@@ -73,26 +72,25 @@ public static class ListeningEndpoints
 
     /// <summary>A sound file of a package, as it was found, as it was meant, or what is left between, raised so that it can be heard.</summary>
     private static async Task<IResult> FileAsync(
-        Guid id, string path, string? what, long? from, HttpContext context, DeskLoader desks, LyroContext database, MediaStore store, Settings settings, CancellationToken stop)
+        Guid id, string path, string? what, long? from, HttpContext context, DeskLoader desks, RoomAccess access, Settings settings, CancellationToken stop)
     {
-        var build = await database.Builds.AsNoTracking().SingleOrDefaultAsync(b => b.Id == id, stop);
-        if (build is not { State: WorkState.Done } || await desks.OpenAsync(context.User, build.TransferId, stop) is null || !File.Exists(BuildJob.PackagePath(settings, id)))
+        var build = await access.Builds(desks.IdOf(context.User)).SingleOrDefaultAsync(b => b.Id == id, stop);
+        if (build is not { State: WorkState.Done } || !File.Exists(BuildJob.PackagePath(settings, id)))
         {
             return Results.NotFound();
         }
 
-        var plan = await desks.PlanAsync(build, stop);
+        var (plan, media) = await desks.PlanAsync(build, stop);
         if (plan.Files.FirstOrDefault(f => f.Path == path && f.IsSound) is not { } file)
         {
             return Results.NotFound();
         }
 
-        return Made(context, output => Compared(output, BuildJob.PackagePath(settings, id), plan, file, what ?? "found", from ?? 0, store, stop), stop);
+        return Made(context, output => Compared(output, BuildJob.PackagePath(settings, id), plan, file, what ?? "found", from ?? 0, new StoredMedia(media), stop), stop);
     }
 
-    private static void Compared(Stream output, string zip, DeliveryPlan plan, PlannedFile file, string what, long from, MediaStore store, CancellationToken stop)
+    private static void Compared(Stream output, string zip, DeliveryPlan plan, PlannedFile file, string what, long from, StoredMedia media, CancellationToken stop)
     {
-        var media = new StoredMedia(store, store.Scratch);
         var opener = new MediaOpener(media, plan.Session.Rate);
         using var notes = new NoteSoundFiles(new SoundFontSounds(), media.Scratch);
         using var package = PackageReader.Open(zip, Path.GetFileName(zip));

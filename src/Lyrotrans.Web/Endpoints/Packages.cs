@@ -1,6 +1,5 @@
-using System.Text.Json;
-using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
+using Lyrotrans.Storage.Rooms;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Jobs;
 using Microsoft.EntityFrameworkCore;
@@ -12,22 +11,19 @@ public static class Packages
 {
     public static void MapPackages(this WebApplication app)
     {
-        app.MapGet("/builds/{id:guid}/package", async (Guid id, HttpContext context, DeskLoader desks, LyroContext database, Settings settings, CancellationToken stop) =>
+        app.MapGet("/builds/{id:guid}/package", async (Guid id, HttpContext context, DeskLoader desks, RoomAccess access, Settings settings, CancellationToken stop) =>
         {
-            var build = await FindAsync(id, context, desks, database, stop);
+            var build = await FindAsync(id, context, desks, access, stop);
             return build is { State: WorkState.Done, FileName: not null } && File.Exists(BuildJob.PackagePath(settings, id))
                 ? Results.File(BuildJob.PackagePath(settings, id), "application/zip", build.FileName, enableRangeProcessing: true)
                 : Results.NotFound();
         });
-        app.MapGet("/builds/{id:guid}/proof", async (Guid id, HttpContext context, DeskLoader desks, LyroContext database, Settings settings, CancellationToken stop) =>
-            await FindAsync(id, context, desks, database, stop) is not null && File.Exists(BuildJob.ProofPath(settings, id))
+        app.MapGet("/builds/{id:guid}/proof", async (Guid id, HttpContext context, DeskLoader desks, RoomAccess access, Settings settings, CancellationToken stop) =>
+            await FindAsync(id, context, desks, access, stop) is not null && File.Exists(BuildJob.ProofPath(settings, id))
                 ? Results.File(BuildJob.ProofPath(settings, id), "application/json")
                 : Results.NotFound());
     }
 
-    private static async Task<PackageBuild?> FindAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, CancellationToken stop)
-    {
-        var build = await database.Builds.AsNoTracking().SingleOrDefaultAsync(b => b.Id == id, stop);
-        return build is not null && await desks.OpenAsync(context.User, build.TransferId, stop) is not null ? build : null;
-    }
+    private static Task<PackageBuild?> FindAsync(Guid id, HttpContext context, DeskLoader desks, RoomAccess access, CancellationToken stop) =>
+        access.Builds(desks.IdOf(context.User)).SingleOrDefaultAsync(b => b.Id == id, stop);
 }

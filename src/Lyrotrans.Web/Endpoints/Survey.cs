@@ -4,6 +4,7 @@ using System.Text.Json.Serialization;
 using Lyrotrans.Audio.Peaks;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Positions;
+using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Storing;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.MarkerList;
@@ -33,14 +34,14 @@ public static class Survey
                 : Results.NotFound());
     }
 
-    private static async Task<IResult> PeaksAsync(Guid id, string sha256, int level, HttpContext context, DeskLoader desks, IMediaStore store, CancellationToken stop)
+    private static async Task<IResult> PeaksAsync(Guid id, string sha256, int level, HttpContext context, DeskLoader desks, CancellationToken stop)
     {
-        if (await desks.OpenAsync(context.User, id, stop) is not { } desk || !desk.Session.Media.Any(m => m.Sha256 == sha256))
+        if (await desks.OpenAsync(context.User, id, stop) is not { } desk || MediumOf(desk, sha256) is null)
         {
             return Results.NotFound();
         }
 
-        var path = store.DerivedPathOf(sha256, SoundMeasures.PeaksName);
+        var path = desk.Media.DerivedPathOf(sha256, SoundMeasures.PeaksName);
         if (!File.Exists(path))
         {
             return Results.NotFound();
@@ -54,15 +55,15 @@ public static class Survey
         return Results.Bytes(MemoryMarshal.AsBytes(pyramid.Level(level)).ToArray(), "application/octet-stream");
     }
 
-    private static async Task<IResult> SamplesAsync(Guid id, string sha256, long from, int count, HttpContext context, DeskLoader desks, IMediaStore store, CancellationToken stop)
+    private static async Task<IResult> SamplesAsync(Guid id, string sha256, long from, int count, HttpContext context, DeskLoader desks, CancellationToken stop)
     {
         if (await desks.OpenAsync(context.User, id, stop) is not { } desk
-            || desk.Session.Media.FirstOrDefault(m => m.Sha256 == sha256) is not { } media || !store.Has(sha256) || count is < 1 or > MostSamples)
+            || MediumOf(desk, sha256) is not { } media || count is < 1 or > MostSamples)
         {
             return Results.NotFound();
         }
 
-        using var file = SoundFile.Open(store.PathOf(sha256), media.FileName);
+        using var file = SoundFile.Open(desk.Media.PathOf(sha256), media.FileName);
         var channels = file.Source.Channels;
         var planar = Enumerable.Range(0, channels).Select(_ => new double[count]).ToArray();
         file.Source.Read(from, count, planar);
@@ -78,6 +79,9 @@ public static class Survey
         context.Response.Headers.CacheControl = "private, max-age=31536000, immutable";
         return Results.Bytes(MemoryMarshal.AsBytes<float>(samples).ToArray(), "application/octet-stream");
     }
+
+    /// <summary>The medium of a desk's session that has these bytes, where they are its room's and not missing.</summary>
+    private static Media? MediumOf(Desk desk, string sha256) => desk.Session.Media.FirstOrDefault(m => m.Sha256 == sha256 && desk.Media.Holds(m));
 
     /// <summary>One instant in all four forms, from whichever was typed.</summary>
     private static async Task<IResult> PositionAsync(Guid id, string kind, string text, HttpContext context, DeskLoader desks, CancellationToken stop)

@@ -1,6 +1,7 @@
 using Hangfire;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
+using Lyrotrans.Storage.Rooms;
 using Lyrotrans.Storage.Store;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Jobs;
@@ -59,7 +60,7 @@ public static class Uploads
     private static IntakeBatch NewBatch(Guid transfer, Guid engineer) =>
         new() { Id = Guid.NewGuid(), TransferId = transfer, At = DateTimeOffset.UtcNow, ById = engineer, State = WorkState.Receiving };
 
-    private static async Task<IResult> CreateAsync(HttpContext context, DeskLoader desks, LyroContext database, MediaStore store, CancellationToken stop)
+    private static async Task<IResult> CreateAsync(HttpContext context, DeskLoader desks, LyroContext database, FileStore store, CancellationToken stop)
     {
         Mark(context);
         var metadata = Metadata(context.Request.Headers["Upload-Metadata"].ToString());
@@ -95,7 +96,7 @@ public static class Uploads
         return Results.StatusCode(StatusCodes.Status201Created);
     }
 
-    private static async Task<IResult> OffsetAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, MediaStore store, CancellationToken stop)
+    private static async Task<IResult> OffsetAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, FileStore store, CancellationToken stop)
     {
         Mark(context);
         if (await FindAsync(id, context, desks, database, stop) is not { } upload || !File.Exists(PathOf(store, id)))
@@ -109,7 +110,7 @@ public static class Uploads
         return Results.Ok();
     }
 
-    private static async Task<IResult> AppendAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, MediaStore store, CancellationToken stop)
+    private static async Task<IResult> AppendAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, FileStore store, CancellationToken stop)
     {
         Mark(context);
         if (context.Request.ContentType != "application/offset+octet-stream" || !long.TryParse(context.Request.Headers["Upload-Offset"], out var offset))
@@ -165,7 +166,7 @@ public static class Uploads
         return Results.NoContent();
     }
 
-    private static async Task<IResult> RemoveAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, MediaStore store, CancellationToken stop)
+    private static async Task<IResult> RemoveAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, FileStore store, CancellationToken stop)
     {
         Mark(context);
         if (await FindAsync(id, context, desks, database, stop) is not { } upload)
@@ -179,7 +180,7 @@ public static class Uploads
         return Results.NoContent();
     }
 
-    private static async Task<IResult> FinishAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, MediaStore store, IBackgroundJobClient jobs, CancellationToken stop)
+    private static async Task<IResult> FinishAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, FileStore store, IBackgroundJobClient jobs, CancellationToken stop)
     {
         if (await BatchAsync(id, context, desks, database, stop) is not { } batch)
         {
@@ -213,7 +214,7 @@ public static class Uploads
         return Results.NoContent();
     }
 
-    private static async Task<IResult> StopAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, MediaStore store, CancellationToken stop)
+    private static async Task<IResult> StopAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, FileStore store, CancellationToken stop)
     {
         if (await BatchAsync(id, context, desks, database, stop) is not { } batch)
         {
@@ -235,12 +236,8 @@ public static class Uploads
         return Results.NoContent();
     }
 
-    private static async Task<IntakeBatch?> BatchAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, CancellationToken stop)
-    {
-        var batch = await database.Batches.SingleOrDefaultAsync(b => b.Id == id, stop);
-        var engineer = await desks.EngineerAsync(context.User, stop);
-        return batch is not null && await database.Transfers.AnyAsync(t => t.Id == batch.TransferId && t.RoomId == engineer.RoomId, stop) ? batch : null;
-    }
+    private static Task<IntakeBatch?> BatchAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, CancellationToken stop) =>
+        new RoomAccess(database).Batches(desks.IdOf(context.User)).SingleOrDefaultAsync(b => b.Id == id, stop);
 
     private static async Task<Upload?> FindAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, CancellationToken stop)
     {
@@ -249,9 +246,9 @@ public static class Uploads
     }
 
     /// <summary>Bytes of an upload that are here.</summary>
-    public static long Arrived(MediaStore store, Upload upload) => File.Exists(PathOf(store, upload.Id)) ? new FileInfo(PathOf(store, upload.Id)).Length : 0;
+    public static long Arrived(FileStore store, Upload upload) => File.Exists(PathOf(store, upload.Id)) ? new FileInfo(PathOf(store, upload.Id)).Length : 0;
 
-    private static string PathOf(MediaStore store, Guid id) => Path.Combine(store.Incoming, id.ToString("N"));
+    private static string PathOf(FileStore store, Guid id) => Path.Combine(store.Incoming, id.ToString("N"));
 
     private static void Mark(HttpContext context) => context.Response.Headers["Tus-Resumable"] = Version;
 

@@ -2,7 +2,6 @@ using System.Text.Json;
 using Hangfire;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
-using Lyrotrans.Storage.Store;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Workflow;
 using Lyrotrans.Workflow.Build;
@@ -13,7 +12,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Jobs;
 
 /// <summary>Builds a revision's package and proves it. A killed build starts again; a half package is never offered.</summary>
-public sealed class BuildJob(LyroContext database, MediaStore store, DeskLoader desks, Settings settings, WorkRunner runner)
+public sealed class BuildJob(LyroContext database, DeskLoader desks, Settings settings, WorkRunner runner)
 {
     [AutomaticRetry(Attempts = 1)]
     public async Task RunAsync(Guid buildId)
@@ -54,8 +53,8 @@ public sealed class BuildJob(LyroContext database, MediaStore store, DeskLoader 
 
     private async Task BuildAsync(PackageBuild build, JobPulse pulse)
     {
-        var plan = await desks.PlanAsync(build, pulse.Stop);
-        var media = new StoredMedia(store, store.Scratch);
+        var (plan, room) = await desks.PlanAsync(build, pulse.Stop);
+        var media = new StoredMedia(room);
         var path = PackagePath(settings, build.Id);
         var manifest = PackageFile.Build(plan, media, path, build.At, p => pulse.Report(p with { Fraction = p.Fraction * 0.55 }), pulse.Stop);
         build.FileName = $"{plan.Root}.zip";

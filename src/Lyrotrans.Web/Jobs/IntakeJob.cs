@@ -21,7 +21,7 @@ namespace Lyrotrans.Web.Jobs;
 /// makes one revision of it. An intake that was killed is taken up again: what it had moved is found by its hash, and an archive
 /// stays where it is until the revision is made.
 /// </summary>
-public sealed class IntakeJob(LyroContext database, MediaStore store, DeskLoader desks, WorkRunner runner)
+public sealed class IntakeJob(LyroContext database, FileStore store, RoomMediaStores rooms, DeskLoader desks, WorkRunner runner)
 {
     private const int Attempts = 5;
     private const double ReadingTakes = 0.5;
@@ -32,7 +32,8 @@ public sealed class IntakeJob(LyroContext database, MediaStore store, DeskLoader
         var batch = await database.Batches.Include(b => b.Uploads).SingleAsync(b => b.Id == batchId);
         await runner.RunAsync(database.Batches, batch, "stopped; nothing was changed", async pulse =>
         {
-            var items = await TakeAsync(batch, pulse);
+            var room = await database.Transfers.Where(t => t.Id == batch.TransferId).Select(t => t.RoomId).SingleAsync(pulse.Stop);
+            var items = await TakeAsync(batch, rooms.Of(room), pulse);
             await JoinAsync(batch, items);
             foreach (var upload in batch.Uploads)
             {
@@ -45,7 +46,7 @@ public sealed class IntakeJob(LyroContext database, MediaStore store, DeskLoader
 
     private string IncomingPath(Upload upload) => Path.Combine(store.Incoming, upload.Id.ToString("N"));
 
-    private async Task<List<IntakeItem>> TakeAsync(IntakeBatch batch, JobPulse pulse)
+    private async Task<List<IntakeItem>> TakeAsync(IntakeBatch batch, RoomMedia media, JobPulse pulse)
     {
         var items = new List<IntakeItem>();
         var uploads = batch.Uploads.OrderBy(u => u.Name, StringComparer.OrdinalIgnoreCase).ToList();
@@ -53,32 +54,33 @@ public sealed class IntakeJob(LyroContext database, MediaStore store, DeskLoader
         {
             pulse.Stop.ThrowIfCancellationRequested();
             pulse.Report(new WorkProgress(ReadingTakes * i / uploads.Count, $"reading {uploads[i].Name}"));
-            items.AddRange(await TakeUploadAsync(uploads[i], pulse));
+            items.AddRange(await TakeUploadAsync(uploads[i], media, pulse));
         }
 
-        return [.. Examiner.Measured(items, store, p => pulse.Report(p with { Fraction = ReadingTakes + ((1 - ReadingTakes) * p.Fraction) }), pulse.Stop)];
+        return [.. Examiner.Measured(items, media, p => pulse.Report(p with { Fraction = ReadingTakes + ((1 - ReadingTakes) * p.Fraction) }), pulse.Stop)];
     }
 
-    private async Task<IReadOnlyList<IntakeItem>> TakeUploadAsync(Upload upload, JobPulse pulse)
+    private async Task<IReadOnlyList<IntakeItem>> TakeUploadAsync(Upload upload, RoomMedia media, JobPulse pulse)
     {
         var path = IncomingPath(upload);
         if (!File.Exists(path))
         {
             // Moved before the process was killed; its row says where to.
-            return upload.Sha256 is { } moved && store.Has(moved) ? await WithInnerAsync(moved, upload.Name, pulse) : [];
+            return upload.Sha256 is { } moved && media.Has(moved) ? await WithInnerAsync(moved, upload.Name, media, pulse) : [];
         }
 
         if (IsZip(path))
         {
-            return await UnpackAsync(path, upload.Name, pulse);
+            return await UnpackAsync(path, upload.Name, media, pulse);
         }
 
-        upload.Sha256 = await MediaStore.HashAsync(path, pulse.Stop);
+        upload.Sha256 = await FileStore.HashAsync(path, pulse.Stop);
         await database.SaveChangesAsync(pulse.Stop);
-        return await WithInnerAsync(store.Move(path, upload.Sha256), upload.Name, pulse);
+        await media.TakeAsync(path, upload.Sha256, pulse.Stop);
+        return await WithInnerAsync(upload.Sha256, upload.Name, media, pulse);
     }
 
-    private async Task<IReadOnlyList<IntakeItem>> UnpackAsync(string path, string name, JobPulse pulse)
+    private async Task<IReadOnlyList<IntakeItem>> UnpackAsync(string path, string name, RoomMedia media, JobPulse pulse)
     {
         var folder = Path.Combine(store.Incoming, $"{Guid.NewGuid():N}.unpacked");
         Directory.CreateDirectory(folder);
@@ -91,7 +93,7 @@ public sealed class IntakeJob(LyroContext database, MediaStore store, DeskLoader
             {
                 pulse.Report(new WorkProgress((double)items.Count / files.Count, $"reading {inner}"));
                 pulse.Stop.ThrowIfCancellationRequested();
-                items.AddRange(await WithInnerAsync(await store.TakeAsync(file, pulse.Stop), inner, pulse));
+                items.AddRange(await WithInnerAsync(await media.TakeAsync(file, pulse.Stop), inner, media, pulse));
             }
 
             return items;
@@ -114,20 +116,19 @@ public sealed class IntakeJob(LyroContext database, MediaStore store, DeskLoader
     }
 
     /// <summary>A file and, where it holds media, those as files of their own.</summary>
-    private async Task<IReadOnlyList<IntakeItem>> WithInnerAsync(string sha256, string name, JobPulse pulse)
+    private async Task<IReadOnlyList<IntakeItem>> WithInnerAsync(string sha256, string name, RoomMedia media, JobPulse pulse)
     {
-        var item = Examiner.Examine(store.PathOf(sha256), name, sha256);
+        var item = Examiner.Examine(media.PathOf(sha256), name, sha256);
         if (!EditDocuments.Is(item.Kind) || item.Error is not null)
         {
             return [item];
         }
 
         var items = new List<IntakeItem> { item };
-        Directory.CreateDirectory(store.Scratch);
-        foreach (var (_, inner, path) in EmbeddedMedia.Extract(store.PathOf(sha256), name, store.Scratch, pulse.Stop))
+        foreach (var (_, inner, path) in EmbeddedMedia.Extract(media.PathOf(sha256), name, media.Scratch, pulse.Stop))
         {
-            var taken = await store.TakeAsync(path, pulse.Stop);
-            items.Add(Examiner.Examine(store.PathOf(taken), inner, taken));
+            var taken = await media.TakeAsync(path, pulse.Stop);
+            items.Add(Examiner.Examine(media.PathOf(taken), inner, taken));
         }
 
         return items;
@@ -135,12 +136,11 @@ public sealed class IntakeJob(LyroContext database, MediaStore store, DeskLoader
 
     private async Task JoinAsync(IntakeBatch batch, List<IntakeItem> items)
     {
-        var engineer = await database.Users.Include(u => u.Room).SingleAsync(u => u.Id == batch.ById);
+        var engineer = await database.Users.SingleAsync(u => u.Id == batch.ById);
         for (var attempt = 1; ; attempt++)
         {
             var transfer = await database.Transfers.AsNoTracking().SingleAsync(t => t.Id == batch.TransferId);
-            var revision = await database.Revisions.AsNoTracking().SingleOrDefaultAsync(r => r.TransferId == transfer.Id && r.Number == transfer.Current);
-            var desk = desks.Make(transfer, engineer.Room!, engineer, revision);
+            var desk = await desks.OpenAsync(transfer, engineer, CancellationToken.None);
             try
             {
                 await desks.CommitIntakeAsync(desk, Words(items), Add(desk.Intake, items), CancellationToken.None);

@@ -1,6 +1,7 @@
 using System.ComponentModel.DataAnnotations;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
+using Lyrotrans.Storage.Rooms;
 using Lyrotrans.Web.Desks;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
@@ -9,11 +10,14 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Pages;
 
 /// <summary>The room's transfers.</summary>
-public sealed class IndexModel(LyroContext database, DeskLoader desks) : PageModel
+public sealed class IndexModel(LyroContext database, RoomAccess access, DeskLoader desks) : PageModel
 {
     public sealed record Row(Guid Id, string Name, string Receiver, string Stage, int Flags, int Tracks, int Revision, string Proof, DateTimeOffset Changed);
 
     public Account Engineer { get; private set; } = null!;
+
+    /// <summary>The engineer's rooms; a new transfer is the first one's.</summary>
+    public IReadOnlyList<Room> Rooms { get; private set; } = [];
 
     public IReadOnlyList<Row> Rows { get; private set; } = [];
 
@@ -36,7 +40,7 @@ public sealed class IndexModel(LyroContext database, DeskLoader desks) : PageMod
             return Page();
         }
 
-        var transfer = new Transfer { Id = Guid.NewGuid(), RoomId = Engineer.RoomId, Name = Name.Trim(), Receiver = (Receiver ?? string.Empty).Trim(), ChangedAt = DateTimeOffset.UtcNow };
+        var transfer = new Transfer { Id = Guid.NewGuid(), RoomId = Rooms[0].Id, Name = Name.Trim(), Receiver = (Receiver ?? string.Empty).Trim(), ChangedAt = DateTimeOffset.UtcNow };
         database.Transfers.Add(transfer);
         await database.SaveChangesAsync(stop);
         return Redirect($"/transfers/{transfer.Id}/intake");
@@ -45,16 +49,16 @@ public sealed class IndexModel(LyroContext database, DeskLoader desks) : PageMod
     private async Task LoadAsync(CancellationToken stop)
     {
         Engineer = await desks.EngineerAsync(User, stop);
-        var transfers = await database.Transfers.AsNoTracking().Where(t => t.RoomId == Engineer.RoomId).OrderByDescending(t => t.ChangedAt).Take(500).ToListAsync(stop);
+        Rooms = await access.RoomsAsync(Engineer.Id, stop);
+        var transfers = await access.Transfers(Engineer.Id).OrderByDescending(t => t.ChangedAt).Take(500).ToListAsync(stop);
         var rows = new List<Row>();
         foreach (var transfer in transfers)
         {
-            var revision = await database.Revisions.AsNoTracking().SingleOrDefaultAsync(r => r.TransferId == transfer.Id && r.Number == transfer.Current, stop);
+            var desk = await desks.OpenAsync(transfer, Engineer, stop);
             var build = await database.Builds.AsNoTracking().Where(b => b.TransferId == transfer.Id).OrderByDescending(b => b.At).FirstOrDefaultAsync(stop);
-            var desk = desks.Make(transfer, Engineer.Room!, Engineer, revision);
             var flags = desks.Flags(desk).Count;
             var proof = build?.Verdict is null ? "none" : $"{(build.Passed ? "passed" : "failed")}, revision {build.Revision}";
-            rows.Add(new Row(transfer.Id, transfer.Name, transfer.Receiver, StageOf(revision, build), flags, desk.Session.Tracks.Count, transfer.Current, proof, transfer.ChangedAt));
+            rows.Add(new Row(transfer.Id, transfer.Name, transfer.Receiver, StageOf(desk.Revision, build), flags, desk.Session.Tracks.Count, transfer.Current, proof, transfer.ChangedAt));
         }
 
         Rows = rows;

@@ -43,7 +43,7 @@ public sealed class OpenRoomModel(LyroContext database, UserManager<Account> acc
         var room = new Room { Id = Guid.NewGuid(), Name = Room.Trim() };
         database.Rooms.Add(room);
         await database.SaveChangesAsync(stop);
-        var account = new Account { Id = Guid.NewGuid(), UserName = Email, Email = Email, Name = EngineerName.Trim(), RoomId = room.Id };
+        var account = new Account { Id = Guid.NewGuid(), UserName = Email, Email = Email, Name = EngineerName.Trim() };
         var made = await accounts.CreateAsync(account, Password);
         if (!made.Succeeded)
         {
@@ -55,6 +55,8 @@ public sealed class OpenRoomModel(LyroContext database, UserManager<Account> acc
             return Page();
         }
 
+        database.Memberships.Add(new Membership { RoomId = room.Id, AccountId = account.Id, Since = DateTimeOffset.UtcNow });
+        await database.SaveChangesAsync(stop);
         await transaction.CommitAsync(stop);
         await door.SignInAsync(account, isPersistent: true);
         return Redirect("/");

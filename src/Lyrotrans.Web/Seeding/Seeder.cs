@@ -16,7 +16,7 @@ namespace Lyrotrans.Web.Seeding;
 
 /// <summary>Makes the demo room with its transfers, once, through the same ways that an engineer's files take.</summary>
 public sealed class Seeder(
-    LyroContext database, UserManager<Account> accounts, MediaStore store, DeskLoader desks, IBackgroundJobClient jobs, Settings settings, ILogger<Seeder> log)
+    LyroContext database, UserManager<Account> accounts, FileStore store, RoomMediaStores rooms, DeskLoader desks, IBackgroundJobClient jobs, Settings settings, ILogger<Seeder> log)
 {
     public const string DemoEmail = "engineer@quillfeather.example";
 
@@ -38,57 +38,63 @@ public sealed class Seeder(
         var room = new Room { Id = Guid.NewGuid(), Name = "Quillfeather Hall recording room" };
         database.Rooms.Add(room);
         await database.SaveChangesAsync(stop);
-        var engineer = new Account { Id = Guid.NewGuid(), UserName = DemoEmail, Email = DemoEmail, Name = "Sending engineer", RoomId = room.Id, Room = room };
-        var suite = await TransferAsync(engineer, "Orrery Suite", "Tarn Lane mixing room", stop, Path.Combine(folder, "session"));
-        var bells = await TransferAsync(engineer, "Three bells, one lantern", "a session player", stop, Path.Combine(folder, "bells"));
+        var engineer = new Account { Id = Guid.NewGuid(), UserName = DemoEmail, Email = DemoEmail, Name = "Sending engineer" };
+        var suite = await TransferAsync(room, engineer, "Orrery Suite", "Tarn Lane mixing room", stop, Path.Combine(folder, "session"));
+        var bells = await TransferAsync(room, engineer, "Three bells, one lantern", "a session player", stop, Path.Combine(folder, "bells"));
         await BuildAsync(suite, engineer, 1, stop);
 
         // A session player wants a click, and two bars to come in on.
-        await PrepareAsync(bells, engineer, "click printed and as notes, count-in of 2", p => p with { Click = new ClickChoices(Print: true, Midi: true, CountInBars: 2) }, stop);
+        await PrepareAsync(bells, room, engineer, "click printed and as notes, count-in of 2", p => p with { Click = new ClickChoices(Print: true, Midi: true, CountInBars: 2) }, stop);
 
         // The other way to send the same: nothing but sound files, and one that came late with a header that lies.
-        var printed = await TransferAsync(engineer, "Planetarium show, all printed", "Tarn Lane mixing room, files only", stop, Path.Combine(folder, "session"), Path.Combine(folder, "late"));
-        var prepared = await PrepareAsync(printed, engineer, "every kind of print, stems and a guide mix", p => AllPrinted.Of(p, StemMaster.Through), stop);
+        var printed = await TransferAsync(room, engineer, "Planetarium show, all printed", "Tarn Lane mixing room, files only", stop, Path.Combine(folder, "session"), Path.Combine(folder, "late"));
+        var prepared = await PrepareAsync(printed, room, engineer, "every kind of print, stems and a guide mix", p => AllPrinted.Of(p, StemMaster.Through), stop);
         await BuildAsync(printed, engineer, prepared, stop);
 
         // The account comes last: a seeding that was killed is done again, not left half done.
+        await using var transaction = await database.Database.BeginTransactionAsync(stop);
         var made = await accounts.CreateAsync(engineer, settings.DemoPassword);
         if (!made.Succeeded)
         {
             throw new InvalidOperationException($"The demo account could not be made: {string.Join(" ", made.Errors.Select(e => e.Description))}");
         }
+
+        database.Memberships.Add(new Membership { RoomId = room.Id, AccountId = engineer.Id, Since = DateTimeOffset.UtcNow });
+        await database.SaveChangesAsync(stop);
+        await transaction.CommitAsync(stop);
     }
 
     // Tests seed a shorter piece.
     private static double DemoScale() =>
         double.TryParse(Environment.GetEnvironmentVariable("LYRO_DEMO_SCALE"), System.Globalization.CultureInfo.InvariantCulture, out var scale) ? Math.Clamp(scale, 0.1, 1) : 1;
 
-    private async Task<Transfer> TransferAsync(Account engineer, string name, string receiver, CancellationToken stop, params string[] folders)
+    private async Task<Transfer> TransferAsync(Room room, Account engineer, string name, string receiver, CancellationToken stop, params string[] folders)
     {
-        var transfer = new Transfer { Id = Guid.NewGuid(), RoomId = engineer.RoomId, Name = name, Receiver = receiver, ChangedAt = DateTimeOffset.UtcNow };
+        var transfer = new Transfer { Id = Guid.NewGuid(), RoomId = room.Id, Name = name, Receiver = receiver, ChangedAt = DateTimeOffset.UtcNow };
         database.Transfers.Add(transfer);
         await database.SaveChangesAsync(stop);
         var items = new List<IntakeItem>();
+        var media = rooms.Of(room.Id);
         foreach (var (folder, file) in folders.SelectMany(f => Directory.EnumerateFiles(f, "*", SearchOption.AllDirectories).Order(StringComparer.Ordinal).Select(file => (f, file))))
         {
             var relative = Path.GetRelativePath(folder, file).Replace('\\', '/');
             var copy = Path.Combine(store.Incoming, Guid.NewGuid().ToString("N"));
             File.Copy(file, copy);
-            var sha256 = await store.TakeAsync(copy, stop);
-            items.Add(Examiner.Examine(store.PathOf(sha256), relative, sha256));
+            var sha256 = await media.TakeAsync(copy, stop);
+            items.Add(Examiner.Examine(media.PathOf(sha256), relative, sha256));
         }
 
-        items = [.. Examiner.Measured(items, store, _ => { }, stop)];
+        items = [.. Examiner.Measured(items, media, _ => { }, stop)];
 
-        var desk = desks.Make(transfer, engineer.Room!, engineer, null);
+        var desk = desks.Make(transfer, room, engineer, null);
         await desks.CommitIntakeAsync(desk, $"brought in {items.Count} files", desk.Intake with { Items = items }, stop);
         return transfer;
     }
 
-    private async Task<int> PrepareAsync(Transfer transfer, Account engineer, string words, Func<Preparation, Preparation> change, CancellationToken stop)
+    private async Task<int> PrepareAsync(Transfer transfer, Room room, Account engineer, string words, Func<Preparation, Preparation> change, CancellationToken stop)
     {
         var revision = await database.Revisions.AsNoTracking().SingleAsync(r => r.TransferId == transfer.Id, stop);
-        var desk = desks.Make(transfer, engineer.Room!, engineer, revision);
+        var desk = desks.Make(transfer, room, engineer, revision);
         return (await desks.CommitAsync(desk, words, preparation: change(desk.Preparation), stop: stop)).Number;
     }
 

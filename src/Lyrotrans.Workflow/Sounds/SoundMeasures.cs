@@ -20,7 +20,7 @@ public static class SoundMeasures
     public static IReadOnlyDictionary<string, MediaSound> FromStore(Session session, IMediaStore store)
     {
         var result = new Dictionary<string, MediaSound>();
-        foreach (var media in session.Media.Where(m => m.Sha256 is not null))
+        foreach (var media in session.Media.Where(store.Holds))
         {
             var path = store.DerivedPathOf(media.Sha256!, PeaksName);
             if (File.Exists(path))
@@ -51,7 +51,7 @@ public static class SoundMeasures
     /// <summary>By media id; what is not there yet is measured now, several files at once. Missing media is not in it.</summary>
     public static IReadOnlyDictionary<string, SoundLevels> Levels(Session session, IMediaStore store, CancellationToken stop)
     {
-        var media = session.Media.Where(m => m.Sha256 is not null && m.Place != MediaPlace.Missing && store.Has(m.Sha256)).ToList();
+        var media = session.Media.Where(store.Holds).ToList();
         var levels = AtOnce.Select(media, m => LevelsOf(m, store, stop), stop);
         return media.Zip(levels).ToDictionary(p => p.First.Id, p => p.Second);
     }
@@ -68,7 +68,7 @@ public static class SoundMeasures
         }
 
         var curve = new OnsetCurve(session.Rate, session.EndSample);
-        foreach (var media in session.Media.Where(m => m.Sha256 is not null && File.Exists(store.DerivedPathOf(m.Sha256, PeaksName))))
+        foreach (var media in session.Media.Where(m => store.Holds(m) && File.Exists(store.DerivedPathOf(m.Sha256!, PeaksName))))
         {
             using var stream = File.OpenRead(store.DerivedPathOf(media.Sha256!, PeaksName));
             var peaks = PeakPyramid.Read(stream, media.FileName);

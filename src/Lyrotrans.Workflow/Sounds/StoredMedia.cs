@@ -3,10 +3,10 @@ using Lyrotrans.Core.Storing;
 
 namespace Lyrotrans.Workflow.Sounds;
 
-/// <summary>Media that lie in a store by their SHA-256.</summary>
-public sealed class StoredMedia(IMediaStore store, string scratch) : IMediaFiles
+/// <summary>Media that lie in a room's store.</summary>
+public sealed class StoredMedia(IMediaStore store) : IMediaFiles
 {
-    public string Scratch { get; } = scratch;
+    public string Scratch => store.Scratch;
 
-    public string? PathOf(Media media) => media.Sha256 is { } sha && store.Has(sha) ? store.PathOf(sha) : null;
+    public string? PathOf(Media media) => store.Holds(media) ? store.PathOf(media.Sha256!) : null;
 }

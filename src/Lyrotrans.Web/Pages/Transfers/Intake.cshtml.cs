@@ -16,7 +16,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Pages.Transfers;
 
 /// <summary>Brings the pieces in, and says where each came to lie and why.</summary>
-public sealed class IntakeModel(DeskLoader desks, LyroContext database, RevisionLog revisions, Storage.Store.MediaStore store, PairDesk pairs) : DeskPage(desks, database, revisions)
+public sealed class IntakeModel(DeskLoader desks, LyroContext database, RevisionLog revisions, Storage.Store.FileStore store, PairDesk pairs) : DeskPage(desks, database, revisions)
 {
     public override string StageName => "Intake";
 
@@ -163,7 +163,7 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
     {
         try
         {
-            var edit = await pairs.JoinAsync(Desk.Session, tracks, name, stop);
+            var edit = await pairs.JoinAsync(Desk, tracks, name, stop);
             return await DecideAsync(from, $"joined {string.Join(" and ", tracks.Select(TrackName))} to {name}", Desk.Intake with { ChannelEdits = [.. Desk.Intake.ChannelEdits, edit] }, stop);
         }
         catch (BadInputException problem)

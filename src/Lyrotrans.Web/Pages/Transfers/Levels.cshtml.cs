@@ -2,7 +2,6 @@ using Lyrotrans.Core.Sound;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Revisions;
-using Lyrotrans.Storage.Store;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Jobs;
 using Lyrotrans.Workflow.Build;
@@ -13,7 +12,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Pages.Transfers;
 
 /// <summary>The levels of a session's media, or of the sound files of a package: what is out of line first.</summary>
-public sealed class LevelsModel(DeskLoader desks, LyroContext database, RevisionLog revisions, MediaStore store, Settings settings) : DeskPage(desks, database, revisions)
+public sealed class LevelsModel(DeskLoader desks, LyroContext database, RevisionLog revisions, Settings settings) : DeskPage(desks, database, revisions)
 {
     public override string StageName => OfPackage ? "Build" : "Survey";
 
@@ -31,7 +30,7 @@ public sealed class LevelsModel(DeskLoader desks, LyroContext database, Revision
         if (build is null)
         {
             var names = Desk.Session.Media.ToDictionary(m => m.Id, m => m.FileName[(m.FileName.LastIndexOf('/') + 1)..]);
-            var levels = await Task.Run(() => SoundMeasures.Levels(Desk.Session, store, stop), stop);
+            var levels = await Task.Run(() => SoundMeasures.Levels(Desk.Session, Desk.Media, stop), stop);
             Rows = Sorted(levels.Select(l => (names[l.Key], l.Value)));
             return Page();
         }
@@ -46,8 +45,8 @@ public sealed class LevelsModel(DeskLoader desks, LyroContext database, Revision
         // A package of before levels were kept is measured when they are first asked for.
         if (!System.IO.File.Exists(levelsPath))
         {
-            var plan = await Desks.PlanAsync(found, stop);
-            var measured = await Task.Run(() => LevelFiles.OfPackage(package, plan, store.Scratch, stop), stop);
+            var (plan, media) = await Desks.PlanAsync(found, stop);
+            var measured = await Task.Run(() => LevelFiles.OfPackage(package, plan, media.Scratch, stop), stop);
             WholeFile.Write(levelsPath, output => output.Write(LevelFiles.Write(measured)));
         }
 

@@ -73,7 +73,7 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     }
 
     /// <summary>Tracks that would say the same twice.</summary>
-    public IReadOnlyList<string> Twice => _twice ??= MonoInStereo.Of(Desk.Session, Desk.Preparation, Desks.Sounds(Desk.Session));
+    public IReadOnlyList<string> Twice => _twice ??= MonoInStereo.Of(Desk.Session, Desk.Preparation, Desks.Sounds(Desk));
 
     public static string Words(Treatment treatment) => treatment.Words();
 

@@ -1,20 +1,21 @@
 using System.Security.Cryptography;
-using Lyrotrans.Core.Storing;
 
 namespace Lyrotrans.Storage.Store;
 
 /// <summary>
 /// Files by the SHA-256 of their bytes, in folders by its first two digits. A file is written to a temporary name, synced and
-/// renamed, so that a name in the store is always whole; it never changes after that.
+/// renamed, so that a name in the store is always whole; it never changes after that. Rooms that brought in the same bytes share them, so nothing outside
+/// this project can reach a file by its hash alone: media go through <see cref="RoomMedia"/>, documents through <see cref="DocumentStore"/>.
 /// </summary>
-public sealed class MediaStore : IMediaStore
+public sealed class FileStore
 {
     private readonly string _root;
 
-    public MediaStore(string root)
+    public FileStore(string root)
     {
         _root = root;
         Directory.CreateDirectory(Incoming);
+        Directory.CreateDirectory(Scratch);
     }
 
     /// <summary>Where files lie before they are taken; on the same disk, so that taking is a rename.</summary>
@@ -23,18 +24,12 @@ public sealed class MediaStore : IMediaStore
     /// <summary>For files that live only as long as some work.</summary>
     public string Scratch => Path.Combine(_root, "scratch");
 
-    public bool Has(string sha256) => IsHash(sha256) && File.Exists(PathOf(sha256));
+    internal bool Has(string sha256) => IsHash(sha256) && File.Exists(PathOf(sha256));
 
     /// <exception cref="ArgumentException">Not a SHA-256.</exception>
-    public string PathOf(string sha256) => Path.Combine(_root, "media", Checked(sha256)[..2], sha256);
+    internal string PathOf(string sha256) => Path.Combine(_root, "media", Checked(sha256)[..2], sha256);
 
-    public string DerivedPathOf(string sha256, string what) => Path.Combine(_root, "derived", Checked(sha256)[..2], $"{sha256}.{what}");
-
-    public async Task<string> TakeAsync(string path, CancellationToken stop)
-    {
-        var sha256 = await HashAsync(path, stop);
-        return Move(path, sha256);
-    }
+    internal string DerivedPathOf(string sha256, string what) => Path.Combine(_root, "derived", Checked(sha256)[..2], $"{sha256}.{what}");
 
     /// <summary>The SHA-256 of a file, which is then safe on disk.</summary>
     public static async Task<string> HashAsync(string path, CancellationToken stop)
@@ -46,29 +41,20 @@ public sealed class MediaStore : IMediaStore
     }
 
     /// <summary>Moves a file of a known hash into the store.</summary>
-    public string Move(string path, string sha256)
+    internal void Move(string path, string sha256)
     {
         var target = PathOf(sha256);
         if (File.Exists(target))
         {
             File.Delete(path);
-            return sha256;
+            return;
         }
 
         Directory.CreateDirectory(Path.GetDirectoryName(target)!);
         File.Move(path, target, overwrite: true);
-        return sha256;
     }
 
-    /// <summary>Keeps a small document and gives its SHA-256.</summary>
-    public async Task<string> KeepAsync(byte[] bytes, CancellationToken stop)
-    {
-        var temporary = Path.Combine(Incoming, Guid.NewGuid().ToString("N"));
-        await File.WriteAllBytesAsync(temporary, bytes, stop);
-        return await TakeAsync(temporary, stop);
-    }
+    internal static bool IsHash(string text) => text.Length == 64 && text.All(char.IsAsciiHexDigitLower);
 
     private static string Checked(string sha256) => IsHash(sha256) ? sha256 : throw new ArgumentException("A stored file is named by its SHA-256.");
-
-    private static bool IsHash(string text) => text.Length == 64 && text.All(char.IsAsciiHexDigitLower);
 }

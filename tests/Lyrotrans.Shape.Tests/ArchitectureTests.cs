@@ -2,7 +2,7 @@ using System.Reflection;
 using ArchUnitNET.Domain;
 using ArchUnitNET.Loader;
 
-namespace Lyrotrans.Web.Tests;
+namespace Lyrotrans.Shape.Tests;
 
 /// <summary>Which part may know which: read off the compiled code, so that nothing can be forgotten here.</summary>
 public class ArchitectureTests

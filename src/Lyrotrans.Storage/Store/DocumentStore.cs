@@ -1,0 +1,27 @@
+using Lyrotrans.Storage.Model;
+using Lyrotrans.Storage.Revisions;
+
+namespace Lyrotrans.Storage.Store;
+
+/// <summary>The documents of revisions, reached by the revision that they belong to and in no other way.</summary>
+public sealed class DocumentStore(FileStore store)
+{
+    public byte[] Intake(Revision revision) => File.ReadAllBytes(store.PathOf(revision.IntakeSha));
+
+    public byte[] Session(Revision revision) => File.ReadAllBytes(store.PathOf(revision.SessionSha));
+
+    public byte[] Preparation(Revision revision) => File.ReadAllBytes(store.PathOf(revision.PreparationSha));
+
+    /// <summary>Keeps the documents of a revision that is being made, and says their hashes.</summary>
+    public async Task<(string Intake, string Session, string Preparation)> KeepAsync(RevisionDocuments documents, CancellationToken stop) =>
+        (await KeepAsync(documents.Intake, stop), await KeepAsync(documents.Session, stop), await KeepAsync(documents.Preparation, stop));
+
+    private async Task<string> KeepAsync(byte[] bytes, CancellationToken stop)
+    {
+        var temporary = Path.Combine(store.Incoming, Guid.NewGuid().ToString("N"));
+        await File.WriteAllBytesAsync(temporary, bytes, stop);
+        var sha256 = await FileStore.HashAsync(temporary, stop);
+        store.Move(temporary, sha256);
+        return sha256;
+    }
+}

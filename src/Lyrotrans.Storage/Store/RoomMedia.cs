@@ -1,0 +1,87 @@
+using System.Collections.Concurrent;
+using Lyrotrans.Core.Storing;
+using Microsoft.EntityFrameworkCore;
+
+namespace Lyrotrans.Storage.Store;
+
+/// <summary>
+/// The media that one room brought in: a row for each of their hashes says so. For one request or one piece of work: what it has asked it keeps. Can be
+/// asked by several threads at once.
+/// </summary>
+public sealed class RoomMedia : IMediaStore
+{
+    private readonly FileStore _store;
+    private readonly IDbContextFactory<LyroContext> _contexts;
+    private readonly ConcurrentDictionary<string, bool> _held = [];
+    private readonly ConcurrentQueue<IReadOnlyCollection<string>> _expected = [];
+
+    internal RoomMedia(FileStore store, IDbContextFactory<LyroContext> contexts, Guid roomId)
+    {
+        _store = store;
+        _contexts = contexts;
+        RoomId = roomId;
+    }
+
+    public Guid RoomId { get; }
+
+    public string Scratch => _store.Scratch;
+
+    /// <summary>Hashes that will be asked for: the first question asks for all of them at once.</summary>
+    public RoomMedia Expecting(IEnumerable<string?> hashes)
+    {
+        _expected.Enqueue([.. hashes.OfType<string>()]);
+        return this;
+    }
+
+    public bool Has(string sha256) => FileStore.IsHash(sha256) && Held(sha256) && _store.Has(sha256);
+
+    public string PathOf(string sha256) => _store.PathOf(Checked(sha256));
+
+    public string DerivedPathOf(string sha256, string what) => _store.DerivedPathOf(Checked(sha256), what);
+
+    public async Task<string> TakeAsync(string path, CancellationToken stop)
+    {
+        var sha256 = await FileStore.HashAsync(path, stop);
+        await TakeAsync(path, sha256, stop);
+        return sha256;
+    }
+
+    /// <summary>Takes a file whose hash was computed from its bytes just now. The row comes first: a file in the store that nobody holds would be lost.</summary>
+    public async Task TakeAsync(string path, string sha256, CancellationToken stop)
+    {
+        await using (var database = await _contexts.CreateDbContextAsync(stop))
+        {
+            await database.Database.ExecuteSqlAsync($"""INSERT INTO "RoomMedia" ("RoomId", "Sha256", "At") VALUES ({RoomId}, {sha256}, {DateTimeOffset.UtcNow}) ON CONFLICT DO NOTHING""", stop);
+        }
+
+        _store.Move(path, sha256);
+        _held[sha256] = true;
+    }
+
+    private string Checked(string sha256) => !FileStore.IsHash(sha256) ? throw new ArgumentException("A stored file is named by its SHA-256.")
+        : Held(sha256) ? sha256 : throw new InvalidOperationException("This room brought in no such file.");
+
+    private bool Held(string sha256)
+    {
+        if (_held.TryGetValue(sha256, out var held))
+        {
+            return held;
+        }
+
+        var asked = new HashSet<string> { sha256 };
+        while (_expected.TryDequeue(out var more))
+        {
+            asked.UnionWith(more.Where(FileStore.IsHash));
+        }
+
+        var hashes = asked.ToArray();
+        using var database = _contexts.CreateDbContext();
+        var found = database.RoomMedia.Where(m => m.RoomId == RoomId && hashes.Contains(m.Sha256)).Select(m => m.Sha256).ToHashSet();
+        foreach (var hash in hashes)
+        {
+            _held[hash] = found.Contains(hash);
+        }
+
+        return found.Contains(sha256);
+    }
+}

@@ -1,0 +1,144 @@
+using System.Net;
+using System.Net.Http.Headers;
+using System.Text;
+using System.Text.Json;
+using System.Text.RegularExpressions;
+using Lyrotrans.Storage.Model;
+using Microsoft.EntityFrameworkCore;
+
+namespace Lyrotrans.Web.Tests.Hosting;
+
+/// <summary>An engineer in a room of their own, who does over HTTP what the screens do.</summary>
+public sealed partial class Person
+{
+    private static readonly TimeSpan s_patience = TimeSpan.FromMinutes(2);
+    private readonly TestApplication _application;
+
+    private Person(TestApplication application) => (_application, Browser) = (application, application.Browser());
+
+    public HttpClient Browser { get; }
+
+    /// <summary>Opens a room and signs in.</summary>
+    public static async Task<Person> OpenRoomAsync(TestApplication application, string room)
+    {
+        var person = new Person(application);
+        var answer = await person.PostPlainAsync("/open-a-room", new()
+        {
+            ["Room"] = room, ["EngineerName"] = $"Engineer of {room}", ["Email"] = $"{Guid.NewGuid():N}@hall.example", ["Password"] = "twelve-letters-1",
+        });
+        Assert.Equal(HttpStatusCode.Redirect, answer.StatusCode);
+        return person;
+    }
+
+    /// <summary>Signs in with an account that is there already.</summary>
+    public static async Task<Person> SignInAsync(TestApplication application, string email, string password)
+    {
+        var person = new Person(application);
+        var answer = await person.PostPlainAsync("/sign-in", new() { ["Email"] = email, ["Password"] = password });
+        Assert.Equal(HttpStatusCode.Redirect, answer.StatusCode);
+        return person;
+    }
+
+    /// <summary>Begins a transfer.</summary>
+    public async Task<Guid> BeginAsync(string name)
+    {
+        var answer = await PostPlainAsync("/", new() { ["Name"] = name });
+        Assert.Equal(HttpStatusCode.Redirect, answer.StatusCode);
+        return Guid.Parse(answer.Headers.Location!.ToString().Split('/')[2]);
+    }
+
+    /// <summary>Uploads files as one batch and waits until they are in.</summary>
+    public async Task BringInAsync(Guid transfer, params (string Name, byte[] Bytes)[] files)
+    {
+        var batch = await BatchAsync(transfer);
+        foreach (var (name, bytes) in files)
+        {
+            await SendAsync(await BeginUploadAsync(batch, name, bytes.Length), 0, bytes);
+        }
+
+        var finish = await Browser.PostAsync($"/batches/{batch}/finish", null);
+        Assert.True(finish.IsSuccessStatusCode, await finish.Content.ReadAsStringAsync());
+        var ended = await EndedAsync(d => d.Batches.AsNoTracking().SingleAsync(b => b.Id == batch));
+        Assert.True(ended.State == WorkState.Done, ended.Error);
+    }
+
+    public async Task<Guid> BatchAsync(Guid transfer)
+    {
+        var answer = await Browser.PostAsync($"/transfers/{transfer}/batches", null);
+        return JsonDocument.Parse(await answer.Content.ReadAsStringAsync()).RootElement.GetProperty("id").GetGuid();
+    }
+
+    /// <summary>The address of an upload that has begun.</summary>
+    public async Task<string> BeginUploadAsync(Guid batch, string name, long length)
+    {
+        var answer = await TryUploadAsync(batch, name, length);
+        Assert.Equal(HttpStatusCode.Created, answer.StatusCode);
+        return answer.Headers.Location!.ToString();
+    }
+
+    public Task<HttpResponseMessage> TryUploadAsync(Guid batch, string name, long length)
+    {
+        var create = new HttpRequestMessage(HttpMethod.Post, "/uploads");
+        create.Headers.Add("Upload-Length", $"{length}");
+        create.Headers.Add("Upload-Metadata", $"name {Base64(name)},batch {Base64(batch.ToString())}");
+        return Browser.SendAsync(create);
+    }
+
+    public async Task<HttpResponseMessage> SendAsync(string upload, long offset, byte[] bytes)
+    {
+        var patch = new HttpRequestMessage(HttpMethod.Patch, upload) { Content = new ByteArrayContent(bytes) };
+        patch.Headers.Add("Upload-Offset", $"{offset}");
+        patch.Content.Headers.ContentType = new MediaTypeHeaderValue("application/offset+octet-stream");
+        return await Browser.SendAsync(patch);
+    }
+
+    /// <summary>Builds what is in force and waits for the proof.</summary>
+    public async Task<PackageBuild> BuildAsync(Guid transfer)
+    {
+        var answer = await PostAsync(transfer, "build", "Build");
+        Assert.True(answer.IsSuccessStatusCode, await answer.Content.ReadAsStringAsync());
+        return await EndedAsync(d => d.Builds.AsNoTracking().Where(b => b.TransferId == transfer).OrderByDescending(b => b.At).FirstAsync());
+    }
+
+    /// <summary>Sends a form to a handler of a stage, from the revision in force.</summary>
+    public async Task<HttpResponseMessage> PostAsync(Guid transfer, string stage, string handler, params (string Name, string Value)[] fields)
+    {
+        var from = await _application.AskAsync(d => d.Transfers.Where(t => t.Id == transfer).Select(t => t.Current).SingleAsync());
+        var form = new HttpRequestMessage(HttpMethod.Post, $"/transfers/{transfer}/{stage}?handler={handler}")
+        {
+            Content = new FormUrlEncodedContent([KeyValuePair.Create("from", $"{from}"), .. fields.Select(f => KeyValuePair.Create(f.Name, f.Value))]),
+        };
+        form.Headers.Add("X-Request-Token", await TokenAsync("/"));
+        return await Browser.SendAsync(form);
+    }
+
+    public async Task<HttpResponseMessage> PostPlainAsync(string page, Dictionary<string, string> fields)
+    {
+        fields["__RequestVerificationToken"] = await TokenAsync(page);
+        return await Browser.PostAsync(page, new FormUrlEncodedContent(fields));
+    }
+
+    public async Task<string> TokenAsync(string page) => Token().Match(await Browser.GetStringAsync(page)).Groups[1].Value;
+
+    public async Task<JsonElement> SurveyAsync(Guid transfer) => JsonDocument.Parse(await Browser.GetStringAsync($"/transfers/{transfer}/survey.json")).RootElement;
+
+    private static string Base64(string text) => Convert.ToBase64String(Encoding.UTF8.GetBytes(text));
+
+    private async Task<T> EndedAsync<T>(Func<Storage.LyroContext, Task<T>> row)
+        where T : LongWork
+    {
+        for (var since = DateTime.UtcNow; DateTime.UtcNow - since < s_patience; await Task.Delay(100))
+        {
+            var work = await _application.AskAsync(row);
+            if (work.State is WorkState.Done or WorkState.Failed or WorkState.Stopped)
+            {
+                return work;
+            }
+        }
+
+        throw new TimeoutException("The work did not end.");
+    }
+
+    [GeneratedRegex("name=\"__RequestVerificationToken\" type=\"hidden\" value=\"([^\"]+)\"")]
+    private static partial Regex Token();
+}

@@ -1,0 +1,75 @@
+using System.Formats.Tar;
+using System.IO.Compression;
+using Lyrotrans.Storage;
+using Microsoft.AspNetCore.Mvc.Testing;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+using Npgsql;
+
+[assembly: AssemblyFixture(typeof(Lyrotrans.Web.Tests.Hosting.TestApplication))]
+
+namespace Lyrotrans.Web.Tests.Hosting;
+
+/// <summary>The whole application on a real database and a folder of its own, without the demo.</summary>
+public sealed class TestApplication : IDisposable
+{
+    private readonly TestCluster _cluster = new();
+    private readonly WebApplicationFactory<Program> _application;
+
+    public TestApplication() => _application = Start(_cluster.NewDatabase(), Path.Combine(_cluster.Folder, "application"));
+
+    private TestApplication(TestCluster cluster, string archive)
+    {
+        _cluster = cluster;
+        var (folder, database) = (Path.Combine(cluster.Folder, "older"), cluster.NewDatabase());
+        Directory.CreateDirectory(folder);
+        using (var packed = new GZipStream(File.OpenRead(archive), CompressionMode.Decompress))
+        {
+            TarFile.ExtractToDirectory(packed, folder, overwriteFiles: false);
+        }
+
+        Run(new NpgsqlConnectionStringBuilder(database) { Database = "postgres" }.ToString(), $"CREATE DATABASE {new NpgsqlConnectionStringBuilder(database).Database}");
+        Run(database, File.ReadAllText(Path.Combine(folder, "database.sql")));
+        _application = Start(database, folder);
+    }
+
+    public IServiceProvider Services => _application.Services;
+
+    /// <summary>The application of today on the database and folder that an earlier one left.</summary>
+    public static TestApplication OnOlderData(string archive) => new(new TestCluster(), archive);
+
+    /// <summary>Somebody's browser, with cookies of its own, that follows no redirection.</summary>
+    public HttpClient Browser() => _application.CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false });
+
+    /// <summary>Asks the database.</summary>
+    public async Task<T> AskAsync<T>(Func<LyroContext, Task<T>> question)
+    {
+        await using var scope = _application.Services.CreateAsyncScope();
+        return await question(scope.ServiceProvider.GetRequiredService<LyroContext>());
+    }
+
+    public void Dispose()
+    {
+        _application.Dispose();
+        NpgsqlConnection.ClearAllPools();
+        _cluster.Dispose();
+    }
+
+    private static WebApplicationFactory<Program> Start(string database, string folder)
+    {
+        Environment.SetEnvironmentVariable("LYRO_DB", database);
+        Environment.SetEnvironmentVariable("LYRO_DATA", folder);
+        Environment.SetEnvironmentVariable("LYRO_DEMO", "no");
+        var application = new WebApplicationFactory<Program>();
+        _ = application.Server;
+        return application;
+    }
+
+    private static void Run(string database, string sql)
+    {
+        using var connection = new NpgsqlConnection(database);
+        connection.Open();
+        using var command = new NpgsqlCommand(sql, connection);
+        command.ExecuteNonQuery();
+    }
+}
