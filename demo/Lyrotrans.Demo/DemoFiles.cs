@@ -1,5 +1,6 @@
 using Lyrotrans.Audio.Pcm;
 using Lyrotrans.Audio.Render;
+using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
@@ -30,20 +31,20 @@ public static class DemoFiles
         WriteStamped(session, home, Path.Combine(folder, "stamped"));
         WriteBells(Path.Combine(folder, "bells"), scale);
         WriteLate(session, home, Path.Combine(folder, "late"));
-        WriteClips(folder, "aaf-linked/Orrery_Suite.aaf", new ClipChoices { Media = ClipMediaForm.BesideWave, MonoOnly = false });
-        WriteClips(folder, "aaf-embedded/Orrery_Suite.aaf", new ClipChoices { Trimmed = true });
-        WriteClips(folder, "omf/Orrery_Suite.omf", new ClipChoices { File = ClipFileForm.Omf, Trimmed = true });
-        WriteClips(folder, "otio/Orrery_Suite.otio", new ClipChoices { File = ClipFileForm.Otio, Trimmed = true });
+        WriteClips(folder, "aaf-linked/Orrery_Suite.aaf", p => p with { Media = ClipMediaForm.BesideWave, MonoOnly = false });
+        WriteClips(folder, "aaf-embedded/Orrery_Suite.aaf", p => p with { Trimmed = true });
+        WriteClips(folder, "omf/Orrery_Suite.omf", p => p with { Trimmed = true });
+        WriteClips(folder, "otio/Orrery_Suite.otio", p => p with { Trimmed = true });
         return session;
     }
 
     /// <summary>The session's audio tracks as another studio would send them.</summary>
-    private static void WriteClips(string folder, string file, ClipChoices choices)
+    private static void WriteClips(string folder, string file, Func<ClipChoices, ClipChoices> change)
     {
         var output = Path.Combine(folder, file);
         var loaded = SessionLoader.Load(Path.Combine(folder, "session"), folder);
-        var preparation = SessionConvert.Prepared(loaded, output, null, string.Empty) with { Clips = choices };
-        SessionConvert.Write(loaded, preparation, output, DateTimeOffset.UnixEpoch, CancellationToken.None);
+        var preparation = SessionConvert.Prepared(loaded, output, null, string.Empty);
+        SessionConvert.Write(loaded, preparation with { Clips = change(preparation.Clips) }, output, DateTimeOffset.UnixEpoch, CancellationToken.None);
     }
 
     /// <summary>Each sounding track as one file from its first clip on, stamped there.</summary>

@@ -3,7 +3,8 @@ using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sound;
-using Lyrotrans.Formats.OpenSession;
+using Lyrotrans.Formats.Preparations;
+using Lyrotrans.Formats.Registry;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Sounds;
@@ -51,7 +52,7 @@ internal static class BuildCommand
     }
 
     private static Preparation Preparation(string? file, LoadedSession loaded) => file is null
-        ? Core.Preparing.Preparation.Default(loaded.Session)
+        ? Core.Preparing.Preparation.Default(loaded.Session, SessionFormats.Usual)
         : PreparationDocument.Read(File.ReadAllBytes(file), file);
 
     private static Preparation Chosen(Preparation preparation, string? format, string? depth, string? from) => preparation with

@@ -1,4 +1,5 @@
 using System.CommandLine;
+using Lyrotrans.Formats.Registry;
 using Lyrotrans.Workflow.Converting;
 using Lyrotrans.Workflow.Intake;
 
@@ -9,8 +10,8 @@ internal static class ConvertCommand
 {
     public static Command Make()
     {
-        var input = new Argument<string>("IN") { Description = "An AAF, OMF or OTIO file, an open session document, or a folder of time-stamped files and MIDI." };
-        var output = new Argument<string>("OUT") { Description = "A path that ends in .aaf, .omf, .otio or .session.json, or a folder for files from zero." };
+        var input = new Argument<string>("IN") { Description = $"An {SessionFormats.Words("or")} file, an open session document, or a folder of time-stamped files and MIDI." };
+        var output = new Argument<string>("OUT") { Description = $"A path that ends in {SessionConvert.Outputs("or")}, or a folder for files from zero." };
         var receiver = new Option<string?>("--receiver") { Description = "What the receiver takes, as JSON." };
         var command = new Command("convert", "Writes a session in another form, and says what had to give way.") { input, output, receiver };
         command.SetAction((parsed, stop) => Task.Run(

@@ -1,4 +1,5 @@
 using System.CommandLine;
+using Lyrotrans.Formats.Registry;
 using System.Text.Encodings.Web;
 using System.Text.Json;
 using System.Text.Json.Nodes;
@@ -13,7 +14,7 @@ internal static class InspectCommand
 
     public static Command Make()
     {
-        var file = new Argument<string>("FILE") { Description = "An AAF, OMF or OTIO file, a MIDI file, an open session document or a sound file." };
+        var file = new Argument<string>("FILE") { Description = $"An {SessionFormats.Words("or")} file, a MIDI file, an open session document or a sound file." };
         var json = new Option<bool>("--json") { Description = "Everything, as JSON." };
         var command = new Command("inspect", "Says what is in a file.") { file, json };
         command.SetAction(parsed =>

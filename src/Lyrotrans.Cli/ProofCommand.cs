@@ -1,4 +1,5 @@
 using System.CommandLine;
+using Lyrotrans.Formats.Registry;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Proof;
 using Lyrotrans.Core.Sound;
@@ -13,7 +14,7 @@ internal static class ProofCommand
 {
     public static Command Make()
     {
-        var package = new Argument<string>("OUT") { Description = "A package zip or its folder, an AAF, OMF or OTIO file, or an open session document." };
+        var package = new Argument<string>("OUT") { Description = $"A package zip or its folder, an {SessionFormats.Words("or")} file, or an open session document." };
         var against = new Option<string>("--against") { Description = "The session that it was built from.", Required = true };
         var all = new Option<bool>("--all") { Description = "Every row, not only what differs." };
         var command = new Command("proof", "Reads what was written back and compares it with its session.") { package, against, all };

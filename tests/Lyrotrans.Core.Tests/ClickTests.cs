@@ -79,7 +79,7 @@ public class ClickTests
     [Fact]
     public void With_a_count_in_all_files_begin_early_or_the_click_alone()
     {
-        var preparation = Preparation.Default(s_session) with { From = RangeStart.Bar1 };
+        var preparation = Preparation.Default(s_session, TestFormats.Any) with { From = RangeStart.Bar1 };
         DeliveryRange Of(ClickChoices click) => DeliveryRange.Of(s_session, preparation with { Click = click }, s_noSounds);
         Assert.Equal(24_000, Of(new ClickChoices()).Start);
         Assert.Equal(-72_000, Of(new ClickChoices(true, CountInBars: 1)).Start);
@@ -105,7 +105,7 @@ public class ClickTests
     {
         NotePart Part(string id, bool muted) => new() { Id = id, Name = "solo", LengthQuarters = 4, Muted = muted, Notes = [new Note(0, 1, 1, 60, 1)] };
         var session = s_session with { Tracks = [new Track { Id = "n", Name = "Harp", Kind = TrackKind.Notes, Channels = 0, Parts = [Part("a", false), Part("b", true), Part("c", false)] }] };
-        var preparation = Preparation.Default(session) with { Click = new ClickChoices(true), Midi = new MidiChoices(MidiForm.FilePerPart) };
+        var preparation = Preparation.Default(session, TestFormats.Any) with { Click = new ClickChoices(true), Midi = new MidiChoices(MidiForm.FilePerPart) };
         var plan = DeliveryPlan.Make(session, preparation, s_noSounds);
         Assert.Equal("Test/audio/02_Click.wav", plan.Files.Single(f => f.Kind == PlannedKind.Click).Path);
         Assert.Equal(["Test/Test.mid", "Test/midi/01_Harp_solo.mid", "Test/midi/01_Harp_solo_2.mid"], plan.Files.Where(f => f.Kind == PlannedKind.Midi).Select(f => f.Path));

@@ -15,7 +15,7 @@ public class DeliveryTests
     public void The_range_ends_at_the_last_sound_and_its_tail()
     {
         var session = Of(Track("a", Clip("1", 1000, 400_000)));
-        var preparation = Preparation.Default(session) with { Tail = 50 };
+        var preparation = Preparation.Default(session, TestFormats.Any) with { Tail = 50 };
         Assert.Equal(new DeliveryRange(0, 401_050), DeliveryRange.Of(session, preparation, s_unmeasured));
         var quiet = new Dictionary<string, MediaSound> { ["m"] = new(0, 200_000, 0.5, null, 0) };
         Assert.Equal(new DeliveryRange(0, 201_050), DeliveryRange.Of(session, preparation, quiet));
@@ -25,7 +25,7 @@ public class DeliveryTests
     public void The_range_can_start_at_bar_one_or_anywhere()
     {
         var session = Of(Track("a", Clip("1", 0, 1000))) with { Bar1Sample = 300 };
-        var preparation = Preparation.Default(session) with { Tail = 0 };
+        var preparation = Preparation.Default(session, TestFormats.Any) with { Tail = 0 };
         Assert.Equal(300, DeliveryRange.Of(session, preparation with { From = RangeStart.Bar1 }, s_unmeasured).Start);
         Assert.Equal(-48, DeliveryRange.Of(session, preparation with { From = RangeStart.Chosen, ChosenStart = -48 }, s_unmeasured).Start);
     }
@@ -34,7 +34,7 @@ public class DeliveryTests
     public void Held_back_sound_does_not_lengthen_the_range()
     {
         var session = Of(Track("a", Clip("1", 0, 1000)), Track("b", Clip("2", 0, 90_000)) with { State = TrackState.Hidden });
-        Assert.Equal(1000, DeliveryRange.Of(session, Preparation.Default(session) with { Tail = 0 }, s_unmeasured).End);
+        Assert.Equal(1000, DeliveryRange.Of(session, Preparation.Default(session, TestFormats.Any) with { Tail = 0 }, s_unmeasured).End);
     }
 
     [Fact]
@@ -45,14 +45,14 @@ public class DeliveryTests
             new Track { Id = "d", Name = "d", Kind = TrackKind.Return });
         Assert.Equal(
             [Treatment.PrintDry, Treatment.HoldBack, Treatment.HoldBack, Treatment.HoldBack],
-            Preparation.Default(session).Tracks.Select(c => c.Treatment));
+            Preparation.Default(session, TestFormats.Any).Tracks.Select(c => c.Treatment));
     }
 
     [Fact]
     public void Two_tracks_of_one_name_are_delivered_apart_and_in_order()
     {
         var session = Of(Track("x", Clip("1", 0, 10)) with { Name = "Bells" }, Track("y", Clip("2", 0, 10)) with { Name = "Bells" });
-        var preparation = Preparation.Default(session);
+        var preparation = Preparation.Default(session, TestFormats.Any);
         Assert.Equal(["01_Bells", "02_Bells"], DeliveryPlan.DeliveredNames(session, preparation).Values);
         var unnumbered = DeliveryPlan.DeliveredNames(session, preparation with { NamePattern = "{track}" });
         Assert.Equal(["Bells", "Bells_2"], unnumbered.Values);
@@ -61,7 +61,7 @@ public class DeliveryTests
     [Fact]
     public void A_preparation_follows_a_session_whose_tracks_changed()
     {
-        var before = Preparation.Default(Of(Track("a", Clip("1", 0, 10)), Track("b", Clip("2", 0, 10)))) with { Tail = 7 };
+        var before = Preparation.Default(Of(Track("a", Clip("1", 0, 10)), Track("b", Clip("2", 0, 10))), TestFormats.Any) with { Tail = 7 };
         var after = before.For(Of(Track("c", Clip("3", 0, 10)), Track("b", Clip("2", 0, 10))));
         Assert.Equal(["b", "c"], after.Tracks.Select(t => t.TrackId));
         Assert.Equal(7, after.Tail);
@@ -82,7 +82,7 @@ public class DeliveryTests
             Track("a", Clip("1", 0, 1000, fadeOut: 100) with { GainDb = -3 }, Clip("2", 900, 1000, fadeIn: 100)) with { Pan = 0.5, Sends = [new Send("r", -6)] },
             Track("h", Clip("3", 0, 10)) with { State = TrackState.Hidden }, notes,
             new Track { Id = "r", Name = "r", Kind = TrackKind.Return, Inserts = [new Insert("reverb")] });
-        var plan = CarryPlan.Of(DeliveryPlan.Make(session, Preparation.Default(session), s_unmeasured));
+        var plan = CarryPlan.Of(DeliveryPlan.Make(session, Preparation.Default(session, TestFormats.Any), s_unmeasured));
         Assert.Equal(0, plan.LostWithoutAWord);
         CarryRow Row(string kind) => plan.Rows.Single(r => r.Kind == kind);
         Assert.Equal((2, 1), (Row("Clip positions").Count(0, Fate.Printed), Row("Clip positions").Count(0, Fate.HeldBack)));
@@ -98,7 +98,7 @@ public class DeliveryTests
     public void The_delivered_session_leaves_out_what_is_held_back_and_its_media()
     {
         var session = Of(Track("a", Clip("1", 0, 10)), Track("h", Clip("2", 0, 10) with { Media = "z" }) with { State = TrackState.Hidden }) with { Media = [Media(), Media("z")] };
-        var delivered = DeliveryPlan.Make(session, Preparation.Default(session), s_unmeasured).DeliveredSession();
+        var delivered = DeliveryPlan.Make(session, Preparation.Default(session, TestFormats.Any), s_unmeasured).DeliveredSession();
         Assert.Equal(["a"], delivered.Tracks.Select(t => t.Id));
         Assert.Equal(["m"], delivered.Media.Select(m => m.Id));
         Assert.Empty(SessionRules.Check(delivered));

@@ -10,7 +10,7 @@ public class MonoInStereoTests
     private static IReadOnlyList<string> Offered(double? sideDb, Func<TrackChoice, TrackChoice>? change = null, params Clip[] clips)
     {
         var session = Of(Track("pair", clips.Length > 0 ? clips : [Clip("1", 0, 1000) with { ChannelMap = [0, 1] }]) with { Channels = 2 }) with { Media = [Media(channels: 2)] };
-        var preparation = Preparation.Default(session);
+        var preparation = Preparation.Default(session, TestFormats.Any);
         preparation = preparation with { Tracks = [.. preparation.Tracks.Select(change ?? (c => c))] };
         return MonoInStereo.Of(session, preparation, new Dictionary<string, MediaSound> { ["m"] = new(0, 480_000, 0.5, sideDb, 0) });
     }

@@ -1,4 +1,5 @@
 using CsCheck;
+using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Preparing;
@@ -13,6 +14,9 @@ using Lyrotrans.Formats.Omf;
 using Lyrotrans.Formats.Omf.Writing;
 using Lyrotrans.Formats.Otio;
 using Lyrotrans.Formats.Otio.Writing;
+using Lyrotrans.Formats.Recognition;
+using Lyrotrans.Formats.Registry;
+using Lyrotrans.Formats.Sessions;
 using Lyrotrans.Formats.Wave;
 
 namespace Lyrotrans.Formats.Tests;
@@ -20,7 +24,7 @@ namespace Lyrotrans.Formats.Tests;
 public class AafRoundTripTests
 {
     /// <summary>Sound made of the place of each byte, so that a byte in the wrong place shows.</summary>
-    internal static Dictionary<string, EditEssence> Essence(Session session, int seed)
+    internal static Dictionary<string, MediaEssence> Essence(Session session, int seed)
     {
         var random = new Random(seed);
         return session.Media.ToDictionary(m => m.Id, m =>
@@ -28,7 +32,7 @@ public class AafRoundTripTests
             var how = random.Next(3);
             var layout = new PcmLayout(m.Encoding, false, m.Channels, m.Rate, 0, m.Length);
             var head = WaveWriter.Head(layout);
-            return new EditEssence
+            return new MediaEssence
             {
                 MediaId = m.Id,
                 FileName = m.FileName,
@@ -59,7 +63,7 @@ public class AafRoundTripTests
         return bytes;
     }
 
-    internal static byte[] Write(Session session, IReadOnlyDictionary<string, EditEssence> essence, AafForm form)
+    internal static byte[] Write(Session session, IReadOnlyDictionary<string, MediaEssence> essence, AafForm form)
     {
         using var output = new MemoryStream();
         AafWriter.Write(session, essence, form, output);
@@ -86,26 +90,23 @@ public class AafRoundTripTests
         },
         iter: 300);
 
-    [Fact]
-    public void What_was_planned_by_any_choices_is_found_as_it_was_meant() => Planned(ClipFileForm.Aaf, 400);
+    public static TheoryData<string> Formats => new(SessionFormats.OfClips.Select(f => f.Id));
 
     [Theory]
-    [InlineData(ClipFileForm.Omf)]
-    [InlineData(ClipFileForm.Otio)]
-    public void So_it_is_in_other_formats(ClipFileForm file) => Planned(file, 200);
+    [MemberData(nameof(Formats))]
+    public void What_was_planned_by_any_choices_is_found_as_it_was_meant(string format) => Planned((IClipFormat)SessionFormats.Get(format), 300);
 
-    private static void Planned(ClipFileForm file, int iterations) => Gen.Select(Gen.Int[0, int.MaxValue - 1], Gen.Int[0, 9], Gen.Int[0, 1023]).Sample(
+    private static void Planned(IClipFormat format, int iterations) => Gen.Select(Gen.Int[0, int.MaxValue - 1], Gen.Int[0, 9], Gen.Int[0, 1023]).Sample(
         (seed, frames, bits) =>
         {
             bool Bit(int n) => (bits >> n & 1) == 1;
             var made = ClipSessions.Make(seed);
             var session = made with { Start = made.Start with { Frames = 1000 }, Picture = null };
             session = session with { Start = new Timecode(1000, FrameRate.All[frames]), Media = session.Media.Select(m => m with { Place = MediaPlace.Beside }).ToValueArray() };
-            var preparation = Preparation.Default(session) with
+            var preparation = Preparation.Default(session, format.Clips) with
             {
-                Clips = new ClipChoices
+                Clips = new ClipChoices(format.Clips)
                 {
-                    File = file,
                     FrameUnits = Bit(0),
                     Trimmed = Bit(1),
                     Handle = seed % 3000,
@@ -115,7 +116,7 @@ public class AafRoundTripTests
                     Fades = (FadeForm)(seed % 3),
                     Volume = (VolumeForm)(seed / 3 % 3),
                     Pan = (PanForm)(seed / 9 % 3),
-                    SmallSectors = Bit(4),
+                    Options = Options(format.Clips, seed),
                 },
             };
             preparation = preparation with { Tracks = PreparationTreatment.OfAudio(preparation, session, Treatment.KeepClips) };
@@ -127,30 +128,20 @@ public class AafRoundTripTests
                 return;
             }
 
-            var found = Written(plan.Session, preparation.Clips, Bit(0) ? session.FrameRate.PerSecond : null);
+            using var output = new MemoryStream();
+            format.Write(new ClipFile(plan.Session, Beside(plan.Session), preparation.Clips, new Dictionary<string, string>()), output);
+            output.Position = 0;
+            Assert.Equal(format, ContentSniffer.FormatOf(output));
+            var found = format.Open(output, $"x{format.Extension}").ReadSession().Session;
             var wrong = SessionComparison.Compare(plan.Session, found).Where(r => !r.Passed).ToList();
             Assert.True(wrong.Count == 0, string.Join('\n', wrong.Take(5)));
         },
         iter: iterations);
 
-    private static Session Written(Session session, ClipChoices choices, Rational? editRate)
-    {
-        using var output = new MemoryStream();
-        switch (choices.File)
-        {
-            case ClipFileForm.Omf:
-                OmfWriter.Write(session, Beside(session), new OmfForm { EditRate = editRate, FadesAsProperties = choices.FadesAs == FadeForm.Properties }, output);
-                return EditImport.Make(OmfDocument.Open(output, "x.omf").Read()).Session;
-            case ClipFileForm.Otio:
-                OtioWriter.Write(session, Beside(session), new OtioForm { EditRate = editRate }, output);
-                output.Position = 0;
-                return EditImport.Make(OtioDocument.Open(output, "x.otio").Read()).Session;
-            default:
-                return Read(Write(session, Beside(session), new AafForm { SectorBytes = choices.SmallSectors ? 512 : 4096, EditRate = editRate, FadesAsProperties = choices.FadesAs == FadeForm.Properties }));
-        }
-    }
+    private static FormatChoices Options(ClipFormat format, int seed) =>
+        format.Options.Aggregate(new FormatChoices(), (chosen, option) => chosen.With(option, option.Values[seed % option.Values.Count].Id));
 
-    private static Dictionary<string, EditEssence> Beside(Session session) => session.Media.ToDictionary(m => m.Id, m => new EditEssence
+    private static Dictionary<string, MediaEssence> Beside(Session session) => session.Media.ToDictionary(m => m.Id, m => new MediaEssence
     {
         MediaId = m.Id,
         FileName = m.FileName,

@@ -1,3 +1,5 @@
+using Lyrotrans.Formats.Preparations;
+using Lyrotrans.Formats.Registry;
 using System.Text;
 using CsCheck;
 using Lyrotrans.Core.Errors;
@@ -36,7 +38,7 @@ public class DamageTests
             Survives(() => WaveReader.Read(new MemoryStream(bytes), "w"));
             Survives(() => AiffReader.Read(new MemoryStream(bytes), "a"));
             Survives(() => Midi.SmfContents.Of(Midi.SmfReader.Read(new MemoryStream(bytes), "m")));
-            ContentSniffer.Recognise(bytes);
+            ContentSniffer.Recognise(new MemoryStream(bytes));
         },
         iter: 5000);
 
@@ -45,7 +47,7 @@ public class DamageTests
         tail =>
         {
             var bytes = Encoding.UTF8.GetBytes("text,start samples,end timecode\n" + tail);
-            Assert.Equal(ContentKind.MarkerList, ContentSniffer.Recognise(bytes));
+            Assert.Equal(ContentKind.MarkerList, ContentSniffer.Recognise(new MemoryStream(bytes)));
             Survives(() => MarkerList.MarkerListReader.Read(new MemoryStream(bytes), "m.csv"));
         },
         iter: 3000);
@@ -55,7 +57,7 @@ public class DamageTests
     {
         foreach (var text in new[] { "hello, this is text", "text,colour", "samples,timecode", "", "\"", "a;b;c\n1;2;3" })
         {
-            Assert.NotEqual(ContentKind.MarkerList, ContentSniffer.Recognise(Encoding.UTF8.GetBytes(text)));
+            Assert.NotEqual(ContentKind.MarkerList, ContentSniffer.Recognise(new MemoryStream(Encoding.UTF8.GetBytes(text))));
             Survives(() => MarkerList.MarkerListReader.Read(new MemoryStream(Encoding.UTF8.GetBytes(text)), "m.csv"));
         }
     }
@@ -63,7 +65,7 @@ public class DamageTests
     [Fact]
     public void Damaged_preparations_name_their_place()
     {
-        var good = PreparationDocument.Write(new Preparation { Tracks = [new TrackChoice("t", Treatment.PrintDry)] });
+        var good = PreparationDocument.Write(new Preparation { Clips = new ClipChoices(SessionFormats.Usual), Tracks = [new TrackChoice("t", Treatment.PrintDry)] });
         Gen.Select(Gen.Int[0, good.Length - 1], Gen.Byte[32, 126]).Array[1, 3].Sample(hits =>
         {
             var bytes = (byte[])good.Clone();
@@ -83,7 +85,7 @@ public class DamageTests
     [InlineData("\"tail\": 0", "\"tail\": -1", "$.tail")]
     public void A_preparation_that_asks_for_what_is_not_there_is_refused(string good, string bad, string path)
     {
-        var text = Encoding.UTF8.GetString(PreparationDocument.Write(new Preparation { Tracks = [new TrackChoice("t", Treatment.PrintDry)] }));
+        var text = Encoding.UTF8.GetString(PreparationDocument.Write(new Preparation { Clips = new ClipChoices(SessionFormats.Usual), Tracks = [new TrackChoice("t", Treatment.PrintDry)] }));
         Assert.Contains(good, text);
         var problem = Assert.Throws<BadInputException>(() => PreparationDocument.Read(Encoding.UTF8.GetBytes(text.Replace(good, bad, StringComparison.Ordinal)), "p.json"));
         Assert.Equal(path, problem.Where);

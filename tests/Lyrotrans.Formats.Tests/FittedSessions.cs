@@ -1,6 +1,7 @@
 using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Sessions;
+using Lyrotrans.Formats.Omf;
 
 namespace Lyrotrans.Formats.Tests;
 
@@ -10,7 +11,7 @@ internal static class FittedSessions
     public static Session ForOmf(int seed, int unit = 1)
     {
         var made = ClipSessions.Make(seed, unit);
-        var ids = made.Media.ToDictionary(m => m.Id, m => MobId.Short("source mob", m.Id));
+        var ids = made.Media.ToDictionary(m => m.Id, m => OmfId.Of("source mob", m.Id));
         return made with
         {
             Name = PlainText.Of(made.Name),

@@ -1,3 +1,4 @@
+using Lyrotrans.Formats.Sessions;
 using System.Text;
 using CsCheck;
 using Lyrotrans.Core.Errors;
@@ -17,7 +18,7 @@ public class OmfHostileTests
     private static byte[] Make(Func<OmfBuilder, OmfMobs, uint> segment, bool twice = false)
     {
         var build = new OmfBuilder();
-        var mobs = new OmfMobs(build, new Dictionary<string, EditEssence>());
+        var mobs = new OmfMobs(build, new Dictionary<string, MediaEssence>());
         var composition = mobs.Mob("CMOB", "6c79726f0000000000000001", "suite", [mobs.Slot(1, "Horn", 1, 48000, segment(build, mobs))]);
         var other = twice ? mobs.Mob("CMOB", "6c79726f0000000000000002", "another", [mobs.Slot(1, "Horn", 1, 48000, segment(build, mobs))]) : 0;
         build.Class(1, "HEAD");

@@ -1,3 +1,4 @@
+using Lyrotrans.Formats.Sessions;
 using System.Text;
 using CsCheck;
 using Lyrotrans.Core.Sessions;
@@ -17,7 +18,7 @@ public sealed class OmfRoundTripTests : IDisposable
     public void Dispose() => Directory.Delete(_folder, recursive: true);
 
     /// <summary>Sound made of the place of each byte, inside as WAVE or AIFF, or beside.</summary>
-    internal static Dictionary<string, EditEssence> Essence(Session session, int seed)
+    internal static Dictionary<string, MediaEssence> Essence(Session session, int seed)
     {
         var random = new Random(seed);
         return session.Media.ToDictionary(m => m.Id, m =>
@@ -25,7 +26,7 @@ public sealed class OmfRoundTripTests : IDisposable
             var (beside, aiff) = (random.Next(3) == 0, random.Next(2) == 0);
             var layout = new PcmLayout(m.Encoding, aiff, m.Channels, m.Rate, 0, m.Length);
             var head = aiff ? AiffWriter.Head(layout) : WaveWriter.Head(layout);
-            return new EditEssence
+            return new MediaEssence
             {
                 MediaId = m.Id,
                 FileName = m.FileName,
@@ -45,7 +46,7 @@ public sealed class OmfRoundTripTests : IDisposable
         });
     }
 
-    internal static byte[] Write(Session session, IReadOnlyDictionary<string, EditEssence> essence, OmfForm form)
+    internal static byte[] Write(Session session, IReadOnlyDictionary<string, MediaEssence> essence, OmfForm form)
     {
         using var output = new MemoryStream();
         OmfWriter.Write(session, essence, form, output);

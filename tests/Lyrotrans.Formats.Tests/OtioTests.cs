@@ -1,3 +1,4 @@
+using Lyrotrans.Formats.Sessions;
 using System.Text;
 using System.Text.Json.Nodes;
 using CsCheck;
@@ -19,7 +20,7 @@ public sealed class OtioTests : IDisposable
 
     public void Dispose() => Directory.Delete(_folder, recursive: true);
 
-    private static Dictionary<string, EditEssence> Beside(Session session) => session.Media.ToDictionary(m => m.Id, m => new EditEssence
+    private static Dictionary<string, MediaEssence> Beside(Session session) => session.Media.ToDictionary(m => m.Id, m => new MediaEssence
     {
         MediaId = m.Id,
         FileName = m.FileName,
@@ -61,7 +62,7 @@ public sealed class OtioTests : IDisposable
         {
             var session = ClipSessions.Make(seed);
             var bytes = Write(session);
-            Assert.Equal(ContentKind.Otio, ContentSniffer.Recognise(new MemoryStream(bytes)));
+            Assert.Equal("OTIO", ContentSniffer.FormatOf(new MemoryStream(bytes))!.Id);
             var (found, findings) = EditImport.Make(OtioDocument.Open(new MemoryStream(bytes), "x.otio").Read());
             Assert.Equal(session.Tracks.ToArray(), found.Tracks.ToArray());
             Assert.Equal(session, found);

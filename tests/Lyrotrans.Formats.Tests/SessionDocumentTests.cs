@@ -1,3 +1,7 @@
+using Lyrotrans.Core.ClipFormats;
+using Lyrotrans.Formats.Preparations;
+using Lyrotrans.Formats.Registry;
+using Lyrotrans.Formats.Sessions;
 using System.Text;
 using CsCheck;
 using Lyrotrans.Core.Clicking;
@@ -158,6 +162,7 @@ public class SessionDocumentTests
         SampleEncoding[] encodings = [SampleEncoding.Integer16, SampleEncoding.Integer32, SampleEncoding.Float32];
         var preparation = new Preparation
         {
+            Clips = Clips(SessionFormats.OfClips[from % SessionFormats.OfClips.Count].Clips, (int)tail),
             NamePattern = "{track} ü",
             From = (RangeStart)from,
             ChosenStart = start,
@@ -180,6 +185,47 @@ public class SessionDocumentTests
         };
         return PreparationDocument.Read(PreparationDocument.Write(preparation), "p.json") == preparation;
     });
+
+    // Choices of a format, and an option of another one that is kept for when that is taken again.
+    private static ClipChoices Clips(ClipFormat format, int n) => new(format)
+    {
+        Media = (ClipMediaForm)(n % 5),
+        Depth = (ClipDepth)(n % 3),
+        Trimmed = n % 2 == 0,
+        Handle = n,
+        HandleUnit = (HandleUnit)(n % 3),
+        MonoOnly = n % 3 == 0,
+        RenderGain = n % 5 == 0,
+        Fades = (FadeForm)(n % 3),
+        Volume = (VolumeForm)(n / 3 % 3),
+        Pan = (PanForm)(n / 9 % 3),
+        FrameUnits = n % 7 == 0,
+        Options = SessionFormats.OfClips.SelectMany(f => f.Clips.Options).Aggregate(new FormatChoices(), (chosen, o) => chosen.With(o, o.Values[n % o.Values.Count].Id)),
+    };
+
+    [Fact]
+    public void A_preparation_of_before_options_had_a_place_of_their_own_is_read()
+    {
+        var now = System.Text.Encoding.UTF8.GetString(PreparationDocument.Write(new Preparation { Clips = new ClipChoices(SessionFormats.Usual) }));
+        var before = now.Replace("\"options\": {}", "\"smallSectors\": true,\n    \"limit\": \"4 GiB\",\n    \"splitByTracks\": true", StringComparison.Ordinal);
+        Assert.NotEqual(now, before);
+        var read = PreparationDocument.Read(System.Text.Encoding.UTF8.GetBytes(before), "p.json");
+        Assert.Equal([("limit", "4 GiB"), ("overLimit", "split by tracks"), ("sectors", "512")], read.Clips.Options.Chosen);
+        Assert.Equal(read, PreparationDocument.Read(PreparationDocument.Write(read), "p.json"));
+    }
+
+    [Theory]
+    [InlineData("\"file\": \"AAF\"", "\"file\": \"XYZ\"", "There is no format of clips \"XYZ\"; there are AAF, OMF and OTIO")]
+    [InlineData("\"options\": {}", "\"options\": {\"sectors\": \"100\"}", "There is no \"100\"; there are \"4096\" and \"512\"")]
+    [InlineData("\"options\": {}", "\"options\": {\"colour\": \"red\"}", "There is no property \"colour\" here")]
+    [InlineData("\"options\": {}", "\"smallSectors\": \"maybe\"", "\"sectors\" has no such value")]
+    public void A_format_or_option_that_there_is_not_is_an_error_and_never_another_one(string good, string bad, string words)
+    {
+        var text = System.Text.Encoding.UTF8.GetString(PreparationDocument.Write(new Preparation { Clips = new ClipChoices(SessionFormats.Get("AAF") is IClipFormat aaf ? aaf.Clips : null!) }));
+        Assert.Contains(good, text, StringComparison.Ordinal);
+        var problem = Assert.Throws<BadInputException>(() => PreparationDocument.Read(System.Text.Encoding.UTF8.GetBytes(text.Replace(good, bad, StringComparison.Ordinal)), "p.json"));
+        Assert.Contains(words, problem.Message, StringComparison.Ordinal);
+    }
 
     [Fact]
     public void The_schema_is_the_published_one() => Assert.Contains("urn:lyrotrans:open-session:1", SessionDocument.Schema());

@@ -148,7 +148,7 @@ public sealed class AafTests : IDisposable
         }
 
         var aaf = Item(Fixture("crossfades"), "in/x.aaf");
-        Assert.Equal(ContentKind.CompoundFile, aaf.Kind);
+        Assert.Equal((ContentKind.Session, "AAF"), (aaf.Kind, aaf.Format));
         Assert.Contains("1 track", aaf.Brings);
         var sound = Item(Fixtures.Path("aaf/narrator-01.wav"), "in/narrator-01.wav");
         var joined = SessionJoin.Join(new IntakeState { Items = [aaf, sound] }, sha => File.OpenRead(paths[sha]));

@@ -1,3 +1,4 @@
+using Lyrotrans.Formats.Registry;
 using System.IO.Compression;
 using System.Security.Cryptography;
 using System.Text;
@@ -256,7 +257,7 @@ public sealed class BuildAndProofTests(DemoSession demo) : IClassFixture<DemoSes
     {
         var session = demo.Loaded.Session;
         var evil = session with { Name = "<script>alert(1)</script>", Tracks = session.Tracks.Select(t => t with { Name = "<b>&" + t.Name }).ToValueArray() };
-        var plan = DeliveryPlan.Make(evil, Preparation.Default(evil), new Dictionary<string, MediaSound>());
+        var plan = DeliveryPlan.Make(evil, Preparation.Default(evil, SessionFormats.Usual), new Dictionary<string, MediaSound>());
         var sheet = SessionSheet.Write(plan, plan.Files.Select(f => new ManifestFile(f, new string('0', 64), 1)).ToList(), 0, DemoSession.Stamp);
         Assert.DoesNotContain("<script", sheet);
         Assert.DoesNotContain("<b>&", sheet);

@@ -1,3 +1,4 @@
+using Lyrotrans.Core.ClipFormats;
 using System.IO.Compression;
 using System.Text;
 using Lyrotrans.Audio.Render;
@@ -21,30 +22,30 @@ public sealed class ClipsFileTests(DemoSession demo) : IClassFixture<DemoSession
 {
     private static readonly Dictionary<string, ClipChoices> s_choices = new()
     {
-        ["embedded"] = new() { MonoOnly = false },
-        ["embedded samples"] = new() { Media = ClipMediaForm.InsideSamples },
-        ["linked"] = new() { Media = ClipMediaForm.BesideWave, MonoOnly = false },
-        ["linked AIFF"] = new() { Media = ClipMediaForm.BesideAiff, Trimmed = true, Handle = 100 },
-        ["trimmed, 1 s"] = new() { Trimmed = true, Handle = 1000 },
-        ["trimmed, 12 frames"] = new() { Trimmed = true, Handle = 12, HandleUnit = HandleUnit.Frames, MonoOnly = false },
-        ["no handles"] = new() { Trimmed = true, Handle = 0, HandleUnit = HandleUnit.Samples },
-        ["512"] = new() { SmallSectors = true, Trimmed = true },
-        ["frames"] = new() { FrameUnits = true, Trimmed = true },
-        ["frames, whole"] = new() { FrameUnits = true },
-        ["fades as properties"] = new() { Fades = FadeForm.Properties },
-        ["all printed"] = new() { Fades = FadeForm.Rendered, RenderGain = true, Volume = VolumeForm.Rendered, Trimmed = true },
-        ["fades printed"] = new() { Fades = FadeForm.Rendered },
-        ["pan split"] = new() { Pan = PanForm.Split },
-        ["OMF"] = new() { File = ClipFileForm.Omf, MonoOnly = false },
-        ["OMF, beside"] = new() { File = ClipFileForm.Omf, Media = ClipMediaForm.BesideWave, Trimmed = true },
-        ["OMF, AIFF, 16 bits"] = new() { File = ClipFileForm.Omf, Media = ClipMediaForm.InsideAiff, Depth = ClipDepth.Integer16, Trimmed = true },
-        ["OMF, frames"] = new() { File = ClipFileForm.Omf, FrameUnits = true, Trimmed = true, Fades = FadeForm.Properties },
-        ["OMF, all printed"] = new() { File = ClipFileForm.Omf, Fades = FadeForm.Rendered, RenderGain = true, Volume = VolumeForm.Rendered, Trimmed = true },
-        ["OMF, pan split"] = new() { File = ClipFileForm.Omf, Pan = PanForm.Split },
-        ["OTIO"] = new() { File = ClipFileForm.Otio, MonoOnly = false },
-        ["OTIO, trimmed"] = new() { File = ClipFileForm.Otio, Media = ClipMediaForm.BesideAiff, Trimmed = true },
-        ["OTIO, frames"] = new() { File = ClipFileForm.Otio, FrameUnits = true },
-        ["left out"] = new() { Pan = PanForm.LeftOut, Volume = VolumeForm.LeftOut },
+        ["embedded"] = Choose.Aaf with { MonoOnly = false },
+        ["embedded samples"] = Choose.Aaf with { Media = ClipMediaForm.InsideSamples },
+        ["linked"] = Choose.Aaf with { Media = ClipMediaForm.BesideWave, MonoOnly = false },
+        ["linked AIFF"] = Choose.Aaf with { Media = ClipMediaForm.BesideAiff, Trimmed = true, Handle = 100 },
+        ["trimmed, 1 s"] = Choose.Aaf with { Trimmed = true, Handle = 1000 },
+        ["trimmed, 12 frames"] = Choose.Aaf with { Trimmed = true, Handle = 12, HandleUnit = HandleUnit.Frames, MonoOnly = false },
+        ["no handles"] = Choose.Aaf with { Trimmed = true, Handle = 0, HandleUnit = HandleUnit.Samples },
+        ["512"] = Choose.Aaf.With("sectors", "512") with { Trimmed = true },
+        ["frames"] = Choose.Aaf with { FrameUnits = true, Trimmed = true },
+        ["frames, whole"] = Choose.Aaf with { FrameUnits = true },
+        ["fades as properties"] = Choose.Aaf with { Fades = FadeForm.Properties },
+        ["all printed"] = Choose.Aaf with { Fades = FadeForm.Rendered, RenderGain = true, Volume = VolumeForm.Rendered, Trimmed = true },
+        ["fades printed"] = Choose.Aaf with { Fades = FadeForm.Rendered },
+        ["pan split"] = Choose.Aaf with { Pan = PanForm.Split },
+        ["OMF"] = Choose.Omf with { MonoOnly = false },
+        ["OMF, beside"] = Choose.Omf with { Media = ClipMediaForm.BesideWave, Trimmed = true },
+        ["OMF, AIFF, 16 bits"] = Choose.Omf with { Media = ClipMediaForm.InsideAiff, Depth = ClipDepth.Integer16, Trimmed = true },
+        ["OMF, frames"] = Choose.Omf with { FrameUnits = true, Trimmed = true, Fades = FadeForm.Properties },
+        ["OMF, all printed"] = Choose.Omf with { Fades = FadeForm.Rendered, RenderGain = true, Volume = VolumeForm.Rendered, Trimmed = true },
+        ["OMF, pan split"] = Choose.Omf with { Pan = PanForm.Split },
+        ["OTIO"] = Choose.Otio with { MonoOnly = false },
+        ["OTIO, trimmed"] = Choose.Otio with { Media = ClipMediaForm.BesideAiff, Trimmed = true },
+        ["OTIO, frames"] = Choose.Otio with { FrameUnits = true },
+        ["left out"] = Choose.Aaf with { Pan = PanForm.LeftOut, Volume = VolumeForm.LeftOut },
     };
 
     private readonly string _folder = Directory.CreateTempSubdirectory("lyro-clips-").FullName;
@@ -75,15 +76,15 @@ public sealed class ClipsFileTests(DemoSession demo) : IClassFixture<DemoSession
         Assert.All(report.Clips, c => Assert.Equal(0, c.Offset));
         Assert.NotEmpty(report.Clips);
         var path = Unpack(zip);
-        var (code, output, errors) = OtherProgram.Run("/usr/bin/python3", s_choices[name].File switch
+        var (code, output, errors) = OtherProgram.Run("/usr/bin/python3", s_choices[name].Format.Id switch
         {
-            ClipFileForm.Omf => [OtherProgram.Script("omf_check.py"), path],
-            ClipFileForm.Otio => [OtherProgram.Script("otio_check.py"), OtherProgram.Script("otio.schema.json"), path],
+            "OMF" => [OtherProgram.Script("omf_check.py"), path],
+            "OTIO" => [OtherProgram.Script("otio_check.py"), OtherProgram.Script("otio.schema.json"), path],
             _ => [OtherProgram.Script("aaf_check.py"), OtherProgram.Model, path],
         });
 
         // What it would be too large by is known before it is built: never more than was said.
-        if (s_choices[name].File == ClipFileForm.Omf)
+        if (s_choices[name].Format == Choose.Omf.Format)
         {
             Assert.InRange(new FileInfo(path).Length, 1, plan.Files.Single(f => f.Kind == PlannedKind.ClipFile).Bytes);
         }
@@ -167,7 +168,7 @@ public sealed class ClipsFileTests(DemoSession demo) : IClassFixture<DemoSession
         Assert.True(FrameRate.TryFromName(frames, out var rate));
         var session = demo.Loaded.Session;
         var loaded = demo.Loaded with { Session = session with { Start = new Timecode(session.Start.Frames, rate), Picture = null } };
-        var plan = Plan(new ClipChoices { FrameUnits = true, Trimmed = trimmed, Handle = 500 }, loaded);
+        var plan = Plan(Choose.Aaf with { FrameUnits = true, Trimmed = trimmed, Handle = 500 }, loaded);
         var report = demo.Prove(demo.Build(plan, loaded), plan, loaded);
         Assert.True(report.Passed, string.Join("\n", report.Rows.Where(r => !r.Passed).Take(10)));
         Assert.All(report.Clips, c => Assert.Equal(0, c.Offset));
@@ -176,7 +177,7 @@ public sealed class ClipsFileTests(DemoSession demo) : IClassFixture<DemoSession
     [Fact]
     public void Sound_inside_opens_in_another_library()
     {
-        var plan = Plan(new ClipChoices { Trimmed = true, MonoOnly = false });
+        var plan = Plan(Choose.Aaf with { Trimmed = true, MonoOnly = false });
         using var stream = File.OpenRead(Unpack(demo.Build(plan)));
         var document = AafDocument.Open(stream, "x.aaf");
         var media = document.Read().Media.Values.Where(m => m.How == "embedded-wave").ToList();
@@ -199,18 +200,18 @@ public sealed class ClipsFileTests(DemoSession demo) : IClassFixture<DemoSession
     [Fact]
     public void The_same_session_and_choices_give_the_same_bytes_whenever_it_is_built()
     {
-        var plan = Plan(new ClipChoices { Trimmed = true });
+        var plan = Plan(Choose.Aaf with { Trimmed = true });
         var first = Path.Combine(_folder, "a.zip");
         var second = Path.Combine(_folder, "b.zip");
         PackageFile.Build(plan, demo.Loaded.Media, first, DemoSession.Stamp, _ => { }, CancellationToken.None);
-        PackageFile.Build(Plan(new ClipChoices { Trimmed = true }), demo.Loaded.Media, second, DemoSession.Stamp.AddDays(3), _ => { }, CancellationToken.None);
+        PackageFile.Build(Plan(Choose.Aaf with { Trimmed = true }), demo.Loaded.Media, second, DemoSession.Stamp.AddDays(3), _ => { }, CancellationToken.None);
         Assert.Equal(File.ReadAllBytes(Unpack(first)), File.ReadAllBytes(Unpack(second)));
     }
 
     [Fact]
     public void Sound_that_nothing_is_done_to_goes_byte_for_byte()
     {
-        var plan = Plan(new ClipChoices { Media = ClipMediaForm.BesideWave, MonoOnly = false });
+        var plan = Plan(Choose.Aaf with { Media = ClipMediaForm.BesideWave, MonoOnly = false });
         var media = Path.Combine(Path.GetDirectoryName(Unpack(demo.Build(plan)))!, "media");
         var cello = plan.Clips!.Media.First(m => m.Media.FileName.Contains("ello", StringComparison.Ordinal));
         var source = plan.Session.Media.First(m => m.Id == cello.Sound.Sounding!.Clips[0].Media);
@@ -227,7 +228,7 @@ public sealed class ClipsFileTests(DemoSession demo) : IClassFixture<DemoSession
     [Fact]
     public void The_sheet_says_what_to_do_with_it_and_every_column_of_the_carry_plan()
     {
-        var plan = Plan(new ClipChoices { FrameUnits = true });
+        var plan = Plan(Choose.Aaf with { FrameUnits = true });
         var folder = Path.GetDirectoryName(Unpack(demo.Build(plan)))!;
         var sheet = File.ReadAllText(Path.Combine(folder, "Session_sheet.html"));
         Assert.Contains($"<b>{plan.Root}.aaf</b>", sheet, StringComparison.Ordinal);
@@ -241,7 +242,7 @@ public sealed class ClipsFileTests(DemoSession demo) : IClassFixture<DemoSession
     [Fact]
     public void Short_handles_are_listed_with_what_is_missing()
     {
-        var plan = Plan(new ClipChoices { Trimmed = true, Handle = 60_000 });
+        var plan = Plan(Choose.Aaf with { Trimmed = true, Handle = 60_000 });
         Assert.NotEmpty(plan.Clips!.Shortfalls);
         Assert.All(plan.Clips.Shortfalls, s => Assert.InRange(s.Has, 0, s.Wanted - 1));
         Assert.Equal(60 * 48_000, plan.Clips.Shortfalls[0].Wanted);
@@ -250,9 +251,9 @@ public sealed class ClipsFileTests(DemoSession demo) : IClassFixture<DemoSession
     [Fact]
     public void What_gives_way_is_said_with_its_amount()
     {
-        Assert.Contains(Plan(new ClipChoices { FrameUnits = true }).Clips!.Notes, n => n.Contains("whole frames", StringComparison.Ordinal) && n.Any(char.IsDigit));
-        Assert.Contains(Plan(new ClipChoices()).Clips!.Notes, n => n.Contains("44100", StringComparison.Ordinal) && n.Contains("converted", StringComparison.Ordinal));
-        Assert.Contains(Plan(new ClipChoices { Fades = FadeForm.Properties }).Clips!.Notes, n => n.Contains("nearer of the two shapes", StringComparison.Ordinal) && n.Contains("dB", StringComparison.Ordinal));
+        Assert.Contains(Plan(Choose.Aaf with { FrameUnits = true }).Clips!.Notes, n => n.Contains("whole frames", StringComparison.Ordinal) && n.Any(char.IsDigit));
+        Assert.Contains(Plan(Choose.Aaf).Clips!.Notes, n => n.Contains("44100", StringComparison.Ordinal) && n.Contains("converted", StringComparison.Ordinal));
+        Assert.Contains(Plan(Choose.Aaf with { Fades = FadeForm.Properties }).Clips!.Notes, n => n.Contains("nearer of the two shapes", StringComparison.Ordinal) && n.Contains("dB", StringComparison.Ordinal));
     }
 
     [Theory]
@@ -261,7 +262,7 @@ public sealed class ClipsFileTests(DemoSession demo) : IClassFixture<DemoSession
     [InlineData("one sample changed")]
     public void A_changed_file_fails_its_proof(string what)
     {
-        var plan = Plan(new ClipChoices { Media = ClipMediaForm.InsideWave });
+        var plan = Plan(Choose.Aaf with { Media = ClipMediaForm.InsideWave });
         var zip = PackageTamper.With(demo.Build(plan), ".aaf", bytes => Changed(bytes, what));
         var report = demo.Prove(zip, plan);
         Assert.False(report.Passed);

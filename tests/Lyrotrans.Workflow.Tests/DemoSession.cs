@@ -1,6 +1,7 @@
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Demo;
+using Lyrotrans.Formats.Registry;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Proving;
@@ -29,7 +30,7 @@ public sealed class DemoSession : IDisposable
     public DeliveryPlan Plan(Func<Preparation, Preparation>? change = null, LoadedSession? loaded = null)
     {
         loaded ??= Loaded;
-        var preparation = Preparation.Default(loaded.Session);
+        var preparation = Preparation.Default(loaded.Session, SessionFormats.Usual);
         return DeliveryPlan.Make(loaded.Session, change is null ? preparation : change(preparation), SoundMeasures.FromFiles(loaded.Session, loaded.Media, CancellationToken.None));
     }
 

@@ -1,6 +1,7 @@
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
+using Lyrotrans.Formats.Registry;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Proving;
@@ -18,7 +19,7 @@ internal static class FromZero
         var loaded = SessionLoader.Load(path, Path.Combine(folder, "scratch"));
         Assert.DoesNotContain(loaded.Session.Media, m => m.Place == MediaPlace.Missing);
         Assert.Empty(SessionRules.Check(loaded.Session));
-        var plan = DeliveryPlan.Make(loaded.Session, Preparation.Default(loaded.Session), SoundMeasures.FromFiles(loaded.Session, loaded.Media, CancellationToken.None));
+        var plan = DeliveryPlan.Make(loaded.Session, Preparation.Default(loaded.Session, SessionFormats.Usual), SoundMeasures.FromFiles(loaded.Session, loaded.Media, CancellationToken.None));
         var zip = Path.Combine(folder, "p.zip");
         PackageFile.Build(plan, loaded.Media, zip, DemoSession.Stamp, _ => { }, CancellationToken.None);
         var report = PackageProof.Prove(zip, "p.zip", plan, loaded.Media, _ => { }, CancellationToken.None);

@@ -1,3 +1,4 @@
+using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Delivering;
@@ -91,7 +92,7 @@ public sealed class OmfAndOtioTests : IDisposable
 
     private static DeliveryPlan Plan(Session session, ClipChoices choices)
     {
-        var preparation = Preparation.Default(session) with { Clips = choices };
+        var preparation = Preparation.Default(session, choices.Format) with { Clips = choices };
         return DeliveryPlan.Make(session, preparation with { Tracks = PreparationTreatment.OfAudio(preparation, session, Treatment.KeepClips) }, new Dictionary<string, MediaSound>());
     }
 
@@ -100,22 +101,22 @@ public sealed class OmfAndOtioTests : IDisposable
     {
         // An hour on ten tracks of 24 bits.
         var session = Long(10, 48_000L * 3600);
-        var omf = new ClipChoices { File = ClipFileForm.Omf };
+        var omf = Choose.Omf;
         var plan = Plan(session, omf);
         Assert.Contains("5.18 GB, and 2.15 GB is the most", plan.Problem!, StringComparison.Ordinal);
         var refused = Assert.Throws<IOException>(() => PackageBuilder.Build(plan, new MappedMedia(new Dictionary<string, string>(), _folder), Stream.Null, DemoSession.Stamp, _ => { }, CancellationToken.None));
         Assert.Equal(plan.Problem, refused.Message);
         Assert.Null(Plan(session, omf with { Media = ClipMediaForm.BesideWave }).Problem);
 
-        var split = Plan(session, omf with { SplitByTracks = true });
+        var split = Plan(session, omf.With("overLimit", "split by tracks"));
         Assert.Null(split.Problem);
         Assert.Equal(3, split.ClipFiles.Count);
         Assert.Equal(split.Clips!.Session.Tracks.Select(t => t.Name), split.ClipFiles.SelectMany(f => f.Session.Tracks).Select(t => t.Name));
         Assert.All(split.ClipFiles, f => Assert.Equal(split.Clips.Session.Start, f.Session.Start));
         Assert.All(split.Files.Where(f => f.Kind == PlannedKind.ClipFile), f => Assert.InRange(f.Bytes, 1, int.MaxValue));
-        Assert.Equal(2, Plan(session, omf with { SplitByTracks = true, Limit = OmfLimit.FourGiB }).ClipFiles.Count);
-        Assert.Equal(2, Plan(session, omf with { SplitByTracks = true, Depth = ClipDepth.Integer16 }).ClipFiles.Count);
-        Assert.Contains("One track alone", Plan(Long(2, 48_000L * 3600 * 6), omf with { SplitByTracks = true }).Problem!, StringComparison.Ordinal);
+        Assert.Equal(2, Plan(session, omf.With("overLimit", "split by tracks").With("limit", "4 GiB")).ClipFiles.Count);
+        Assert.Equal(2, Plan(session, omf.With("overLimit", "split by tracks") with { Depth = ClipDepth.Integer16 }).ClipFiles.Count);
+        Assert.Contains("one track alone", Plan(Long(2, 48_000L * 3600 * 6), omf.With("overLimit", "split by tracks")).Problem!, StringComparison.Ordinal);
     }
 
     [Fact]
@@ -126,7 +127,7 @@ public sealed class OmfAndOtioTests : IDisposable
         {
             Tracks = [.. made.Tracks, new Track { Id = "track-1", Name = "Harp", Kind = TrackKind.Notes, Output = "bus", Parts = [new NotePart { Id = "p", Name = "p", LengthQuarters = 4, Notes = [new Note(0, 10, 1, 60, 64)] }] }, new Track { Id = "bus", Name = "Strings", Kind = TrackKind.Bus, Channels = 2 }],
         };
-        var plan = Plan(session, new ClipChoices { File = ClipFileForm.Otio }).Clips!.Session;
+        var plan = Plan(session, Choose.Otio).Clips!.Session;
         Assert.Equal([("track-1", TrackKind.Audio), ("track-1-kept", TrackKind.Notes), ("bus", TrackKind.Bus)], plan.Tracks.Select(t => (t.Id, t.Kind)));
         Assert.Equal("bus", plan.Tracks[1].Output);
         Assert.Empty(SessionRules.Check(plan));
@@ -137,7 +138,7 @@ public sealed class OmfAndOtioTests : IDisposable
     {
         // Small media, and a limit reached by their number: the plan is split where it would be for gigabytes.
         var loaded = SessionLoader.Load(Fixtures.Path("omf/v2-little-toc1.omf"), Path.Combine(_folder, "scratch"));
-        var choices = new ClipChoices { File = ClipFileForm.Omf, SplitByTracks = true };
+        var choices = Choose.Omf.With("overLimit", "split by tracks");
         var whole = Plan(loaded.Session, choices).Clips!;
         var parts = ClipParts.Of(whole, choices, ClipParts.Bytes(whole, choices) - 1);
         Assert.Equal(2, parts.Count);
@@ -149,7 +150,7 @@ public sealed class OmfAndOtioTests : IDisposable
     [Fact]
     public void Names_beyond_ASCII_are_replaced_and_said()
     {
-        var plan = Plan(Long(1, 48_000), new ClipChoices { File = ClipFileForm.Omf });
+        var plan = Plan(Long(1, 48_000), Choose.Omf);
         Assert.Equal("Cembalo", plan.Clips!.Session.Name);
         Assert.Contains(plan.Clips.Notes, n => n.Contains("\"Čembalo\" goes as \"Cembalo\"", StringComparison.Ordinal));
         Assert.Equal("Strasse oe __ ao", PlainText.Of("Straße œ 鐘\U0001F514 åö"));
@@ -176,7 +177,7 @@ public sealed class OmfAndOtioTests : IDisposable
     {
         var path = Fixtures.Path("omf/v1-little.omf");
         using var stream = File.OpenRead(path);
-        Assert.Equal(ContentKind.Omf, ContentSniffer.Recognise(stream));
+        Assert.Equal("OMF", ContentSniffer.FormatOf(stream)!.Id);
         var inside = EmbeddedMedia.Extract(path, "a/suite.omf", _folder, CancellationToken.None).ToList();
         Assert.Equal(["a/suite.omf media/cello.wav", "a/suite.omf media/horn-close.wav"], inside.Select(i => i.Name).Order());
         Assert.All(inside, i => Assert.True(new FileInfo(i.Path).Length > 44));

@@ -7,6 +7,7 @@ using Lyrotrans.Core.Proof;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
+using Lyrotrans.Formats.Registry;
 using Lyrotrans.Formats.Wave;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Proving;
@@ -77,7 +78,7 @@ public sealed class RandomSessionTests : IDisposable
 
     private DeliveryPlan Plan(Session session, int depth, bool flac, int from) => DeliveryPlan.Make(
         session,
-        Preparation.Default(session) with
+        Preparation.Default(session, SessionFormats.Usual) with
         {
             Encoding = flac && depth == 2 ? SampleEncoding.Integer24 : s_depths[depth],
             Container = flac ? SoundContainer.Flac : SoundContainer.Wav,

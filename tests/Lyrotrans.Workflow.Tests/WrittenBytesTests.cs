@@ -1,3 +1,5 @@
+using Lyrotrans.Core.ClipFormats;
+using Lyrotrans.Formats.Registry;
 using System.Security.Cryptography;
 using System.Text;
 using Lyrotrans.Core.Errors;
@@ -14,7 +16,7 @@ namespace Lyrotrans.Workflow.Tests;
 /// </summary>
 public sealed class WrittenBytesTests : IDisposable
 {
-    private static readonly string[] s_clipFormats = [".aaf", ".omf", ".otio"];
+    private static readonly IReadOnlyList<string> s_clipFormats = [.. SessionFormats.OfClips.Select(f => f.Extension)];
 
     // What is only words about the rest; its own tests hold it.
     private static readonly string[] s_words = [".html", "manifest.json", "SHA256SUMS"];
@@ -89,9 +91,12 @@ public sealed class WrittenBytesTests : IDisposable
         {
             yield return ($"{format}, trimmed, mono", $"x{format}", p => p with { Clips = p.Clips with { Trimmed = true, Handle = 250 } });
             yield return ($"{format}, frames", $"x{format}", p => p with { Clips = p.Clips with { FrameUnits = true, Trimmed = true, Fades = FadeForm.Properties } });
-            yield return ($"{format}, rendered", $"x{format}", p => p with { Clips = p.Clips with { Fades = FadeForm.Rendered, RenderGain = true, Volume = VolumeForm.Rendered, Pan = PanForm.Split, SmallSectors = true } });
+            yield return ($"{format}, rendered", $"x{format}", p => p with { Clips = p.Clips with { Fades = FadeForm.Rendered, RenderGain = true, Volume = VolumeForm.Rendered, Pan = PanForm.Split, Options = Other(p.Clips.Format) } });
         }
     }
+
+    // Every option of the format at its last value.
+    private static FormatChoices Other(ClipFormat format) => format.Options.Aggregate(new FormatChoices(), (chosen, option) => chosen.With(option, option.Values[^1].Id));
 
     private string Hash(LoadedSession loaded, string output, Func<Preparation, Preparation> change)
     {

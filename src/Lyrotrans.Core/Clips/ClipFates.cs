@@ -1,3 +1,4 @@
+using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
@@ -6,8 +7,8 @@ using Lyrotrans.Core.Time;
 namespace Lyrotrans.Core.Clips;
 
 /// <summary>
-/// What a file of clips holds, said once: places, fades, clip gain, the fader, pan, markers and the picture's name. It has no notes, tempo, meters, sends,
-/// effects or takes; those go in the package's other files.
+/// What a file of clips holds, said once: places, fades, clip gain, the fader, pan, markers and the picture's name, and
+/// tempo and notes where its format has them. It has no effects or takes; those go in the package's other files.
 /// </summary>
 internal sealed class ClipFates
 {
@@ -36,27 +37,33 @@ internal sealed class ClipFates
     {
         FadeForm.Rendered => Fate.Printed,
         FadeForm.Properties => FadeMapping.ForProperty(fade).Fade.Shape == fade.Shape && IsWhole(fade.Length) ? Fate.Carried : Fate.Converted,
-        _ when _choices.File != ClipFileForm.Aaf => fade.Shape == FadeShape.Linear && IsWhole(fade.Length) ? Fate.Carried : Fate.Converted,
+        _ when _choices.Format.Transitions != TransitionShapes.ByNameOrPoints => fade.Shape == FadeShape.Linear && IsWhole(fade.Length) ? Fate.Carried : Fate.Converted,
         _ => FadeMapping.ForTransition(fade).Fade.Shape == fade.Shape && IsWhole(fade.Length) ? Fate.Carried : Fate.Converted,
     };
 
     public Fate Crossfade(Fade outgoing, Fade incoming) => _choices.FadesAs == FadeForm.Rendered ? Fate.Printed
-        : _choices.File == ClipFileForm.Aaf || (outgoing.Shape, incoming.Shape) == (FadeShape.Linear, FadeShape.Linear) ? Fate.Carried
+        : _choices.Format.Transitions == TransitionShapes.ByNameOrPoints || (outgoing.Shape, incoming.Shape) == (FadeShape.Linear, FadeShape.Linear) ? Fate.Carried
         : Fate.Converted;
 
-    public Fate Gain => _choices.RenderGain ? Fate.Printed : Kept;
+    public Fate Gain => _choices.RenderGain ? Fate.Printed : Kept(_choices.Format.ClipGain);
 
-    public Fate Volume => _choices.Volume switch { VolumeForm.Kept => Kept, VolumeForm.Rendered => Fate.Printed, _ => Fate.None };
+    public Fate Volume => _choices.Volume switch { VolumeForm.Kept => Kept(_choices.Format.Volume), VolumeForm.Rendered => Fate.Printed, _ => Fate.None };
 
-    public Fate Pan => _choices.Pan switch { PanForm.Kept => Kept, PanForm.Split => Fate.Converted, _ => Fate.None };
+    public Fate Pan => _choices.Pan switch { PanForm.Kept => Kept(_choices.Format.Pan), PanForm.Split => Fate.Converted, _ => Fate.None };
 
-    public Fate Marker(Marker marker) => !Goes || _choices.File == ClipFileForm.Omf ? Fate.None : IsWhole(marker.Sample) && IsWhole(marker.Sample + marker.Length) ? Fate.Carried : Fate.Converted;
+    public Fate Marker(Marker marker) => !Goes || _choices.Format.Markers != Held.Yes ? Fate.None : IsWhole(marker.Sample) && IsWhole(marker.Sample + marker.Length) ? Fate.Carried : Fate.Converted;
 
     /// <summary>The picture goes by its name and place.</summary>
-    public Fate Picture => Goes && _session.Picture is not null && _choices.File != ClipFileForm.Omf ? Fate.Carried : Fate.None;
+    public Fate Picture => Goes && _session.Picture is not null ? Kept(_choices.Format.Picture) : Fate.None;
 
-    // OTIO has no gain, volume or pan: what lies in its metadata is for our own reader and for no other.
-    private Fate Kept => _choices.File == ClipFileForm.Otio ? Fate.None : Fate.Carried;
+    /// <summary>Tempo, meters, keys.</summary>
+    public Fate Music => Goes ? Kept(_choices.Format.Music) : Fate.None;
+
+    /// <summary>Notes, buses, returns and what is on them.</summary>
+    public Fate OtherTracks => Goes ? Kept(_choices.Format.OtherTracks) : Fate.None;
+
+    // What lies in metadata is for our own reader and for no other.
+    private static Fate Kept(Held held) => held == Held.Yes ? Fate.Carried : Fate.None;
 
     private bool IsWhole(long sample) => _unit == 1 || (sample / _unit) is var units && ((units.RoundToEven() * _unit).RoundToEven() == sample);
 

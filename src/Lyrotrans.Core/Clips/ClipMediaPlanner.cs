@@ -1,4 +1,5 @@
 using System.Globalization;
+using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Naming;
@@ -126,7 +127,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
 
     private ClipMedia Stamped(ClipMedia medium, Clip clip)
     {
-        if (!_choices.HoldsTimeStamp || medium.IsMissing)
+        if (!_choices.MediaForm.IsWave() || medium.IsMissing)
         {
             return medium with { Media = medium.Media with { TimeReference = null } };
         }
@@ -286,9 +287,9 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
         GainCurve = CurveMath.Shifted(clip.GainCurve, by),
     };
 
-    private string IdOf(string identity) => _choices.File == ClipFileForm.Omf ? MobId.Short("file source mob", identity) : MobId.Of("file source mob", identity);
+    private string IdOf(string identity) => _choices.Format.MediaId(identity);
 
-    private bool IsId(string id) => _choices.File == ClipFileForm.Omf ? MobId.IsShort(id) : MobId.Is(id);
+    private bool IsId(string id) => _choices.Format.IsMediaId(id);
 
     private static Media WithId(Media media) => media with { Identifiers = [media.Id] };
 
@@ -296,8 +297,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
 
     private static string Identity(Media media) => media.Sha256 ?? $"{media.Id}\n{media.FileName}\n{media.Length}";
 
-    // OMF has ASCII alone.
-    private string Plain(string name) => _choices.File == ClipFileForm.Omf ? PlainText.Of(name) : name;
+    private string Plain(string name) => _choices.Format.HasPlainNames ? PlainText.Of(name) : name;
 
     private static string BaseOf(Media media) => LegalName.From(Path.GetFileNameWithoutExtension(media.FileName.Replace('\\', '/').Split('/')[^1]));
 
@@ -313,7 +313,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
             notes.Say($"{media.FileName} is missing; its clips go with its name and without sound.");
         }
 
-        return name + (_choices.IsAiff ? ".aif" : ".wav");
+        return name + (_choices.MediaForm.IsAiff() ? ".aif" : ".wav");
     }
 
     private string Free(string name)
@@ -349,8 +349,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
     {
         ClipDepth.Integer16 => SampleEncoding.Integer16,
         ClipDepth.Integer24 => SampleEncoding.Integer24,
-        _ when _choices.File == ClipFileForm.Omf => encoding == SampleEncoding.Integer16 ? encoding : SampleEncoding.Integer24,
-        _ => encoding.IsFloat() && !_choices.HoldsTimeStamp ? SampleEncoding.Integer24 : encoding,
+        _ => _choices.Format.Depths.Contains(encoding) && (!encoding.IsFloat() || _choices.MediaForm.IsWave()) ? encoding : SampleEncoding.Integer24,
     };
 
     private static string Words(Automation? curve) =>

@@ -1,3 +1,4 @@
+using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
@@ -12,28 +13,16 @@ namespace Lyrotrans.Core.Clips;
 /// </summary>
 public static class ClipParts
 {
-    // What the objects of a file take, without its sound: measured on our own files, and rounded up.
-    private const long AafBytes = 420_000;
-    private const long AafClipBytes = 700;
-    private const long OmfBytes = 12_000;
-    private const long OmfClipBytes = 1_400;
+    // What media and points take in any format, without the sound: measured on our own files, and rounded up.
     private const long MediumBytes = 2_600;
-    private const long OtioBytes = 4_000;
-    private const long OtioClipBytes = 2_400;
     private const long PointBytes = 200;
     private const long HeadBytes = 700;
 
     /// <summary>The size of a plan's file of clips in bytes, near enough to choose by and never too small.</summary>
     public static long Bytes(ClipPlan plan, ClipChoices choices)
     {
-        var (own, clip) = choices.File switch
-        {
-            ClipFileForm.Omf => (OmfBytes, OmfClipBytes),
-            ClipFileForm.Otio => (OtioBytes, OtioClipBytes),
-            _ => (AafBytes, AafClipBytes),
-        };
         var clips = plan.Session.Tracks.Sum(t => t.Lanes.Sum(l => (long)l.Clips.Count));
-        return own + (clips * clip) + (plan.Media.Count * MediumBytes) + (Points(plan.Session) * PointBytes) + (choices.IsBeside ? 0 : plan.Media.Where(m => !m.IsMissing).Sum(m => SoundBytes(m.Media)));
+        return choices.Format.FileBytes + (clips * choices.Format.ClipBytes) + (plan.Media.Count * MediumBytes) + (Points(plan.Session) * PointBytes) + (choices.MediaForm.IsBeside() ? 0 : plan.Media.Where(m => !m.IsMissing).Sum(m => SoundBytes(m.Media)));
     }
 
     public static long SoundBytes(Media media) => HeadBytes + (media.Length * media.Channels * media.Encoding.Bytes());
@@ -42,9 +31,9 @@ public static class ClipParts
     public static ValueArray<ClipPlan> Of(ClipPlan plan, ClipChoices choices) => Of(plan, choices, choices.MostBytes);
 
     /// <summary>The same by another limit than the chosen one, in bytes.</summary>
-    public static ValueArray<ClipPlan> Of(ClipPlan plan, ClipChoices choices, long mostBytes)
+    public static ValueArray<ClipPlan> Of(ClipPlan plan, ClipChoices choices, long? mostBytes)
     {
-        if (choices.File != ClipFileForm.Omf || !choices.SplitByTracks || Bytes(plan, choices) <= mostBytes)
+        if (!choices.Splits || mostBytes is null || Bytes(plan, choices) <= mostBytes)
         {
             return [plan];
         }
@@ -69,16 +58,16 @@ public static class ClipParts
     /// <summary>What keeps a plan from being built; null where nothing does.</summary>
     public static string? Problem(ValueArray<ClipPlan> parts, ClipChoices choices)
     {
-        if (choices.File != ClipFileForm.Omf)
+        if (choices.MostBytes is not { } most)
         {
             return null;
         }
 
         var largest = parts.Max(p => Bytes(p, choices));
-        return largest <= choices.MostBytes ? null
-            : choices.SplitByTracks && parts.Any(p => p.Session.Tracks.Count == 1 && Bytes(p, choices) > choices.MostBytes)
-                ? $"One track alone would make an OMF file of {Digits.Bytes(largest)}, and {Digits.Bytes(choices.MostBytes)} is the most: put media beside it, trim them, or take 16 bits."
-                : $"The OMF file would have {Digits.Bytes(largest)}, and {Digits.Bytes(choices.MostBytes)} is the most: put media beside it, take 16 bits, or split it by tracks.";
+        return largest <= most ? null
+            : choices.Splits && parts.Any(p => p.Session.Tracks.Count == 1 && Bytes(p, choices) > most)
+                ? $"The {choices.Format} file of one track alone would have {Digits.Bytes(largest)}, and {Digits.Bytes(most)} is the most: put media beside it, trim them, or take 16 bits."
+                : $"The {choices.Format} file would have {Digits.Bytes(largest)}, and {Digits.Bytes(most)} is the most: put media beside it, take 16 bits, or split it by tracks.";
     }
 
     // Numbered as they will be read again.

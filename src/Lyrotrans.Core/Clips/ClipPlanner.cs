@@ -1,3 +1,4 @@
+using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
@@ -71,23 +72,32 @@ internal sealed class ClipPlanner
             Notes = _notes.All().ToValueArray(),
             Tracks = became.ToValueArray(),
         };
-        return _choices.File == ClipFileForm.Otio ? plan with { Session = WithRest(plan.Session) } : plan;
+        return plan with { Session = WithOtherTracks(WithMusic(plan.Session)) };
     }
 
-    /// <summary>What goes in the metadata of an OTIO document besides clips: the musical clock, and the tracks that make no sound of files.</summary>
-    private Session WithRest(Session session)
+    private Session WithMusic(Session session) => _choices.Format.Music == Held.No ? session : session with
     {
+        Tempo = _session.Tempo,
+        Meters = _session.Meters,
+        Keys = _session.Keys,
+        Bar1Sample = _session.Bar1Sample,
+    };
+
+    /// <summary>The tracks that make no sound of files, where the format has a place for them.</summary>
+    private Session WithOtherTracks(Session session)
+    {
+        if (_choices.Format.OtherTracks == Held.No)
+        {
+            return session;
+        }
+
         var taken = session.Tracks.Select(t => t.Id).ToHashSet();
-        var rest = _session.Tracks.Where(t => t.Kind != TrackKind.Audio && !Held(t)).ToList();
+        var rest = _session.Tracks.Where(t => t.Kind != TrackKind.Audio && !IsHeldBack(t)).ToList();
 
         // Delivered tracks are numbered; what has such a number of its own gives way.
         var ids = rest.ToDictionary(t => t.Id, t => taken.Contains(t.Id) ? $"{t.Id}-kept" : t.Id);
         return session with
         {
-            Tempo = _session.Tempo,
-            Meters = _session.Meters,
-            Keys = _session.Keys,
-            Bar1Sample = _session.Bar1Sample,
             Tracks = session.Tracks.Concat(rest.Select(t => t with
             {
                 Id = ids[t.Id],
@@ -99,26 +109,26 @@ internal sealed class ClipPlanner
 
     private void NoteMetadata(ValueArray<Track> tracks)
     {
+        var format = _choices.Format;
         var clips = tracks.SelectMany(t => t.Lanes).SelectMany(l => l.Clips).ToList();
         var has = new[]
         {
-            clips.Exists(c => c.GainDb != 0 || c.GainCurve is not null) ? "clip gain" : null,
-            tracks.Any(t => t.FaderDb != 0 || t.FaderAutomation is not null) ? "volume" : null,
-            tracks.Any(t => t.Pan != 0 || t.PanAutomation is not null) ? "pan" : null,
-            clips.Exists(c => c.FadeIn is { Length: > 0, Shape: not FadeShape.Linear } || c.FadeOut is { Length: > 0, Shape: not FadeShape.Linear }) ? "fade shapes" : null,
+            format.ClipGain == Held.InMetadata && clips.Exists(c => c.GainDb != 0 || c.GainCurve is not null) ? "clip gain" : null,
+            format.Volume == Held.InMetadata && tracks.Any(t => t.FaderDb != 0 || t.FaderAutomation is not null) ? "volume" : null,
+            format.Pan == Held.InMetadata && tracks.Any(t => t.Pan != 0 || t.PanAutomation is not null) ? "pan" : null,
+            format.Transitions == TransitionShapes.LengthOnly && clips.Exists(c => c.FadeIn is { Length: > 0, Shape: not FadeShape.Linear } || c.FadeOut is { Length: > 0, Shape: not FadeShape.Linear }) ? "fade shapes" : null,
         }.OfType<string>().ToList();
-        if (_choices.File == ClipFileForm.Otio && has.Count > 0)
+        if (has.Count > 0)
         {
-            _notes.Say($"OTIO has no place for {string.Join(", ", has)}: other software will not see them. They lie in its metadata and come back from there; in the sound everybody has them.");
+            _notes.Say($"{format} has no place for {string.Join(", ", has)}: other software will not see them. They lie in its metadata and come back from there; in the sound everybody has them.");
         }
     }
 
-    private bool Held(Track track) => track.Kind == TrackKind.Notes && _preparation.Tracks.Any(c => c.TrackId == track.Id && c.Treatment == Treatment.HoldBack);
+    private bool IsHeldBack(Track track) => track.Kind == TrackKind.Notes && _preparation.Tracks.Any(c => c.TrackId == track.Id && c.Treatment == Treatment.HoldBack);
 
-    // OMF goes straight in amplitude from point to point, and the session straight in dB.
     private void NoteBends(ValueArray<Track> tracks)
     {
-        if (_choices.File != ClipFileForm.Omf)
+        if (!_choices.Format.IsVolumeStraightInAmplitude)
         {
             return;
         }
@@ -127,7 +137,7 @@ internal sealed class ClipPlanner
             .Where(a => a.Interpolation == Interpolation.Linear).Select(CurveMath.BendDb).DefaultIfEmpty(0).Max();
         if (worst > 0.05)
         {
-            _notes.Say(FormattableString.Invariant($"Volume between two points runs straight in amplitude in OMF and straight in dB here: up to {worst:0.0} dB apart halfway, none at the points."));
+            _notes.Say(FormattableString.Invariant($"Volume between two points runs straight in amplitude in {_choices.Format} and straight in dB here: up to {worst:0.0} dB apart halfway, none at the points."));
         }
     }
 
@@ -170,9 +180,9 @@ internal sealed class ClipPlanner
 
     private ValueArray<Marker> Markers()
     {
-        if (_choices.File == ClipFileForm.Omf && _session.Markers.Count > 0)
+        if (_choices.Format.Markers == Held.No && _session.Markers.Count > 0)
         {
-            _notes.Say("OMF has no markers; they go in the MIDI file and the marker list.");
+            _notes.Say($"{_choices.Format} has no markers; they go in the MIDI file and the marker list.");
             return [];
         }
 
@@ -181,19 +191,19 @@ internal sealed class ClipPlanner
 
     private string Plain(string text)
     {
-        if (_choices.File != ClipFileForm.Omf || PlainText.IsPlain(text))
+        if (!_choices.Format.HasPlainNames || PlainText.IsPlain(text))
         {
             return text;
         }
 
         var plain = PlainText.Of(text);
-        _notes.Say($"OMF has names in ASCII only: \"{text}\" goes as \"{plain}\".");
+        _notes.Say($"{_choices.Format} has names in ASCII only: \"{text}\" goes as \"{plain}\".");
         return plain;
     }
 
     private PictureReference? Picture()
     {
-        if (_session.Picture is not { } picture || _choices.File == ClipFileForm.Omf)
+        if (_session.Picture is not { } picture || _choices.Format.Picture == Held.No)
         {
             return null;
         }
@@ -385,16 +395,16 @@ internal sealed class ClipPlanner
         }
 
         var asProperty = _choices.FadesAs == FadeForm.Properties && !crosses;
-        var (mapped, error) = asProperty ? FadeMapping.ForProperty(fade) : _choices.File switch
+        var (mapped, error) = asProperty ? FadeMapping.ForProperty(fade) : _choices.Format.Transitions switch
         {
-            ClipFileForm.Omf => FadeMapping.ForLevel(fade, crosses),
-            ClipFileForm.Otio => (fade, 0),
+            TransitionShapes.OneLevel => FadeMapping.ForLevel(fade, crosses),
+            TransitionShapes.LengthOnly => (fade, 0),
             _ => FadeMapping.ForTransition(fade),
         };
         if (mapped.Shape != fade.Shape)
         {
-            _notes.Count(_choices.File == ClipFileForm.Omf && crosses
-                ? "Crossfades that are not straight: {0}; OMF has one level for both of their sides, so they go straight, up to {1} dB off. In the sound they keep their shape."
+            _notes.Count(_choices.Format.Transitions == TransitionShapes.OneLevel && crosses
+                ? "Crossfades that are not straight: {0}; " + _choices.Format + " has one level for both of their sides, so they go straight, up to {1} dB off. In the sound they keep their shape."
                 : asProperty
                 ? "Fades in the nearer of the two shapes that a clip's property has, linear or equal power: {0}, up to {1} dB off."
                 : "Fades whose shape has no name there, so that they go by 65 points: {0}, up to {1} dB off.", error);

@@ -9,17 +9,10 @@ public static class MobId
     // Label, length 13h and a zero instance; the material number follows.
     private const string Label = "060a2b340101010501010f2013000000";
 
-    private const string ShortPrefix = "6c79726f";
-
     /// <summary>Lower-case hex of 32 bytes; the same role and identity give the same.</summary>
     public static string Of(string role, string identity) => Label + Convert.ToHexStringLower(Material(role, identity));
 
     public static bool Is(string id) => id.Length == 64 && id.StartsWith(Label[..8], StringComparison.Ordinal) && id.All(char.IsAsciiHexDigitLower);
-
-    /// <summary>The same as OMF has them: lower-case hex of 12 bytes, a prefix of ours and 64 bits of what they stand for.</summary>
-    public static string Short(string role, string identity) => ShortPrefix + Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes($"{role}\n{identity}")).AsSpan(0, 8));
-
-    public static bool IsShort(string id) => id.Length == 24 && id.All(char.IsAsciiHexDigitLower);
 
     /// <summary>16 bytes with the marks of a name-based identifier (RFC 9562, version 8).</summary>
     public static byte[] Material(string role, string identity)

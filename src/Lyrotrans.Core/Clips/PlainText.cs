@@ -2,7 +2,7 @@ using System.Text;
 
 namespace Lyrotrans.Core.Clips;
 
-/// <summary>Text in ASCII alone, as OMF has it: letters without their marks, and a sign for what has no letter there.</summary>
+/// <summary>Text in ASCII alone: letters without their marks, and a sign for what has no letter there.</summary>
 public static class PlainText
 {
     private const char Replacement = '_';

@@ -31,11 +31,8 @@ public sealed class CarryPlan
     /// <summary>Prints, stems and guide mix where they go, the file of clips where there is one, MIDI and the session document, in this order.</summary>
     public IReadOnlyList<string> Columns =>
     [
-        "prints", .. _mix ? ["mix"] : Array.Empty<string>(), .. _clips.Goes ? [FormName(_plan.Preparation.Clips.File)] : Array.Empty<string>(), "MIDI", "record",
+        "prints", .. _mix ? ["mix"] : Array.Empty<string>(), .. _clips.Goes ? [_plan.Preparation.Clips.Format.Id] : Array.Empty<string>(), "MIDI", "record",
     ];
-
-    /// <summary>What people call a format of clips.</summary>
-    public static string FormName(ClipFileForm form) => form switch { ClipFileForm.Omf => "OMF", ClipFileForm.Otio => "OTIO", _ => "AAF" };
 
     public ValueArray<CarryRow> Rows { get; }
 
@@ -66,9 +63,9 @@ public sealed class CarryPlan
             .Select(t => Object(t, t.Name, AsMixed(t), _clips.Volume, mix: Fate.Printed)));
         yield return Row("Pan", tracks.Where(t => t.Pan != 0 || t.PanAutomation is not null)
             .Select(t => Object(t, t.Name, AsMixed(t), _clips.Pan, mix: Fate.Printed)));
-        yield return Row("Tempo", session.Tempo.Points.Select(p => Whole($"tempo at quarter {p.Quarter}", Fate.Converted)));
-        yield return Row("Meters, keys", session.Meters.Changes.Select(m => Whole($"{m} at bar {m.Bar}", Fate.Carried))
-            .Concat(session.Keys.Select(k => Whole(k.Name, Fate.Carried))));
+        yield return Row("Tempo", session.Tempo.Points.Select(p => Whole($"tempo at quarter {p.Quarter}", Fate.Converted, _clips.Music)));
+        yield return Row("Meters, keys", session.Meters.Changes.Select(m => Whole($"{m} at bar {m.Bar}", Fate.Carried, _clips.Music))
+            .Concat(session.Keys.Select(k => Whole(k.Name, Fate.Carried, _clips.Music))));
         yield return Row("Markers", session.Markers.Select(m => Whole(m.Text, InMidi(m), _clips.Marker(m))));
         yield return Row("Notes", Parts((p, t) => p.Notes.Select(n => $"{t.Name}, key {n.Key} at tick {n.Tick}")));
         yield return Row("Controllers", Parts((p, t) => p.Controls.Select(c => $"{t.Name}, {c.Kind} at tick {c.Tick}")));
@@ -77,7 +74,7 @@ public sealed class CarryPlan
         yield return Row("Takes", tracks.SelectMany(t => t.Lanes.Where((_, i) => i != t.SoundingLane)
             .Select(l => Object(t, $"{t.Name}, {l.Name}"))));
         yield return Row("Buses, returns", tracks.Where(t => t.Kind is TrackKind.Bus or TrackKind.Return or TrackKind.Master)
-            .Select(t => Object(t, t.Name, IsPrinted(t.Id) ? Fate.Printed : Fate.None, mix: Fate.Printed)));
+            .Select(t => Object(t, t.Name, IsPrinted(t.Id) ? Fate.Printed : Fate.None, _clips.OtherTracks, mix: Fate.Printed)));
         yield return Row("Picture", session.Picture is { } picture ? [Whole(picture.FileName, Fate.None, _clips.Picture)] : []);
     }
 
@@ -121,7 +118,7 @@ public sealed class CarryPlan
         from part in track.Parts
         let sounds = part.Muted ? Fate.None : Fate.Printed
         from name in names(part, track)
-        select Object(track, name, sounds, midi: part.Muted && !_plan.Preparation.Midi.MutedParts ? Fate.None : Fate.Carried, mix: sounds);
+        select Object(track, name, sounds, _clips.OtherTracks, midi: part.Muted && !_plan.Preparation.Midi.MutedParts ? Fate.None : Fate.Carried, mix: sounds);
 
     /// <summary>An effect: in the print where the track goes through it, and in the mix, where it can be rendered here.</summary>
     private CarryObject Effect(Track track, Insert insert)
@@ -146,7 +143,7 @@ public sealed class CarryPlan
         var goes = track.Kind is not (TrackKind.Audio or TrackKind.Notes) || TreatmentOf(track) != Treatment.HoldBack;
         return !goes
             ? In(name, Fate.HeldBack, Fate.HeldBack, Fate.HeldBack, Fate.HeldBack, Fate.HeldBack)
-            : In(name, elsewhere || IsPrinted(track.Id) ? print : Fate.None, mix, TreatmentOf(track) == Treatment.KeepClips ? clips : Fate.None, midi, Fate.Carried);
+            : In(name, elsewhere || IsPrinted(track.Id) ? print : Fate.None, mix, TreatmentOf(track) == Treatment.KeepClips || track.Kind != TrackKind.Audio ? clips : Fate.None, midi, Fate.Carried);
     }
 
     private CarryObject Whole(string name, Fate midi, Fate clips = Fate.None) => In(name, Fate.None, Fate.None, clips, midi, Fate.Carried);

@@ -1,3 +1,4 @@
+using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Effects;
@@ -190,16 +191,15 @@ public sealed class DeliveryPlan
 
     private static IEnumerable<PlannedFile> FilesOf(ClipPlan clips, ValueArray<ClipPlan> parts, ClipChoices choices, string root)
     {
-        foreach (var medium in choices.IsBeside ? clips.Media.Where(m => !m.IsMissing) : [])
+        foreach (var medium in choices.MediaForm.IsBeside() ? clips.Media.Where(m => !m.IsMissing) : [])
         {
             yield return new PlannedFile($"{root}/media/{medium.Media.FileName}", PlannedKind.ClipMedia, null, medium.Media.Channels, medium.Media.Length, ClipParts.SoundBytes(medium.Media), MediaId: medium.Media.Id);
         }
 
-        var extension = choices.File switch { ClipFileForm.Omf => "omf", ClipFileForm.Otio => "otio", _ => "aaf" };
         for (var part = 0; part < parts.Count; part++)
         {
             var suffix = parts.Count == 1 ? string.Empty : string.Create(System.Globalization.CultureInfo.InvariantCulture, $"_{part + 1}_of_{parts.Count}");
-            yield return new PlannedFile($"{root}/{root}{suffix}.{extension}", PlannedKind.ClipFile, Bytes: ClipParts.Bytes(parts[part], choices), Part: part);
+            yield return new PlannedFile($"{root}/{root}{suffix}{choices.Format.Extension}", PlannedKind.ClipFile, Bytes: ClipParts.Bytes(parts[part], choices), Part: part);
         }
     }
 

@@ -20,7 +20,7 @@ public enum PlannedKind
     /// <summary>A MIDI file: the whole session's, or one part's.</summary>
     Midi,
 
-    /// <summary>The tracks that are kept as clips, as an AAF, OMF or OTIO file.</summary>
+    /// <summary>The tracks that are kept as clips, as a file of clips.</summary>
     ClipFile,
 
     /// <summary>A medium that lies beside the file of clips.</summary>

@@ -1,13 +1,13 @@
+using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Time;
 
 namespace Lyrotrans.Core.Preparing;
 
 /// <summary>How tracks that are kept as clips go into a file of clips.</summary>
-public sealed record ClipChoices
+/// <param name="Format">The file's format.</param>
+public sealed record ClipChoices(ClipFormat Format)
 {
     public const long LongestHandle = 10_000_000;
-
-    public ClipFileForm File { get; init; }
 
     /// <summary>As it was chosen; <see cref="MediaForm"/> is what the format makes of it.</summary>
     public ClipMediaForm Media { get; init; }
@@ -28,6 +28,7 @@ public sealed record ClipChoices
     /// <summary>Clip gain becomes part of the media.</summary>
     public bool RenderGain { get; init; }
 
+    /// <summary>As it was chosen; <see cref="FadesAs"/> is what the format makes of it.</summary>
     public FadeForm Fades { get; init; }
 
     /// <summary>The fader and its automation.</summary>
@@ -35,39 +36,23 @@ public sealed record ClipChoices
 
     public PanForm Pan { get; init; }
 
-    /// <summary>Sectors of 512 bytes instead of 4096, for readers that take no others.</summary>
-    public bool SmallSectors { get; init; }
-
     /// <summary>Places are whole frames, for receivers that take no finer ones.</summary>
     public bool FrameUnits { get; init; }
 
-    /// <summary>How large an OMF file may become.</summary>
-    public OmfLimit Limit { get; init; }
-
-    /// <summary>An OMF file that would be larger goes as several, with some of the tracks each.</summary>
-    public bool SplitByTracks { get; init; }
+    /// <summary>What only single formats let choose.</summary>
+    public FormatChoices Options { get; init; }
 
     /// <summary>Where the sound lies, as the format has it.</summary>
-    public ClipMediaForm MediaForm => (File, Media) switch
-    {
-        (ClipFileForm.Omf, ClipMediaForm.InsideSamples) => ClipMediaForm.InsideWave,
-        (ClipFileForm.Otio, ClipMediaForm.InsideAiff or ClipMediaForm.BesideAiff) => ClipMediaForm.BesideAiff,
-        (ClipFileForm.Otio, _) => ClipMediaForm.BesideWave,
-        var (_, form) => form,
-    };
+    public ClipMediaForm MediaForm => Format.MediaFor(Media);
 
-    public bool IsBeside => MediaForm is ClipMediaForm.BesideWave or ClipMediaForm.BesideAiff;
+    /// <summary>Fades as the format has them.</summary>
+    public FadeForm FadesAs => Format.FadesFor(Fades);
 
-    public bool IsAiff => MediaForm is ClipMediaForm.InsideAiff or ClipMediaForm.BesideAiff;
+    /// <summary>The largest file, in bytes; null where there is no limit.</summary>
+    public long? MostBytes => Format.MostBytes(Options);
 
-    /// <summary>Whether each medium has a header that can say its time stamp.</summary>
-    public bool HoldsTimeStamp => MediaForm is ClipMediaForm.InsideWave or ClipMediaForm.BesideWave;
-
-    /// <summary>Fades as the format has them; in OTIO they are transitions or in the sound.</summary>
-    public FadeForm FadesAs => File == ClipFileForm.Otio && Fades == FadeForm.Properties ? FadeForm.Transitions : Fades;
-
-    /// <summary>The largest OMF file, in bytes.</summary>
-    public long MostBytes => (Limit == OmfLimit.TwoGiB ? int.MaxValue : (long)uint.MaxValue) - 1;
+    /// <summary>Whether what is too large for one file goes as several.</summary>
+    public bool Splits => Format.Splits(Options);
 
     /// <summary>The handle in session samples, to the nearest.</summary>
     public long HandleSamples(SampleRate rate, FrameRate frames) => !Trimmed ? 0 : HandleUnit switch

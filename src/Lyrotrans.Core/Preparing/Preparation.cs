@@ -1,4 +1,5 @@
 using Lyrotrans.Core.Clicking;
+using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
@@ -41,7 +42,7 @@ public sealed record Preparation
 
     public ClickChoices Click { get; init; } = new();
 
-    public ClipChoices Clips { get; init; } = new();
+    public required ClipChoices Clips { get; init; }
 
     public ValueArray<TrackChoice> Tracks { get; init; }
 
@@ -49,8 +50,11 @@ public sealed record Preparation
     /// The careful start: everything that sounds goes, in session order; what is hidden, muted or inactive, or has nothing
     /// on it, and what this package cannot make a file of (buses, returns, master, picture) is held back.
     /// </summary>
-    public static Preparation Default(Session session) => new()
+    /// <param name="session">What is prepared.</param>
+    /// <param name="clips">The format of clips that is offered first.</param>
+    public static Preparation Default(Session session, ClipFormat clips) => new()
     {
+        Clips = new ClipChoices(clips),
         Encoding = session.Depth is SampleEncoding.Integer16 or SampleEncoding.Float32 ? session.Depth : SampleEncoding.Integer24,
         Tail = session.Rate.SamplesIn(1).RoundToEven(),
         Tracks = session.Tracks.Select(DefaultChoice).ToValueArray(),

@@ -1,3 +1,4 @@
+using Lyrotrans.Formats.Sessions;
 using System.Buffers.Binary;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
@@ -81,9 +82,9 @@ internal sealed class AafFormat : IChainFormat<AafObject>
     public ChainMob<AafObject>? MobOf(string id) =>
         _mobs.TryGetValue(id, out var known) ? known : _file.ById.TryGetValue(id, out var mob) ? _mobs[id] = MobOf(id, mob) : null;
 
-    public EditMedia MediaOf(ChainMob<AafObject> mob, string? clipName) => Media.Of(mob.Id, _file.ById[mob.Id], clipName);
+    public DocumentMedia MediaOf(ChainMob<AafObject> mob, string? clipName) => Media.Of(mob.Id, _file.ById[mob.Id], clipName);
 
-    public EditMedia UnknownMedia(string id, string? clipName) => Media.Unknown(id, clipName);
+    public DocumentMedia UnknownMedia(string id, string? clipName) => Media.Unknown(id, clipName);
 
     public void Find(string finding) => _file.Find(finding);
 

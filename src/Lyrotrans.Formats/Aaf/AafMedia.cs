@@ -1,5 +1,6 @@
 using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Edits;
+using Lyrotrans.Formats.Sessions;
 
 namespace Lyrotrans.Formats.Aaf;
 
@@ -9,13 +10,13 @@ internal sealed class AafMedia(AafFile file, AafKinds kinds)
     private readonly EditMediaBook _book = new(file.Find);
 
     /// <summary>By the identifier of the file source mob.</summary>
-    public IReadOnlyDictionary<string, EditMedia> Known => _book.Known;
+    public IReadOnlyDictionary<string, DocumentMedia> Known => _book.Known;
 
     /// <summary>The media of a file source mob.</summary>
     /// <param name="id">Of the mob.</param>
     /// <param name="mob">The mob.</param>
     /// <param name="clipName">What the clip over it is called, where it has no locator.</param>
-    public EditMedia Of(string id, AafObject mob, string? clipName)
+    public DocumentMedia Of(string id, AafObject mob, string? clipName)
     {
         if (_book.Find(id) is { } known)
         {
@@ -25,7 +26,7 @@ internal sealed class AafMedia(AafFile file, AafKinds kinds)
         var descriptor = mob.Object(AafPid.EssenceDescription)!;
         var url = Url(descriptor);
         var rate = descriptor.Ratio(AafPid.AudioSamplingRate) ?? descriptor.Ratio(AafPid.FileSampleRate);
-        var media = _book.Add(new EditMedia
+        var media = _book.Add(new DocumentMedia
         {
             Id = id,
             FileName = EditMediaBook.Clean(Physical(mob.Text(AafPid.MobName))) ?? EditMediaBook.Clean(clipName) ?? EditMediaBook.NameIn(url) ?? id[^8..],
@@ -49,7 +50,7 @@ internal sealed class AafMedia(AafFile file, AafKinds kinds)
     }
 
     /// <summary>A medium that is referred to and not described.</summary>
-    public EditMedia Unknown(string id, string? clipName) => _book.Unknown(id, clipName);
+    public DocumentMedia Unknown(string id, string? clipName) => _book.Unknown(id, clipName);
 
     /// <summary>The name in the locator that a mob's chain ends at; null where there is none.</summary>
     public string? LocatorOf(string id)

@@ -1,4 +1,5 @@
 using Lyrotrans.Core.Time;
+using Lyrotrans.Formats.Sessions;
 
 namespace Lyrotrans.Formats.Edits;
 
@@ -26,7 +27,7 @@ public sealed record EditComposition
 
     public IReadOnlyList<EditTrack> Tracks { get; init; } = [];
 
-    public IReadOnlyDictionary<string, EditMedia> Media { get; init; } = new Dictionary<string, EditMedia>();
+    public IReadOnlyDictionary<string, DocumentMedia> Media { get; init; } = new Dictionary<string, DocumentMedia>();
 
     /// <summary>Place in samples, length, text.</summary>
     public IReadOnlyList<(Rational Place, Rational Length, string Text)> Markers { get; init; } = [];

@@ -1,3 +1,4 @@
+using Lyrotrans.Formats.Sessions;
 using System.Globalization;
 using System.Text;
 using Lyrotrans.Core.Sessions;
@@ -8,7 +9,7 @@ namespace Lyrotrans.Formats.Edits;
 internal static class EditIdentity
 {
     /// <param name="form">How it is written, in words.</param>
-    public static string Of(Session session, IReadOnlyDictionary<string, EditEssence> essence, string form)
+    public static string Of(Session session, IReadOnlyDictionary<string, MediaEssence> essence, string form)
     {
         var text = new StringBuilder();
         text.Append(CultureInfo.InvariantCulture, $"{session.Name}\n{session.Rate.PerSecond} {session.Start} {session.FrameRate} {form}\n");

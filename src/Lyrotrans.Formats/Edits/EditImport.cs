@@ -1,3 +1,4 @@
+using Lyrotrans.Formats.Sessions;
 using System.Globalization;
 using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Collections;
@@ -131,7 +132,7 @@ public sealed class EditImport
         return bits <= 16 ? SampleEncoding.Integer16 : SampleEncoding.Integer24;
     }
 
-    private static Media Media(EditMedia media) => new()
+    private static Media Media(DocumentMedia media) => new()
     {
         Id = media.Id,
         FileName = media.FileName,
@@ -146,7 +147,7 @@ public sealed class EditImport
         Identifiers = Identifiers(media).ToValueArray(),
     };
 
-    private static IEnumerable<string> Identifiers(EditMedia media)
+    private static IEnumerable<string> Identifiers(DocumentMedia media)
     {
         yield return media.Id;
         if (media.LocatorName is { } name && name != media.FileName)

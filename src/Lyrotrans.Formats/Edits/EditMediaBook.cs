@@ -1,3 +1,4 @@
+using Lyrotrans.Formats.Sessions;
 using System.Security.Cryptography;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Sound;
@@ -11,20 +12,20 @@ internal sealed class EditMediaBook(Action<string> find)
 {
     // A header this long has more in it than numbers that many files share.
     private const int TellingStart = 200;
-    private readonly Dictionary<string, EditMedia> _known = [];
+    private readonly Dictionary<string, DocumentMedia> _known = [];
     private readonly HashSet<string> _names = [];
 
-    public IReadOnlyDictionary<string, EditMedia> Known => _known;
+    public IReadOnlyDictionary<string, DocumentMedia> Known => _known;
 
-    public EditMedia? Find(string id) => _known.GetValueOrDefault(id);
+    public DocumentMedia? Find(string id) => _known.GetValueOrDefault(id);
 
-    public EditMedia Add(EditMedia media) => _known[media.Id] = media with { FileName = Free(media.FileName) };
+    public DocumentMedia Add(DocumentMedia media) => _known[media.Id] = media with { FileName = Free(media.FileName) };
 
-    public EditMedia Replace(EditMedia media) => _known[media.Id] = media;
+    public DocumentMedia Replace(DocumentMedia media) => _known[media.Id] = media;
 
     /// <summary>A medium that is referred to and not described.</summary>
-    public EditMedia Unknown(string id, string? clipName) =>
-        Find(id) ?? Add(new EditMedia { Id = id, FileName = Clean(clipName) ?? $"unknown {id[^Math.Min(8, id.Length)..]}", Rate = Core.Time.SampleRate.Hz48000 });
+    public DocumentMedia Unknown(string id, string? clipName) =>
+        Find(id) ?? Add(new DocumentMedia { Id = id, FileName = Clean(clipName) ?? $"unknown {id[^Math.Min(8, id.Length)..]}", Rate = Core.Time.SampleRate.Hz48000 });
 
     public static string? Clean(string? name) => string.IsNullOrWhiteSpace(name) ? null : name.Replace('/', '_').Replace('\\', '_');
 
@@ -51,7 +52,7 @@ internal sealed class EditMediaBook(Action<string> find)
     }
 
     /// <summary>What a header that was copied into a descriptor knows and the descriptor does not: float, and the time stamp.</summary>
-    public EditMedia WithSummary(EditMedia media, ReadOnlyMemory<byte>? summary, bool isWave)
+    public DocumentMedia WithSummary(DocumentMedia media, ReadOnlyMemory<byte>? summary, bool isWave)
     {
         if (summary is not { Length: > 12 } bytes)
         {
@@ -76,7 +77,7 @@ internal sealed class EditMediaBook(Action<string> find)
     }
 
     /// <summary>Sound that lies inside the document: a whole WAVE or AIFF file, or samples alone.</summary>
-    public EditMedia WithEssence(EditMedia media, Stream essence)
+    public DocumentMedia WithEssence(DocumentMedia media, Stream essence)
     {
         var head = new byte[12];
         var read = essence.ReadAtLeast(head, head.Length, throwOnEndOfStream: false);
@@ -99,10 +100,10 @@ internal sealed class EditMediaBook(Action<string> find)
         }
     }
 
-    private static EditMedia Whole(EditMedia media, SoundHeader header, string how) =>
+    private static DocumentMedia Whole(DocumentMedia media, SoundHeader header, string how) =>
         Described(media, header.Layout) with { How = how, Length = header.Layout.Frames, TimeReference = header.Broadcast?.TimeReference ?? media.TimeReference };
 
-    private static EditMedia Described(EditMedia media, PcmLayout layout) =>
+    private static DocumentMedia Described(DocumentMedia media, PcmLayout layout) =>
         media with { Channels = layout.Channels, Rate = layout.Rate, Bits = layout.Encoding.Bits(), IsFloat = layout.Encoding.IsFloat() };
 
     // Two media of one name are two media; the later gets a number.

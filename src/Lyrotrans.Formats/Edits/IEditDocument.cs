@@ -1,18 +1,22 @@
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Formats.Sessions;
 
 namespace Lyrotrans.Formats.Edits;
 
-/// <summary>A document that says one or several compositions, and may hold their sound; opened once.</summary>
-public interface IEditDocument
+/// <summary>A document that says its sessions as compositions of clips.</summary>
+public interface IEditDocument : ISessionDocument
 {
-    /// <summary>The names of its compositions that no other refers to, the one that is meant first.</summary>
-    IReadOnlyList<string> Compositions { get; }
+    /// <summary>The items of each track of the first composition, as the document has them; null where they are its clips.</summary>
+    IReadOnlyList<(string Name, IReadOnlyList<EditItem> Items)>? Outline => null;
 
     /// <param name="composition">The name of the one to take; without it the first.</param>
     /// <exception cref="BadInputException">It is damaged beyond reading, or has no composition.</exception>
     EditComposition Read(string? composition = null);
 
-    /// <summary>The sound of a medium, as it lies in the file; null where it is not inside.</summary>
-    /// <param name="id">The medium's identifier.</param>
-    Stream? OpenEssence(string id);
+    ReadSession ISessionDocument.ReadSession(string? composition)
+    {
+        var read = Read(composition);
+        var (session, findings) = EditImport.Make(read);
+        return new ReadSession(session, findings, read.Media, read.Comments, read.KnowsChannels);
+    }
 }

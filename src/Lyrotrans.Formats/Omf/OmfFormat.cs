@@ -2,6 +2,7 @@ using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.Edits.Chains;
+using Lyrotrans.Formats.Sessions;
 
 namespace Lyrotrans.Formats.Omf;
 
@@ -54,9 +55,9 @@ internal abstract class OmfFormat(OmfFile file) : IChainFormat<OmfObject>
 
     public (double? Constant, EditCurve Points) ParameterOf(OmfObject group, Rational length) => OmfLevels.Value(group, length);
 
-    public EditMedia MediaOf(ChainMob<OmfObject> mob, string? clipName) => Media.Of(mob.Id, mob.Name, Media.DescriptorOf(file.ById[mob.Id])!, clipName);
+    public DocumentMedia MediaOf(ChainMob<OmfObject> mob, string? clipName) => Media.Of(mob.Id, mob.Name, Media.DescriptorOf(file.ById[mob.Id])!, clipName);
 
-    public EditMedia UnknownMedia(string id, string? clipName) => Media.Unknown(id, clipName);
+    public DocumentMedia UnknownMedia(string id, string? clipName) => Media.Unknown(id, clipName);
 
     public void Find(string finding) => file.Find(finding);
 

@@ -1,5 +1,6 @@
 using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Edits;
+using Lyrotrans.Formats.Sessions;
 
 namespace Lyrotrans.Formats.Omf;
 
@@ -11,7 +12,7 @@ internal sealed class OmfMedia(OmfFile file)
     private readonly EditMediaBook _book = new(file.Find);
 
     /// <summary>By the identifier of the source mob.</summary>
-    public IReadOnlyDictionary<string, EditMedia> Known => _book.Known;
+    public IReadOnlyDictionary<string, DocumentMedia> Known => _book.Known;
 
     /// <summary>The descriptor of a mob that stands for a file; null for all others.</summary>
     public OmfObject? DescriptorOf(OmfObject mob) => mob.Object(file.Version == 1 ? "OMFI:MOBJ:PhysicalMedia" : "OMFI:SMOB:MediaDescription") is { } own && own.Is("MDFL") ? own : null;
@@ -20,7 +21,7 @@ internal sealed class OmfMedia(OmfFile file)
     /// <param name="name">Of the mob.</param>
     /// <param name="descriptor">Of the mob.</param>
     /// <param name="clipName">What the clip over it is called.</param>
-    public EditMedia Of(string id, string? name, OmfObject descriptor, string? clipName)
+    public DocumentMedia Of(string id, string? name, OmfObject descriptor, string? clipName)
     {
         if (_book.Find(id) is { } known)
         {
@@ -29,7 +30,7 @@ internal sealed class OmfMedia(OmfFile file)
 
         var locator = Locator(descriptor);
         var rate = descriptor.Ratio("OMFI:PCMA:AudioSamplingRate") ?? descriptor.Ratio("OMFI:MDFL:SampleRate");
-        var media = _book.Add(new EditMedia
+        var media = _book.Add(new DocumentMedia
         {
             Id = id,
             FileName = EditMediaBook.Clean(name) ?? EditMediaBook.NameIn(locator) ?? EditMediaBook.Clean(clipName) ?? id[^8..],
@@ -45,7 +46,7 @@ internal sealed class OmfMedia(OmfFile file)
         return _book.Replace(sound is null ? media : _book.WithEssence(media, sound));
     }
 
-    public EditMedia Unknown(string id, string? clipName) => _book.Unknown(id, clipName);
+    public DocumentMedia Unknown(string id, string? clipName) => _book.Unknown(id, clipName);
 
     /// <summary>The sound of a mob that lies inside the file.</summary>
     public Stream? Open(string id, string name)

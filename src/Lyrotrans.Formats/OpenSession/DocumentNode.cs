@@ -70,6 +70,9 @@ public readonly struct DocumentNode(JsonElement element, DocumentPath path, stri
         ? element.GetBoolean()
         : throw Error($"true or false is expected here, not {Kind()}.");
 
+    /// <summary>A text, or <c>true</c> and <c>false</c> as such.</summary>
+    public string Plain() => element.ValueKind is JsonValueKind.True or JsonValueKind.False ? element.GetRawText() : Text();
+
     public Rational Ratio() => Rational.TryParse(Text(), out var value) ? value : throw Error($"\"{Text()}\" is not a ratio such as \"3/2\".");
 
     public T OneOf<T>(IReadOnlyDictionary<string, T> names) => names.TryGetValue(Text(), out var value)

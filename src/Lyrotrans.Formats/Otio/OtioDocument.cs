@@ -117,11 +117,14 @@ public sealed class OtioDocument : IEditDocument
     }
 
     /// <summary>The items of each audio track of the first timeline, as the document has them: in samples, clips up to their cuts.</summary>
-    public IReadOnlyList<(string Name, IReadOnlyList<OtioItem> Items)> Outline()
+    public IReadOnlyList<(string Name, IReadOnlyList<EditItem> Items)> Outline
     {
-        var rate = Read().Rate;
-        var reader = new OtioTrack(rate, new OtioMedia(rate, _ => { }), _ => { });
-        return [.. OtioNode.List(OtioNode.Get(_timelines[0], "tracks")!.Value, "children").Where(OtioTrack.IsAudio).Select(t => (OtioNode.Text(t, "name") ?? string.Empty, reader.Items(t)))];
+        get
+        {
+            var rate = Read().Rate;
+            var reader = new OtioTrack(rate, new OtioMedia(rate, _ => { }), _ => { });
+            return [.. OtioNode.List(OtioNode.Get(_timelines[0], "tracks")!.Value, "children").Where(OtioTrack.IsAudio).Select(t => (OtioNode.Text(t, "name") ?? string.Empty, reader.Items(t)))];
+        }
     }
 
     private static string Name(JsonElement timeline) => OtioNode.Text(timeline, "name") is { Length: > 0 } name ? name : "unnamed";

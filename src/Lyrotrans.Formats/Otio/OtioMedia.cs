@@ -1,3 +1,4 @@
+using Lyrotrans.Formats.Sessions;
 using System.Text.Json;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Edits;
@@ -10,7 +11,7 @@ internal sealed class OtioMedia(SampleRate rate, Action<string> find)
 {
     private readonly EditMediaBook _book = new(find);
 
-    public IReadOnlyDictionary<string, EditMedia> Known => _book.Known;
+    public IReadOnlyDictionary<string, DocumentMedia> Known => _book.Known;
 
     /// <summary>The reference of a clip that is in force: the active one of several, or the only one of an older document.</summary>
     public static JsonElement? ReferenceOf(JsonElement clip)
@@ -24,7 +25,7 @@ internal sealed class OtioMedia(SampleRate rate, Action<string> find)
     }
 
     /// <summary>The medium of a clip; null where it makes no sound of a file.</summary>
-    public EditMedia? Of(JsonElement clip)
+    public DocumentMedia? Of(JsonElement clip)
     {
         var reference = ReferenceOf(clip);
         var kind = reference is { } r ? OtioNode.Kind(r) : "MissingReference";
@@ -45,7 +46,7 @@ internal sealed class OtioMedia(SampleRate rate, Action<string> find)
         var range = reference is { } described ? OtioRange.Of(described, "available_range") : null;
         var mediaRate = range is { } available && ChainRates.IsSampling(available.Duration.Rate) ? new SampleRate(available.Duration.Rate) : rate;
         var locator = EditMediaBook.NameIn(url);
-        return _book.Add(new EditMedia
+        return _book.Add(new DocumentMedia
         {
             Id = id,
             FileName = (reference is { } said ? EditMediaBook.Clean(OtioNode.OwnText(said, "fileName")) : null) ?? locator ?? EditMediaBook.Clean(name) ?? "unknown",

@@ -33,21 +33,21 @@ internal sealed class OtioTrack(SampleRate rate, OtioMedia media, Action<string>
     }
 
     /// <summary>The items of a track as the document has them, one after the other.</summary>
-    public IReadOnlyList<OtioItem> Items(JsonElement track)
+    public IReadOnlyList<EditItem> Items(JsonElement track)
     {
-        var items = new List<OtioItem>();
+        var items = new List<EditItem>();
         Rational at = 0;
         foreach (var child in OtioNode.List(track, "children"))
         {
             if (OtioNode.Kind(child) == "Transition")
             {
                 var (into, away) = (OtioTime.Of(child, "in_offset") is { } i ? Samples(i) : 0, OtioTime.Of(child, "out_offset") is { } o ? Samples(o) : 0);
-                items.Add(new OtioItem(null, at - into, into + away, null));
+                items.Add(new EditItem(null, at - into, into + away, null));
                 continue;
             }
 
             var (layers, length) = Evaluate(child, 0);
-            items.AddRange(layers.SelectMany(l => l).Select(c => new OtioItem(media.Known[c.Media].Url, at + c.Start, c.Length, c.SourceOffset * rate.PerSecond / media.Known[c.Media].Rate.PerSecond)));
+            items.AddRange(layers.SelectMany(l => l).Select(c => new EditItem(media.Known[c.Media].Url, at + c.Start, c.Length, c.SourceOffset * rate.PerSecond / media.Known[c.Media].Rate.PerSecond)));
             at += length;
         }
 

@@ -12,14 +12,9 @@ public enum ContentKind
     Mp3,
     Midi,
     Zip,
-    OpenSession,
-    CompoundFile,
 
-    /// <summary>An OMF file of version 1 or 2.</summary>
-    Omf,
-
-    /// <summary>An OTIO document.</summary>
-    Otio,
+    /// <summary>It says a session; in which format, the registry knows.</summary>
+    Session,
     Picture,
 
     /// <summary>Material Exchange Format (SMPTE ST 377-1); recognised, so that it can be said what it is, and not read.</summary>

@@ -1,7 +1,8 @@
 using System.Text;
 using Lyrotrans.Formats.Binary;
 using Lyrotrans.Formats.MarkerList;
-using Lyrotrans.Formats.Omf;
+using Lyrotrans.Formats.Registry;
+using Lyrotrans.Formats.Sessions;
 
 namespace Lyrotrans.Formats.Recognition;
 
@@ -15,11 +16,11 @@ public static class ContentSniffer
         var count = stream.ReadAtLeast(head, head.Length, throwOnEndOfStream: false);
         stream.Position = 0;
 
-        // OMF has no head of its own: its label is at the end, and what it begins with is the first value that was written.
-        return OmfDocument.Is(stream) ? ContentKind.Omf : Recognise(head[..count]);
+        // Sessions first: a file that says one may begin with a whole sound file.
+        return SessionFormats.Recognise(head[..count], stream) is null ? OfHead(head[..count]) : ContentKind.Session;
     }
 
-    public static ContentKind Recognise(ReadOnlySpan<byte> head)
+    private static ContentKind OfHead(ReadOnlySpan<byte> head)
     {
         if (head.Length == 0)
         {
@@ -35,13 +36,9 @@ public static class ContentSniffer
             _ when text.StartsWith("OggS", StringComparison.Ordinal) => ContentKind.Ogg,
             _ when text.StartsWith("MThd", StringComparison.Ordinal) || Form(text, ["RIFF"], ["RMID"]) => ContentKind.Midi,
             _ when text.StartsWith("PK\x03\x04", StringComparison.Ordinal) || text.StartsWith("PK\x05\x06", StringComparison.Ordinal) => ContentKind.Zip,
-            _ when head is [0xD0, 0xCF, 0x11, 0xE0, 0xA1, 0xB1, 0x1A, 0xE1, ..] => ContentKind.CompoundFile,
             _ when head is [0x06, 0x0E, 0x2B, 0x34, 0x02, 0x05, 0x01, 0x01, 0x0D, 0x01, 0x02, 0x01, 0x01, ..] => ContentKind.Mxf,
             _ when text.StartsWith("ID3", StringComparison.Ordinal) || head is [0xFF, >= 0xE2 and not 0xFF, ..] => ContentKind.Mp3,
             _ when text.Length > 11 && text[4..8] == "ftyp" => ContentKind.Picture,
-            // What we keep in the metadata of an OTIO document is a session document too.
-            _ when LooksLike(text, "\"OTIO_SCHEMA\"") => ContentKind.Otio,
-            _ when LooksLikeSession(text) => ContentKind.OpenSession,
             _ when MarkerListReader.IsHead(TextGuess.Decode(head).Split('\n')[0]) => ContentKind.MarkerList,
             _ => ContentKind.Unknown,
         };
@@ -50,11 +47,13 @@ public static class ContentSniffer
     private static bool Form(string text, string[] forms, string[] types) =>
         text.Length >= 12 && forms.Contains(text[..4]) && types.Contains(text[8..12]);
 
-    private static bool LooksLikeSession(string text) => LooksLike(text, "\"lyrotransSession\"");
-
-    private static bool LooksLike(string text, string key)
+    /// <summary>The format of a file that says a session; null for all else.</summary>
+    public static ISessionFormat? FormatOf(Stream stream)
     {
-        var body = text.TrimStart('\u00EF', '\u00BB', '\u00BF', ' ', '\t', '\r', '\n');
-        return body.StartsWith('{') && body.Contains(key, StringComparison.Ordinal);
+        stream.Position = 0;
+        Span<byte> head = stackalloc byte[512];
+        var count = stream.ReadAtLeast(head, head.Length, throwOnEndOfStream: false);
+        stream.Position = 0;
+        return SessionFormats.Recognise(head[..count], stream);
     }
 }

@@ -6,6 +6,8 @@ using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.OpenSession;
+using Lyrotrans.Formats.Preparations;
+using Lyrotrans.Formats.Registry;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Revisions;
@@ -56,7 +58,7 @@ public sealed class DeskLoader(
         var media = rooms.Of(transfer.RoomId);
         if (revision is null)
         {
-            return new Desk(transfer, room, engineer, null, new IntakeState { SessionName = transfer.Name }, s_empty with { Name = transfer.Name }, Preparation.Default(s_empty), media);
+            return new Desk(transfer, room, engineer, null, new IntakeState { SessionName = transfer.Name }, s_empty with { Name = transfer.Name }, Preparation.Default(s_empty, SessionFormats.Usual), media);
         }
 
         var (intake, session) = (IntakeOf(transfer.RoomId, revision), SessionOf(transfer.RoomId, revision));
@@ -113,7 +115,7 @@ public sealed class DeskLoader(
     {
         var joined = Join(intake, desk.Media);
         var session = joined.Session;
-        var preparation = desk.IsEmpty || desk.Session.Tracks.Count == 0 ? Preparation.Default(session) : desk.Preparation.For(session);
+        var preparation = desk.IsEmpty || desk.Session.Tracks.Count == 0 ? Preparation.Default(session, SessionFormats.Usual) : desk.Preparation.For(session);
         var revision = await CommitAsync(desk, words, intake, session, preparation, stop);
         _ = cache.Get(desk.Room.Id, revision.IntakeSha, () => joined);
         return revision;

@@ -119,7 +119,7 @@ public sealed class IntakeJob(LyroContext database, FileStore store, RoomMediaSt
     private async Task<IReadOnlyList<IntakeItem>> WithInnerAsync(string sha256, string name, RoomMedia media, JobPulse pulse)
     {
         var item = Examiner.Examine(media.PathOf(sha256), name, sha256);
-        if (!EditDocuments.Is(item.Kind) || item.Error is not null)
+        if (!item.IsDocument)
         {
             return [item];
         }

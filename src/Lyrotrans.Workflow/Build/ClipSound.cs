@@ -1,4 +1,5 @@
 using Lyrotrans.Audio.Render;
+using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
@@ -33,7 +34,7 @@ public sealed class ClipSound
         _preparation = plan.Preparation;
         _files = files;
         _stop = stop;
-        _bigEndian = plan.Preparation.Clips.IsAiff;
+        _bigEndian = plan.Preparation.Clips.MediaForm.IsAiff();
         Layout = new PcmLayout(medium.Media.Encoding, _bigEndian, medium.Media.Channels, medium.Media.Rate, 0, medium.Media.Length);
         Head = plan.Preparation.Clips.MediaForm == ClipMediaForm.InsideSamples ? [] : _bigEndian ? AiffWriter.Head(Layout) : WaveWriter.Head(Layout, Stamp(plan, medium));
     }

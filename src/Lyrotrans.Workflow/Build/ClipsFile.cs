@@ -1,13 +1,11 @@
 using Lyrotrans.Audio.Render;
+using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
-using Lyrotrans.Core.Time;
-using Lyrotrans.Formats.Aaf.Writing;
-using Lyrotrans.Formats.Edits;
-using Lyrotrans.Formats.Omf.Writing;
-using Lyrotrans.Formats.OpenSession;
-using Lyrotrans.Formats.Otio.Writing;
+using Lyrotrans.Formats.Preparations;
+using Lyrotrans.Formats.Registry;
+using Lyrotrans.Formats.Sessions;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Build;
@@ -30,39 +28,27 @@ public static class ClipsFile
         var essence = clips.Media.ToDictionary(m => m.Media.Id, m => Essence(plan, m, opener, files, stop));
         var choices = plan.Preparation.Clips;
         var comments = new Dictionary<string, string> { [ChoicesComment] = ReceiverChoices.OfClips(plan.Preparation) };
-        Rational? editRate = choices.FrameUnits ? plan.Session.FrameRate.PerSecond : null;
-        switch (choices.File)
-        {
-            case ClipFileForm.Omf:
-                OmfWriter.Write(clips.Session, essence, new OmfForm { EditRate = editRate, Comments = comments, FadesAsProperties = choices.FadesAs == FadeForm.Properties }, output);
-                break;
-            case ClipFileForm.Otio:
-                OtioWriter.Write(clips.Session, essence, new OtioForm { EditRate = editRate, Comments = comments }, output);
-                break;
-            default:
-                AafWriter.Write(clips.Session, essence, new AafForm { SectorBytes = choices.SmallSectors ? 512 : 4096, EditRate = editRate, Comments = comments, FadesAsProperties = choices.FadesAs == FadeForm.Properties }, output);
-                break;
-        }
+        SessionFormats.Get(choices.Format).Write(new ClipFile(clips.Session, essence, choices, comments), output);
     }
 
     /// <summary>One medium of the plan, by its identifier there.</summary>
     public static ClipSound Sound(DeliveryPlan plan, string mediaId, IMediaOpener opener, IMediaFiles files, CancellationToken stop) =>
         new(plan, plan.Clips!.Media.First(m => m.Media.Id == mediaId), opener, files, stop);
 
-    private static EditEssence Essence(DeliveryPlan plan, ClipMedia medium, IMediaOpener opener, IMediaFiles files, CancellationToken stop)
+    private static MediaEssence Essence(DeliveryPlan plan, ClipMedia medium, IMediaOpener opener, IMediaFiles files, CancellationToken stop)
     {
         var choices = plan.Preparation.Clips;
         var sound = new ClipSound(plan, medium, opener, files, stop);
-        return new EditEssence
+        return new MediaEssence
         {
             MediaId = medium.Media.Id,
             FileName = medium.Media.FileName,
             Layout = sound.Layout,
             Head = sound.Head,
-            IsAiff = choices.IsAiff,
+            IsAiff = choices.MediaForm.IsAiff(),
             IsPlainSamples = choices.MediaForm == ClipMediaForm.InsideSamples,
             IsMissing = medium.IsMissing,
-            BesidePath = medium.IsMissing ? medium.Media.FileName : choices.IsBeside ? $"media/{medium.Media.FileName}" : null,
+            BesidePath = medium.IsMissing ? medium.Media.FileName : choices.MediaForm.IsBeside() ? $"media/{medium.Media.FileName}" : null,
             Bytes = medium.IsMissing ? 0 : sound.Bytes,
             Write = sound.Write,
             Identity = medium.Media.Id,

@@ -1,3 +1,4 @@
+using Lyrotrans.Formats.Preparations;
 using System.Text.Json;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;

@@ -84,7 +84,7 @@ public static class SessionSheet
         Click(html, plan);
         if (plan.Clips is { Notes.Count: > 0 })
         {
-            html.Append($"<p>In the {CarryPlan.FormName(plan.Preparation.Clips.File)}:</p><ul>{string.Concat(plan.Clips.Notes.Select(n => $"<li>{E(n)}</li>"))}</ul>");
+            html.Append($"<p>In the {plan.Preparation.Clips.Format}:</p><ul>{string.Concat(plan.Clips.Notes.Select(n => $"<li>{E(n)}</li>"))}</ul>");
         }
     }
 

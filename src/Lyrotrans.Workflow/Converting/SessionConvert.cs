@@ -1,4 +1,5 @@
 using System.IO.Compression;
+using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Delivering;
@@ -8,6 +9,8 @@ using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Formats.OpenSession;
+using Lyrotrans.Formats.Preparations;
+using Lyrotrans.Formats.Registry;
 using Lyrotrans.Formats.Wave;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Intake;
@@ -17,7 +20,7 @@ using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Converting;
 
-/// <summary>Writes a session in another form: an AAF, OMF or OTIO file, an open session document, or a folder of files from zero.</summary>
+/// <summary>Writes a session in another form: a file of clips, an open session document, or a folder of files from zero.</summary>
 public static class SessionConvert
 {
     private const string MediaFolder = "media";
@@ -27,24 +30,21 @@ public static class SessionConvert
     public static Preparation Prepared(LoadedSession loaded, string output, byte[]? receiver, string receiverName)
     {
         // Names stay what they are unless the receiver wants others.
-        var usual = Preparation.Default(loaded.Session) with { NamePattern = "{track}" };
-        var kept = FormOf(output) is { } form ? usual with { Tracks = PreparationTreatment.OfAudio(usual, loaded.Session, Treatment.KeepClips), Clips = usual.Clips with { File = form } } : usual;
+        var format = FormatOf(output);
+        var usual = Preparation.Default(loaded.Session, format ?? SessionFormats.Usual) with { NamePattern = "{track}" };
+        var kept = format is null ? usual : usual with { Tracks = PreparationTreatment.OfAudio(usual, loaded.Session, Treatment.KeepClips) };
         var prepared = receiver is null ? kept : ReceiverChoices.Apply(receiver, receiverName, kept, loaded.Session);
 
         // What the file is called says its form, whatever the receiver usually gets.
-        return FormOf(output) is { } named ? prepared with { Clips = prepared.Clips with { File = named } } : prepared;
+        return format is null ? prepared : prepared with { Clips = prepared.Clips with { Format = format } };
     }
 
-    public static bool IsClips(string path) => FormOf(path) is not null;
+    public static bool IsClips(string path) => FormatOf(path) is not null;
 
-    /// <summary>The format of clips that a file's extension names; null for all else.</summary>
-    public static ClipFileForm? FormOf(string path) => Path.GetExtension(path).ToLowerInvariant() switch
-    {
-        ".aaf" => ClipFileForm.Aaf,
-        ".omf" => ClipFileForm.Omf,
-        ".otio" => ClipFileForm.Otio,
-        _ => null,
-    };
+    /// <summary>What a session can be written as, in words.</summary>
+    public static string Outputs(string last) => Phrases.List([.. SessionFormats.OfClips.Select(f => f.Extension), OpenSessionFormat.FileExtension], last);
+
+    private static ClipFormat? FormatOf(string path) => SessionFormats.OfPath(path)?.Clips;
 
     /// <summary>Which of a plan's files of clips a path is, by its name; several are numbered.</summary>
     public static int PartOf(DeliveryPlan plan, string path)
@@ -56,11 +56,11 @@ public static class SessionConvert
 
     private static string Suffix(DeliveryPlan plan, int part) => string.Create(System.Globalization.CultureInfo.InvariantCulture, $"_{part + 1}_of_{plan.ClipFiles.Count}");
 
-    public static bool IsDocument(string path) => path.EndsWith(".session.json", StringComparison.OrdinalIgnoreCase);
+    public static bool IsDocument(string path) => path.EndsWith(OpenSessionFormat.FileExtension, StringComparison.OrdinalIgnoreCase);
 
     /// <param name="loaded">The session.</param>
     /// <param name="preparation">How it goes.</param>
-    /// <param name="output">A path that ends in <c>.aaf</c>, <c>.omf</c>, <c>.otio</c> or <c>.session.json</c>, or a folder.</param>
+    /// <param name="output">A path that ends as one of <see cref="Outputs"/>, or a folder.</param>
     /// <param name="stamp">The date of a folder's files.</param>
     /// <param name="stop">Stops between blocks.</param>
     /// <returns>What had to give way, in words.</returns>
@@ -80,7 +80,7 @@ public static class SessionConvert
         }
 
         return Path.HasExtension(output) && !Directory.Exists(output)
-            ? throw new BadInputException(output, string.Empty, "This form cannot be written.", "End it in .aaf, .omf, .otio or .session.json, or name a folder.")
+            ? throw new BadInputException(output, string.Empty, "This form cannot be written.", $"End it in {Outputs("or")}, or name a folder.")
             : WriteFolder(loaded, preparation, output, stamp, stop);
     }
 

@@ -3,7 +3,7 @@ using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.OpenSession;
-using Lyrotrans.Formats.Otio;
+using Lyrotrans.Formats.Sessions;
 using Lyrotrans.Formats.Wave;
 using Lyrotrans.Workflow.Sounds;
 
@@ -12,11 +12,27 @@ namespace Lyrotrans.Workflow.Inspect;
 /// <summary>A composition of a chain format as JSON with fixed keys, all places in samples; fractions where a unit is no whole number of them.</summary>
 internal static class EditInspection
 {
-    /// <param name="composition">What was read.</param>
+    /// <param name="document">What was opened.</param>
     /// <param name="path">Of the file; linked media are looked for beside it.</param>
     /// <param name="name">Of the file.</param>
-    /// <param name="essence">Opens a medium's embedded essence.</param>
-    public static JsonObject Of(EditComposition composition, string path, string name, Func<string, Stream?> essence)
+    public static JsonObject Of(IEditDocument document, string path, string name)
+    {
+        var json = Composition(document.Read(), path, name, document.OpenEssence);
+        if (document.Outline is not { } outline)
+        {
+            return json;
+        }
+
+        json["title"] = json["composition"]!.DeepClone();
+        foreach (var (track, items) in json["tracks"]!.AsArray().Zip(outline))
+        {
+            track!["items"] = List(items.Items.Select(Item));
+        }
+
+        return json;
+    }
+
+    private static JsonObject Composition(EditComposition composition, string path, string name, Func<string, Stream?> essence)
     {
         var json = new JsonObject
         {
@@ -48,20 +64,7 @@ internal static class EditInspection
         return json;
     }
 
-    /// <summary>The same of an OTIO document, with its items as they lie there beside the clips that they mean.</summary>
-    public static JsonObject Of(OtioDocument document, string path, string name)
-    {
-        var json = Of(document.Read(), path, name, document.OpenEssence);
-        json["title"] = json["composition"]!.DeepClone();
-        foreach (var (track, outline) in json["tracks"]!.AsArray().Zip(document.Outline()))
-        {
-            track!["items"] = List(outline.Items.Select(Item));
-        }
-
-        return json;
-    }
-
-    private static JsonObject Item(OtioItem item) => item.SourceOffset is { } offset
+    private static JsonObject Item(EditItem item) => item.SourceOffset is { } offset
         ? new() { ["media"] = item.Media, ["start"] = Number(item.Start), ["length"] = Number(item.Length), ["sourceOffset"] = Number(offset) }
         : new() { ["transition"] = new JsonArray(Number(item.Start), Number(item.Length)) };
 
@@ -121,7 +124,7 @@ internal static class EditInspection
         ? null
         : new JsonObject { ["length"] = Number(fade.Length), ["shape"] = DocumentWords.Of(DocumentWords.Shapes, fade.Shape) };
 
-    private static JsonObject Media(EditMedia media, string path, Func<string, Stream?> essence)
+    private static JsonObject Media(DocumentMedia media, string path, Func<string, Stream?> essence)
     {
         var (facts, hash) = media.IsEmbedded ? (null, EssenceHash(media, essence)) : Beside(media, path);
         return new JsonObject
@@ -139,7 +142,7 @@ internal static class EditInspection
         };
     }
 
-    private static (SoundFileFacts? Facts, string? Hash) Beside(EditMedia media, string path)
+    private static (SoundFileFacts? Facts, string? Hash) Beside(DocumentMedia media, string path)
     {
         var folder = Path.GetDirectoryName(Path.GetFullPath(path))!;
         var found = new[] { media.FileName, media.LocatorName }.OfType<string>().Select(n => Path.Combine(folder, n)).FirstOrDefault(File.Exists);
@@ -153,7 +156,7 @@ internal static class EditInspection
         return (file.Facts, file.Header is { } header ? Inspection.SampleHash(stream, header.Layout) : null);
     }
 
-    private static string? EssenceHash(EditMedia media, Func<string, Stream?> essence)
+    private static string? EssenceHash(DocumentMedia media, Func<string, Stream?> essence)
     {
         if (essence(media.Id) is not { } stream)
         {

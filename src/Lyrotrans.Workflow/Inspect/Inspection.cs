@@ -6,8 +6,8 @@ using Lyrotrans.Core.Sound;
 using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.OpenSession;
-using Lyrotrans.Formats.Otio;
 using Lyrotrans.Formats.Recognition;
+using Lyrotrans.Formats.Sessions;
 using Lyrotrans.Workflow.Proving;
 using Lyrotrans.Workflow.Sounds;
 
@@ -32,14 +32,14 @@ public static class Inspection
         return ContentSniffer.Recognise(stream) switch
         {
             ContentKind.Midi => Midi(SmfReader.Read(stream, name), name),
-            ContentKind.OpenSession => SessionContents(SessionDocumentReader.Read(stream, name), name),
             ContentKind.Zip => Package(path, name),
-            var kind when EditDocuments.Is(kind) => Composition(EditDocuments.Open(kind, stream, name), path, name),
+            ContentKind.Session => Contents(SessionDocuments.Open(stream, name), path, name),
             _ => Sound(path, name),
         };
     }
 
-    private static JsonObject Composition(IEditDocument document, string path, string name) => document is OtioDocument otio ? EditInspection.Of(otio, path, name) : EditInspection.Of(document.Read(), path, name, document.OpenEssence);
+    private static JsonObject Contents(ISessionDocument document, string path, string name) =>
+        document is IEditDocument edits ? EditInspection.Of(edits, path, name) : SessionContents(document.ReadSession().Session, name);
 
     private static JsonObject Package(string path, string name)
     {

@@ -1,7 +1,7 @@
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Sound;
-using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.Recognition;
+using Lyrotrans.Formats.Sessions;
 using Lyrotrans.Formats.Wave;
 
 namespace Lyrotrans.Workflow.Intake;
@@ -24,12 +24,12 @@ public static class EmbeddedMedia
     /// <param name="stop">Stops between blocks.</param>
     /// <returns>Name and path of each.</returns>
     /// <exception cref="BadInputException">It cannot be read.</exception>
-    public static IEnumerable<(EditMedia Media, string Name, string Path)> Extract(string path, string name, string folder, CancellationToken stop)
+    public static IEnumerable<(DocumentMedia Media, string Name, string Path)> Extract(string path, string name, string folder, CancellationToken stop)
     {
         using var stream = File.OpenRead(path);
-        var document = EditDocuments.Open(stream, name);
+        var document = SessionDocuments.Open(stream, name);
         var compositions = document.Compositions;
-        foreach (var (composition, media) in compositions.SelectMany((c, i) => document.Read(c).Media.Values.Where(m => m.IsEmbedded).Select(m => (i == 0 ? null : c, m))))
+        foreach (var (composition, media) in compositions.SelectMany((c, i) => document.ReadSession(c).Media.Values.Where(m => m.IsEmbedded).Select(m => (i == 0 ? null : c, m))))
         {
             stop.ThrowIfCancellationRequested();
             if (document.OpenEssence(media.Id) is not { } essence)
@@ -49,7 +49,7 @@ public static class EmbeddedMedia
     }
 
     // Plain samples get the header that they never had; a whole file goes as it is.
-    private static void Write(EditMedia media, Stream essence, Stream output)
+    private static void Write(DocumentMedia media, Stream essence, Stream output)
     {
         if (media.How == "embedded-pcm")
         {

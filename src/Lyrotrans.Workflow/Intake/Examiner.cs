@@ -1,15 +1,16 @@
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Mapping;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Storing;
 using Lyrotrans.Core.Time;
-using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.MarkerList;
 using Lyrotrans.Formats.Midi;
-using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Recognition;
+using Lyrotrans.Formats.Registry;
+using Lyrotrans.Formats.Sessions;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Intake;
@@ -27,16 +28,16 @@ public static class Examiner
         {
             using var stream = File.OpenRead(path);
             var kind = ContentSniffer.Recognise(stream);
-            item = item with { Kind = kind };
+            var format = kind == ContentKind.Session ? ContentSniffer.FormatOf(stream) : null;
+            item = item with { Kind = kind, Format = format?.Id };
             return kind switch
             {
                 ContentKind.Wave or ContentKind.Aiff or ContentKind.Flac or ContentKind.Ogg or ContentKind.Mp3 => Sound(item, path),
                 ContentKind.Midi => Midi(item, SmfReader.Read(stream, name)),
-                ContentKind.OpenSession => Document(item, SessionDocumentReader.Read(stream, name)),
-                ContentKind.MarkerList => item with { Brings = [Count(MarkerListReader.Read(stream, name).Count, "marker")] },
+                ContentKind.Session => Document(item, format!.Open(stream, name).ReadSession()),
+                ContentKind.MarkerList => item with { Brings = [Phrases.Count(MarkerListReader.Read(stream, name).Count, "marker")] },
                 ContentKind.Picture => item with { Brings = ["a reference picture"], Placement = new(PlacementRule.SessionStart) },
                 ContentKind.Empty => item with { Error = $"{name}: The file is empty: 0 bytes. Its transfer or export failed; ask for it again." },
-                _ when EditDocuments.Is(kind) => Composition(item, EditDocuments.Open(kind, stream, name).Read()),
                 ContentKind.Mxf => item with { Error = $"{name}, byte 0: This is an MXF file, whose sound cannot be taken out here. Ask for the session with its sound inside, or beside it as WAV or AIFF." },
                 ContentKind.Zip => item with { Error = $"{name}: An archive inside an archive is not opened. Unpack it and bring in its files." },
                 _ => item with { Error = Unknown(name) },
@@ -80,13 +81,16 @@ public static class Examiner
         }
     }
 
+    /// <summary>What can be brought in, in words.</summary>
+    public static IReadOnlyList<string> Takes => ["Sound (WAVE, RF64, AIFF, FLAC)", "MIDI", .. SessionFormats.OfClips.Select(f => f.Id), "an open session document", "a marker list (CSV)", "a zip of these"];
+
     private static string Unknown(string name)
     {
         string[] sound = [".wav", ".aif", ".aiff", ".flac", ".mid", ".midi"];
         var claims = Path.GetExtension(name).ToLowerInvariant();
         return sound.Contains(claims)
             ? $"{name}, byte 0: Its name ends in {claims}, and its content is not that. Export it again, or ask what it is."
-            : $"{name}, byte 0: This is no file that can be brought in. Sound (WAVE, RF64, AIFF, FLAC), MIDI, AAF, OMF, OTIO, an open session document, a marker list (CSV) or a zip of these can.";
+            : $"{name}, byte 0: This is no file that can be brought in. {Phrases.List(Takes, "or")} can.";
     }
 
     private static IntakeItem Sound(IntakeItem item, string path)
@@ -129,48 +133,31 @@ public static class Examiner
             Brings =
             [
                 $"type {file.Type}, {(file.TicksPerQuarter > 0 ? $"{file.TicksPerQuarter} ticks a quarter" : $"{file.FramesPerSecond} frames, {file.TicksPerFrame} ticks a frame")}",
-                Count(contents.Tracks.Count(t => t.Notes.Count > 0), "note track"),
-                Count(contents.Tracks.Sum(t => t.Notes.Count), "note"),
-                Count(contents.Tempos.Count, "tempo"),
-                Count(contents.Meters.Count, "meter"),
-                Count(contents.Markers.Count + contents.Cues.Count, "marker"),
+                Phrases.Count(contents.Tracks.Count(t => t.Notes.Count > 0), "note track"),
+                Phrases.Count(contents.Tracks.Sum(t => t.Notes.Count), "note"),
+                Phrases.Count(contents.Tempos.Count, "tempo"),
+                Phrases.Count(contents.Meters.Count, "meter"),
+                Phrases.Count(contents.Markers.Count + contents.Cues.Count, "marker"),
             ],
         };
     }
 
-    private static IntakeItem Composition(IntakeItem item, EditComposition composition)
+    private static IntakeItem Document(IntakeItem item, ReadSession read)
     {
-        var (session, findings) = EditImport.Make(composition);
-        var embedded = composition.Media.Values.Count(m => m.IsEmbedded);
-        return item with
-        {
-            Placement = new(PlacementRule.SessionStart),
-            Findings = [.. findings],
-            Brings =
-            [
-                Count(session.Tracks.Count, "track"),
-                Count(session.Tracks.Sum(t => t.Lanes.Sum(l => l.Clips.Count)), "clip"),
-                Count(session.Markers.Count, "marker"),
-                $"{Count(session.Media.Count, "media file")}{(embedded > 0 ? $", {Digits.Grouped(embedded)} inside it" : string.Empty)}",
-            ],
-        };
-    }
-
-    private static IntakeItem Document(IntakeItem item, Session session) => item with
-    {
-        Placement = new(PlacementRule.SessionStart),
-        Brings =
+        var session = read.Session;
+        var embedded = read.Media.Values.Count(m => m.IsEmbedded);
+        var notes = session.Tracks.Sum(t => t.Parts.Sum(p => p.Notes.Count));
+        string?[] brings =
         [
-            Count(session.Tracks.Count, "track"),
-            Count(session.Tracks.Sum(t => t.Lanes.Sum(l => l.Clips.Count)), "clip"),
-            Count(session.Tracks.Sum(t => t.Parts.Sum(p => p.Notes.Count)), "note"),
-            Count(session.Tempo.Points.Count, "tempo"),
-            Count(session.Markers.Count, "marker"),
-            Count(session.Media.Count, "media file"),
-        ],
-    };
-
-    private static string Count(int count, string thing) => $"{Digits.Grouped(count)} {thing}{(count == 1 ? string.Empty : "s")}";
+            Phrases.Count(session.Tracks.Count, "track"),
+            Phrases.Count(session.Tracks.Sum(t => t.Lanes.Sum(l => l.Clips.Count)), "clip"),
+            notes > 0 ? Phrases.Count(notes, "note") : null,
+            MusicMap.Of(session).IsDefault ? null : Phrases.Count(session.Tempo.Points.Count, "tempo"),
+            Phrases.Count(session.Markers.Count, "marker"),
+            $"{Phrases.Count(session.Media.Count, "media file")}{(embedded > 0 ? $", {Digits.Grouped(embedded)} inside it" : string.Empty)}",
+        ];
+        return item with { Placement = new(PlacementRule.SessionStart), Findings = read.Findings, Brings = [.. brings.OfType<string>()] };
+    }
 
     private static uint Hash(string name)
     {

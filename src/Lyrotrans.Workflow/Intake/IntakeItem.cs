@@ -17,6 +17,9 @@ public sealed record IntakeItem
 
     public ContentKind Kind { get; init; }
 
+    /// <summary>For a document that says a session, the identifier of its format.</summary>
+    public string? Format { get; init; }
+
     public SoundFileFacts? Sound { get; init; }
 
     /// <summary>What it brings, in words and numbers.</summary>
@@ -31,6 +34,9 @@ public sealed record IntakeItem
 
     /// <summary>For sound, the rate in samples a second that the engineer says it has, as a ratio in text; none is what its header says, which may be doubted.</summary>
     public string? DeclaredRate { get; init; }
+
+    /// <summary>Whether it says a session, and could be read.</summary>
+    public bool IsDocument => Kind == ContentKind.Session && Error is null;
 
     public bool IsSound => Sound is not null && Error is null;
 

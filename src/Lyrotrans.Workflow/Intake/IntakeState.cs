@@ -1,5 +1,8 @@
 using Lyrotrans.Core.Routing;
+using Lyrotrans.Formats.Recognition;
+using Lyrotrans.Formats.Registry;
 using System.Text.Json;
+using System.Text.Json.Nodes;
 using System.Text.Json.Serialization;
 
 namespace Lyrotrans.Workflow.Intake;
@@ -46,5 +49,24 @@ public sealed record IntakeState
 
     public byte[] ToJson() => JsonSerializer.SerializeToUtf8Bytes(this, s_json);
 
-    public static IntakeState FromJson(ReadOnlySpan<byte> json) => JsonSerializer.Deserialize<IntakeState>(json, s_json)!;
+    public static IntakeState FromJson(ReadOnlySpan<byte> json)
+    {
+        var node = JsonNode.Parse(json)!;
+        foreach (var item in node[nameof(Items)]?.AsArray().OfType<JsonObject>() ?? [])
+        {
+            Upgrade(item);
+        }
+
+        return node.Deserialize<IntakeState>(s_json)!;
+    }
+
+    // Documents of before have a kind of file for each format of sessions.
+    private static void Upgrade(JsonObject item)
+    {
+        if (item[nameof(IntakeItem.Kind)]?.GetValue<string>() is { } kind && !Enum.IsDefined(typeof(ContentKind), kind))
+        {
+            item[nameof(IntakeItem.Kind)] = nameof(ContentKind.Session);
+            item[nameof(IntakeItem.Format)] = SessionFormats.Get(kind).Id;
+        }
+    }
 }

@@ -10,13 +10,14 @@ using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.MarkerList;
 using Lyrotrans.Formats.Midi;
-using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Recognition;
+using Lyrotrans.Formats.Registry;
+using Lyrotrans.Formats.Sessions;
 
 namespace Lyrotrans.Workflow.Intake;
 
 /// <summary>
-/// Puts everything that was brought in together as one session. An open session document, an AAF, an OMF or an OTIO file leads; sound files that it names are
+/// Puts everything that was brought in together as one session. A document that says a session leads; sound files that it names are
 /// its media, all others become tracks of their own. Every source that says a map is heard; one leads, and its tempo, meters, keys and
 /// bar 1 hold for all. Markers of all sources come together, unless one was chosen.
 /// </summary>
@@ -53,7 +54,7 @@ public sealed class SessionJoin
     private JoinedSession Join()
     {
         var good = _state.Items.Where(i => i.Error is null).Select(i => i.AsDeclared()).ToList();
-        var documents = good.Where(i => IsDocument(i.Kind)).OrderBy(i => i.Kind == ContentKind.OpenSession ? 0 : 1).ToList();
+        var documents = good.Where(i => i.IsDocument).OrderBy(i => SessionFormats.Get(i.Format!).IsWhole ? 0 : 1).ToList();
         var sounds = good.Where(i => i.IsSound).ToList();
         var midis = good.Where(i => i.Kind == ContentKind.Midi).ToList();
         var session = documents.Count > 0 ? FromDocument(documents[0], sounds) : FromFiles(sounds);
@@ -100,9 +101,7 @@ public sealed class SessionJoin
     private Session FromDocument(IntakeItem document, List<IntakeItem> sounds)
     {
         using var stream = _open(document.Sha256);
-        var session = document.Kind == ContentKind.OpenSession
-            ? SessionDocumentReader.Read(stream, document.Name)
-            : FromComposition(EditDocuments.Open(document.Kind, stream, document.Name));
+        var session = Taken(SessionFormats.Get(document.Format!).Open(stream, document.Name));
         _music.Offer(new MapSource(document.Id, document.Name, MusicMap.Of(session), session.Markers));
         _placed[document.Id] = new PlacedItem(0, $"it is the session; sample 0 is {session.Start}");
         session = session with
@@ -113,15 +112,15 @@ public sealed class SessionJoin
         return _knowsChannels ? session : EditImport.Widened(session);
     }
 
-    private Session FromComposition(IEditDocument document)
+    private Session Taken(ISessionDocument document)
     {
         var names = document.Compositions;
         var taken = _state.Composition is { } chosen && names.Contains(chosen) ? chosen : names[0];
         _otherComposition = taken == names[0] ? null : taken;
         _compositions = [taken, .. names.Where(n => n != taken)];
-        var composition = document.Read(taken);
-        _knowsChannels = composition.KnowsChannels;
-        return EditImport.Make(composition).Session;
+        var read = document.ReadSession(taken);
+        _knowsChannels = read.KnowsChannels;
+        return read.Session;
     }
 
     /// <summary>Binds a document's media to sound files: what lies inside it first, then by all that is known of them.</summary>
@@ -188,9 +187,6 @@ public sealed class SessionJoin
         var first = session.Media.First(m => m.Id == set[0].Media);
         return medium is null ? null : first with { Id = $"joined-{medium.Sha256[..16]}", FileName = medium.Name, Sha256 = medium.Sha256, Channels = set.Count, Length = set.Max(s => session.Media.First(m => m.Id == s.Media).Length), Identifiers = [], Place = MediaPlace.Beside };
     }
-
-    /// <summary>Whether a source describes a whole session, so that it leads.</summary>
-    public static bool IsDocument(ContentKind kind) => kind == ContentKind.OpenSession || EditDocuments.Is(kind);
 
     private Session FromFiles(List<IntakeItem> sounds)
     {

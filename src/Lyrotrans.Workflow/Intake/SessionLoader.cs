@@ -6,12 +6,14 @@ using Lyrotrans.Core.Sessions;
 using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Recognition;
+using Lyrotrans.Formats.Registry;
+using Lyrotrans.Formats.Sessions;
 using Lyrotrans.Workflow.Packing;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Intake;
 
-/// <summary>Reads a session without a database: an open session document, an AAF, OMF or OTIO file with its media, or a folder of sound and MIDI.</summary>
+/// <summary>Reads a session without a database: a document that says it, with its media, or a folder of sound and MIDI.</summary>
 public static class SessionLoader
 {
     /// <param name="path">A document or a folder.</param>
@@ -30,15 +32,17 @@ public static class SessionLoader
         }
 
         using var stream = File.OpenRead(path);
-        switch (ContentSniffer.Recognise(stream))
+        if (ContentSniffer.FormatOf(stream) is not { } format)
         {
-            case var kind when EditDocuments.Is(kind):
-                return LoadComposition(stream, path, scratch);
-            case not ContentKind.OpenSession:
-                throw new BadInputException(path, 0, "This is no open session document, and no AAF, OMF or OTIO file.", "Give one of these, or a folder of time-stamped files.");
+            throw new BadInputException(path, 0, $"This is no open session document, and no {SessionFormats.Words("or")} file.", "Give one of these, or a folder of time-stamped files.");
         }
 
-        var session = SessionDocumentReader.Read(stream, path);
+        var document = format.Open(stream, format.IsWhole ? path : Path.GetFileName(path));
+        return document.NamesPaths ? LoadNamed(document.ReadSession().Session, path, scratch) : LoadFound(document.ReadSession(), path, scratch);
+    }
+
+    private static LoadedSession LoadNamed(Session session, string path, string scratch)
+    {
         var media = new FolderMedia(Path.GetDirectoryName(Path.GetFullPath(path))!, scratch);
         var found = session with
         {
@@ -48,10 +52,9 @@ public static class SessionLoader
     }
 
     // Media inside the file is taken out; linked media is looked for in its folder and those below.
-    private static LoadedSession LoadComposition(Stream stream, string path, string scratch)
+    private static LoadedSession LoadFound(ReadSession read, string path, string scratch)
     {
-        var composition = EditDocuments.Open(stream, Path.GetFileName(path)).Read();
-        var (session, findings) = EditImport.Make(composition);
+        var (session, findings) = (read.Session, read.Findings);
         Directory.CreateDirectory(scratch);
         var paths = EmbeddedMedia.Extract(path, Path.GetFileName(path), scratch, CancellationToken.None).DistinctBy(m => m.Media.Id).ToDictionary(m => m.Media.Id, m => m.Path);
         var wanted = session.Media.Where(m => !paths.ContainsKey(m.Id)).ToList();
@@ -64,7 +67,7 @@ public static class SessionLoader
         var files = new MappedMedia(paths, scratch);
         var rates = new List<SoundRate>();
         var found = session with { Media = session.Media.Select(m => files.PathOf(m) is { } file ? Measured(m, file, rates) : m).ToValueArray() };
-        found = composition.KnowsChannels ? found : EditImport.Widened(found);
+        found = read.KnowsChannels ? found : EditImport.Widened(found);
         return new LoadedSession(found, files, [.. findings, .. RateWords(new RateFinder(rates, found).Find()), .. links.Where(l => l.Finding is not null).Select(l => l.Finding!), .. MissingWords(found)]);
     }
 
@@ -86,7 +89,7 @@ public static class SessionLoader
 
     private static LoadedSession LoadFolder(string folder, string scratch)
     {
-        var document = Directory.EnumerateFiles(folder, "*.session.json").Order(StringComparer.Ordinal).FirstOrDefault();
+        var document = Directory.EnumerateFiles(folder, $"*{OpenSessionFormat.FileExtension}").Order(StringComparer.Ordinal).FirstOrDefault();
         if (document is not null)
         {
             return Load(document, scratch);

@@ -6,8 +6,8 @@ using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Proof;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
-using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.Recognition;
+using Lyrotrans.Formats.Sessions;
 using Lyrotrans.Formats.Wave;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Sounds;
@@ -35,7 +35,7 @@ public sealed class ClipsProof
     {
         _plan = plan;
         _meant = plan.ClipFiles[part];
-        _form = CarryPlan.FormName(plan.Preparation.Clips.File) + (plan.ClipFiles.Count > 1 ? $" {part + 1}" : string.Empty);
+        _form = plan.Preparation.Clips.Format.Id + (plan.ClipFiles.Count > 1 ? $" {part + 1}" : string.Empty);
         _name = name;
         _opener = opener;
         _files = files;
@@ -59,18 +59,16 @@ public sealed class ClipsProof
     {
         var proof = new ClipsProof(plan, part, name, opener, files, stop);
         using var stream = File.OpenRead(path);
-        proof.Prove(EditDocuments.Open(stream, name), beside);
+        proof.Prove(SessionDocuments.Open(stream, name), beside);
         return proof;
     }
 
-    private void Prove(IEditDocument document, Func<string, Stream?> beside)
+    private void Prove(ISessionDocument document, Func<string, Stream?> beside)
     {
-        var composition = document.Read();
-        var (found, findings) = EditImport.Make(composition);
+        var (found, findings, media, _, _) = document.ReadSession();
         _rows.AddRange(SessionComparison.Compare(_meant.Session, found).Select(r => r with { Subject = $"{_form}: {r.Subject}" }));
         _rows.AddRange(findings.Select(f => new ProofRow($"{_form}: reading", "finding", "stated", f, "stated", true)));
         AddDots(found);
-        var media = composition.Media;
         foreach (var medium in _meant.Media.Where(m => !m.IsMissing))
         {
             _stop.ThrowIfCancellationRequested();
@@ -96,7 +94,7 @@ public sealed class ClipsProof
     }
 
     /// <summary>The samples of a medium, all of them, by their hash.</summary>
-    private void Sound(ClipMedia medium, EditMedia? edit, Stream? stream)
+    private void Sound(ClipMedia medium, DocumentMedia? edit, Stream? stream)
     {
         var subject = $"{_form}: {medium.Media.FileName}";
         if (edit is null || stream is null)

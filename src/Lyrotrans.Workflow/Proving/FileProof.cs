@@ -10,7 +10,7 @@ using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Proving;
 
-/// <summary>Whether a file that was written holds the session that it was written from: a package, its folder, an AAF, OMF or OTIO file, or a session document.</summary>
+/// <summary>Whether a file that was written holds the session that it was written from: a package, its folder, a file of clips, or a session document.</summary>
 public static class FileProof
 {
     /// <param name="path">What was written.</param>
@@ -65,7 +65,7 @@ public static class FileProof
         byte[]? choices;
         using (var stream = File.OpenRead(path))
         {
-            choices = EditDocuments.Open(stream, name).Read().Comments.TryGetValue(ClipsFile.ChoicesComment, out var said) ? System.Text.Encoding.UTF8.GetBytes(said) : null;
+            choices = SessionDocuments.Open(stream, name).ReadSession().Comments.TryGetValue(ClipsFile.ChoicesComment, out var said) ? System.Text.Encoding.UTF8.GetBytes(said) : null;
         }
 
         var plan = SessionConvert.PlanOf(loaded, SessionConvert.Prepared(loaded, path, choices, name));

@@ -204,7 +204,7 @@ public sealed class PackageProof
             return;
         }
 
-        _report(new WorkProgress(0.05, $"reading the {CarryPlan.FormName(_meant.Preparation.Clips.File)}"));
+        _report(new WorkProgress(0.05, $"reading the {_meant.Preparation.Clips.Format}"));
         var opener = new MediaOpener(_files, _meant.Session.Rate);
         var beside = _meant.Files.Where(f => f.Kind == PlannedKind.ClipMedia).ToDictionary(f => Path.GetFileName(f.Path));
         foreach (var medium in beside.Values.Where(f => _package.Has(f.Path)))

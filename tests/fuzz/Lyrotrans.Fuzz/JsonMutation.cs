@@ -9,6 +9,9 @@ internal static class JsonMutation
     private const int MostBytes = 4 << 20;
     private static readonly double[] s_telling = [0, -1, 1, 0.5, 1e-300, 1e300, 9007199254740992, -9007199254740992, 2147483648, 29.97002997, 1e9];
 
+    /// <summary>Whether a seed is such a document.</summary>
+    public static bool Is(byte[] seed) => seed.AsSpan().TrimStart(" \r\n\t"u8) is [(byte)'{', ..];
+
     public static byte[] Of(byte[] seed, byte[] other, Random random)
     {
         var root = JsonNode.Parse(seed)!;

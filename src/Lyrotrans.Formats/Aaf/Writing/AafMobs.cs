@@ -1,4 +1,5 @@
 using Lyrotrans.Formats.Edits;
+using Lyrotrans.Formats.Sessions;
 using System.Buffers.Binary;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
@@ -6,7 +7,7 @@ using Lyrotrans.Core.Time;
 namespace Lyrotrans.Formats.Aaf.Writing;
 
 /// <summary>The mobs of media: a master mob that clips refer to, and a file source mob with the descriptor of its sound.</summary>
-internal sealed class AafMobs(IReadOnlyDictionary<string, EditEssence> essence)
+internal sealed class AafMobs(IReadOnlyDictionary<string, MediaEssence> essence)
 {
     private const long MostSummary = 60_000;
     private static readonly byte[] s_stamp = [0xD0, 0x07, 1, 1, 0, 0, 0, 0];
@@ -74,7 +75,7 @@ internal sealed class AafMobs(IReadOnlyDictionary<string, EditEssence> essence)
         }
     }
 
-    private static AafNode Descriptor(Media media, EditEssence own)
+    private static AafNode Descriptor(Media media, MediaEssence own)
     {
         var node = new AafNode(own.IsPlainSamples ? "PCMDescriptor" : own.IsAiff ? "AIFCDescriptor" : "WAVEDescriptor")
             .Ratio(AafPid.FileSampleRate, media.Rate.PerSecond)

@@ -1,4 +1,5 @@
 using Lyrotrans.Formats.Edits;
+using Lyrotrans.Formats.Sessions;
 using System.Buffers.Binary;
 using System.Text;
 using Lyrotrans.Core.Sessions;
@@ -28,7 +29,7 @@ public sealed class AafWriter
     private readonly Dictionary<string, Media> _media;
     private readonly string _identity;
 
-    private AafWriter(Session session, IReadOnlyDictionary<string, EditEssence> essence, AafForm form)
+    private AafWriter(Session session, IReadOnlyDictionary<string, MediaEssence> essence, AafForm form)
     {
         _session = session;
         _form = form;
@@ -45,11 +46,11 @@ public sealed class AafWriter
     /// <param name="form">How it is written.</param>
     /// <param name="output">Written front to back; need not be seekable.</param>
     /// <exception cref="ArgumentException">The session says what the format cannot hold.</exception>
-    public static void Write(Session session, IReadOnlyDictionary<string, EditEssence> essence, AafForm form, Stream output) =>
+    public static void Write(Session session, IReadOnlyDictionary<string, MediaEssence> essence, AafForm form, Stream output) =>
         CompoundWriter.Write(new AafWriter(session, essence, form).Root().ToStorage(string.Empty), form.SectorBytes, output);
 
     /// <summary>The size of the file that would be written, in bytes.</summary>
-    public static long SizeOf(Session session, IReadOnlyDictionary<string, EditEssence> essence, AafForm form) =>
+    public static long SizeOf(Session session, IReadOnlyDictionary<string, MediaEssence> essence, AafForm form) =>
         CompoundWriter.SizeOf(new AafWriter(session, essence, form).Root().ToStorage(string.Empty), form.SectorBytes);
 
     private AafNode Root() => new AafNode(string.Empty)

@@ -1,5 +1,6 @@
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
+using Lyrotrans.Formats.Sessions;
 
 namespace Lyrotrans.Formats.Edits.Chains;
 
@@ -265,7 +266,7 @@ internal sealed class ChainWalk<T>(IChainFormat<T> format, SampleRate rate)
         return Cut(Evaluate(segment, Unit(slot), [], depth + 1), from, length);
     }
 
-    private ChainSpan Clip(EditMedia known, string? name, int channel, Rational start, Rational length)
+    private ChainSpan Clip(DocumentMedia known, string? name, int channel, Rational start, Rational length)
     {
         _mediaRates[known.Id] = known.Rate;
         return new(

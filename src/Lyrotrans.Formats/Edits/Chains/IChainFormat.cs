@@ -1,4 +1,5 @@
 using Lyrotrans.Core.Time;
+using Lyrotrans.Formats.Sessions;
 
 namespace Lyrotrans.Formats.Edits.Chains;
 
@@ -52,10 +53,10 @@ internal interface IChainFormat<T>
     /// <summary>The medium of a mob that stands for a file.</summary>
     /// <param name="mob">With <see cref="ChainMob{T}.IsFile"/>.</param>
     /// <param name="clipName">What the clip over it is called, where it has no name.</param>
-    EditMedia MediaOf(ChainMob<T> mob, string? clipName);
+    DocumentMedia MediaOf(ChainMob<T> mob, string? clipName);
 
     /// <summary>A medium that is referred to and not described.</summary>
-    EditMedia UnknownMedia(string id, string? clipName);
+    DocumentMedia UnknownMedia(string id, string? clipName);
 
     /// <summary>Says what was met and not used.</summary>
     void Find(string finding);

@@ -1,3 +1,4 @@
+using Lyrotrans.Formats.Sessions;
 using System.Text;
 using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Sessions;
@@ -7,7 +8,7 @@ using Lyrotrans.Formats.Edits;
 namespace Lyrotrans.Formats.Omf.Writing;
 
 /// <summary>The mobs of media: a master mob that clips refer to, and a source mob with the descriptor of its sound; and that sound where it lies inside.</summary>
-internal sealed class OmfMobs(OmfBuilder build, IReadOnlyDictionary<string, EditEssence> essence)
+internal sealed class OmfMobs(OmfBuilder build, IReadOnlyDictionary<string, MediaEssence> essence)
 {
     public const string NoId = "000000000000000000000000";
     private readonly Dictionary<string, string> _masters = [];
@@ -18,7 +19,7 @@ internal sealed class OmfMobs(OmfBuilder build, IReadOnlyDictionary<string, Edit
 
     /// <summary>What clips refer to a medium by.</summary>
     public string MasterId(Media media) =>
-        _masters.TryGetValue(media.Id, out var known) ? known : _masters[media.Id] = MobId.Short("master mob", $"{media.Id}\n{essence[media.Id].Identity}");
+        _masters.TryGetValue(media.Id, out var known) ? known : _masters[media.Id] = OmfId.Of("master mob", $"{media.Id}\n{essence[media.Id].Identity}");
 
     /// <summary>The slot of a master mob for all channels, or for one of several (from 0).</summary>
     public static int SlotOf(Media media, int? channel) => media.Channels == 1 || channel is null ? 1 : channel.Value + 2;
@@ -26,7 +27,7 @@ internal sealed class OmfMobs(OmfBuilder build, IReadOnlyDictionary<string, Edit
     public void Add(Media media, string clipName, bool channelsAlone)
     {
         var own = essence[media.Id];
-        var file = MobId.IsShort(media.Id) ? media.Id : MobId.Short("source mob", $"{media.Id}\n{own.Identity}");
+        var file = OmfId.Is(media.Id) ? media.Id : OmfId.Of("source mob", $"{media.Id}\n{own.Identity}");
         var data = DataOf(media.Channels);
         var rate = media.Rate.PerSecond;
         var source = Mob("SMOB", file, PlainText.Of(own.FileName), [Slot(1, own.FileName, 1, rate, Clip(data, media.Length, NoId, 0, 0))]);
@@ -84,7 +85,7 @@ internal sealed class OmfMobs(OmfBuilder build, IReadOnlyDictionary<string, Edit
         return clip;
     }
 
-    private uint Descriptor(Media media, EditEssence own)
+    private uint Descriptor(Media media, MediaEssence own)
     {
         var descriptor = build.Object(own.IsAiff ? "AIFD" : "WAVD");
         build.Bytes(descriptor, own.IsAiff ? "OMFI:AIFD:Summary" : "OMFI:WAVD:Summary", "omfi:DataValue", own.Head);

@@ -1,3 +1,4 @@
+using Lyrotrans.Formats.Sessions;
 using System.Text;
 using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Sessions;
@@ -17,11 +18,11 @@ public sealed class OmfWriter
 {
     private readonly Session _session;
     private readonly OmfForm _form;
-    private readonly IReadOnlyDictionary<string, EditEssence> _essence;
+    private readonly IReadOnlyDictionary<string, MediaEssence> _essence;
     private readonly OmfBuilder _build = new();
     private readonly Rational _unit;
 
-    private OmfWriter(Session session, IReadOnlyDictionary<string, EditEssence> essence, OmfForm form)
+    private OmfWriter(Session session, IReadOnlyDictionary<string, MediaEssence> essence, OmfForm form)
     {
         _session = session;
         _essence = essence;
@@ -39,11 +40,11 @@ public sealed class OmfWriter
     /// <param name="output">Written front to back; need not be seekable.</param>
     /// <exception cref="ArgumentException">The session says what the format cannot hold.</exception>
     /// <exception cref="InvalidOperationException">It would be larger than 4 GiB.</exception>
-    public static void Write(Session session, IReadOnlyDictionary<string, EditEssence> essence, OmfForm form, Stream output) =>
+    public static void Write(Session session, IReadOnlyDictionary<string, MediaEssence> essence, OmfForm form, Stream output) =>
         new OmfWriter(session, essence, form)._build.Container.Write(output);
 
     /// <summary>The size of the file that would be written, in bytes.</summary>
-    public static long SizeOf(Session session, IReadOnlyDictionary<string, EditEssence> essence, OmfForm form) => new OmfWriter(session, essence, form)._build.Container.Size;
+    public static long SizeOf(Session session, IReadOnlyDictionary<string, MediaEssence> essence, OmfForm form) => new OmfWriter(session, essence, form)._build.Container.Size;
 
     private void Build()
     {
@@ -80,7 +81,7 @@ public sealed class OmfWriter
         }
 
         var form = $"{_form.EditRate} {_form.FadesAsProperties} {string.Join(' ', _form.Comments.Values)}";
-        var id = MobId.Short("composition", EditIdentity.Of(_session, _essence, form));
+        var id = OmfId.Of("composition", EditIdentity.Of(_session, _essence, form));
         var mob = mobs.Mob("CMOB", id, PlainText.Of(_session.Name), slots);
         var comments = _session.Comments.Select(c => KeyValuePair.Create(c.Name, c.Text)).Concat(_form.Comments).Select(Attribute).ToList();
         if (comments.Count > 0)

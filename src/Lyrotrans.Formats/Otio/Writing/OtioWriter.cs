@@ -1,3 +1,4 @@
+using Lyrotrans.Formats.Sessions;
 using System.Text.Json;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
@@ -14,14 +15,14 @@ namespace Lyrotrans.Formats.Otio.Writing;
 public sealed class OtioWriter
 {
     private readonly Session _session;
-    private readonly IReadOnlyDictionary<string, EditEssence> _essence;
+    private readonly IReadOnlyDictionary<string, MediaEssence> _essence;
     private readonly OtioForm _form;
     private readonly Utf8JsonWriter _json;
     private readonly Dictionary<string, Media> _media;
     private readonly Rational _unit;
     private readonly double _rate;
 
-    private OtioWriter(Session session, IReadOnlyDictionary<string, EditEssence> essence, OtioForm form, Utf8JsonWriter json)
+    private OtioWriter(Session session, IReadOnlyDictionary<string, MediaEssence> essence, OtioForm form, Utf8JsonWriter json)
     {
         _session = session;
         _essence = essence;
@@ -37,7 +38,7 @@ public sealed class OtioWriter
     /// <param name="essence">For each medium of the session, beside the document.</param>
     /// <param name="form">How it is written.</param>
     /// <param name="output">Written front to back.</param>
-    public static void Write(Session session, IReadOnlyDictionary<string, EditEssence> essence, OtioForm form, Stream output)
+    public static void Write(Session session, IReadOnlyDictionary<string, MediaEssence> essence, OtioForm form, Stream output)
     {
         using var json = new Utf8JsonWriter(output, new JsonWriterOptions { Indented = true, IndentSize = 1 });
         new OtioWriter(session, essence, form, json).Timeline();

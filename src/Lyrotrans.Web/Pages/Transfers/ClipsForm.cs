@@ -1,11 +1,14 @@
+using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Preparing;
+using Lyrotrans.Formats.Registry;
 
 namespace Lyrotrans.Web.Pages.Transfers;
 
 /// <summary>How the file of clips goes, as it was chosen.</summary>
 public sealed record ClipsForm
 {
-    public ClipFileForm File { get; init; }
+    /// <summary>The identifier of the format.</summary>
+    public string File { get; init; } = string.Empty;
 
     public ClipMediaForm Media { get; init; }
 
@@ -27,18 +30,16 @@ public sealed record ClipsForm
 
     public PanForm Pan { get; init; }
 
-    public bool SmallSectors { get; init; }
-
     public bool FrameUnits { get; init; }
 
-    public OmfLimit Limit { get; init; }
-
-    public bool SplitByTracks { get; init; }
+    /// <summary>What the format that was shown lets choose, by the identifiers of option and value.</summary>
+    public Dictionary<string, string> Options { get; init; } = [];
 
     /// <summary>The choices; or what is wrong with them.</summary>
     public (ClipChoices? Choices, string? Problem) Read(ClipChoices before)
     {
-        if (!Enum.IsDefined(File) || !Enum.IsDefined(Depth) || !Enum.IsDefined(Limit) || !Enum.IsDefined(Media) || !Enum.IsDefined(HandleUnit) || !Enum.IsDefined(Fades) || !Enum.IsDefined(Volume) || !Enum.IsDefined(Pan))
+        var format = SessionFormats.OfClips.FirstOrDefault(f => f.Id == File)?.Clips;
+        if (format is null || !Enum.IsDefined(Depth) || !Enum.IsDefined(Media) || !Enum.IsDefined(HandleUnit) || !Enum.IsDefined(Fades) || !Enum.IsDefined(Volume) || !Enum.IsDefined(Pan))
         {
             return (null, "There is no such choice.");
         }
@@ -50,13 +51,16 @@ public sealed record ClipsForm
             return (null, $"\"{Handle}\" is no handle; it is a whole number of milliseconds, frames or samples.");
         }
 
-        return (new ClipChoices
+        if (Chosen(before) is not { } options)
         {
-            File = File,
+            return (null, "There is no such choice.");
+        }
+
+        return (new ClipChoices(format)
+        {
+            Options = options,
             Media = Media,
             Depth = Depth,
-            Limit = before.File == ClipFileForm.Omf ? Limit : before.Limit,
-            SplitByTracks = before.File == ClipFileForm.Omf ? SplitByTracks : before.SplitByTracks,
             Trimmed = Trimmed,
             Handle = handle,
             HandleUnit = Handle is null ? before.HandleUnit : HandleUnit,
@@ -65,18 +69,16 @@ public sealed record ClipsForm
             Fades = Fades,
             Volume = Volume,
             Pan = Pan,
-            SmallSectors = before.File == ClipFileForm.Aaf ? SmallSectors : before.SmallSectors,
             FrameUnits = FrameUnits,
         }, null);
     }
 
     /// <summary>What changed, for the revision list.</summary>
-    public static string Words(ClipChoices before, ClipChoices after) => "clips: " + string.Join(", ", new[]
-    {
-        before.File == after.File ? null : Core.Delivering.CarryPlan.FormName(after.File),
+    public static string Words(ClipChoices before, ClipChoices after) => "clips: " + string.Join(", ", ((string?[])
+    [
+        before.Format == after.Format ? null : after.Format.Id,
         before.Depth == after.Depth ? null : Words(after.Depth),
-        before.Limit == after.Limit ? null : $"at most {(after.Limit == OmfLimit.TwoGiB ? 2 : 4)} GiB",
-        before.SplitByTracks == after.SplitByTracks ? null : after.SplitByTracks ? "several files where one is too large" : "one file",
+        .. after.Format.Options.Where(o => before.Options[o] != after.Options[o]).Select(o => $"{o.Name} {o.Find(after.Options[o])!.Words}"),
         before.Media == after.Media ? null : Words(after.Media),
         before.Trimmed == after.Trimmed ? null : after.Trimmed ? "media trimmed" : "whole media",
         before.Handle == after.Handle && before.HandleUnit == after.HandleUnit ? null : $"handles of {after.Handle} {Words(after.HandleUnit)}",
@@ -85,9 +87,25 @@ public sealed record ClipsForm
         before.Fades == after.Fades ? null : $"fades {(after.Fades == FadeForm.Transitions ? "as transitions" : after.Fades == FadeForm.Properties ? "as properties" : "in the media")}",
         before.Volume == after.Volume ? null : $"volume {(after.Volume == VolumeForm.Kept ? "as automation" : after.Volume == VolumeForm.Rendered ? "in the media" : "left out")}",
         before.Pan == after.Pan ? null : $"pan {(after.Pan == PanForm.Kept ? "as a parameter" : after.Pan == PanForm.Split ? "as a left and a right track" : "left out")}",
-        before.SmallSectors == after.SmallSectors ? null : after.SmallSectors ? "sectors of 512 bytes" : "sectors of 4096 bytes",
         before.FrameUnits == after.FrameUnits ? null : after.FrameUnits ? "places in frames" : "places in samples",
-    }.OfType<string>());
+    ]).OfType<string>());
+
+    /// <summary>The options as they were, with those that the form shows; null where it says a value that there is not.</summary>
+    private FormatChoices? Chosen(ClipChoices before)
+    {
+        var chosen = before.Options;
+        foreach (var (id, value) in Options)
+        {
+            if (before.Format.Options.FirstOrDefault(o => o.Id == id) is not { } option || option.Find(value) is null)
+            {
+                return null;
+            }
+
+            chosen = chosen.With(option, value);
+        }
+
+        return chosen;
+    }
 
     public static string Words(ClipMediaForm form) => form switch
     {
@@ -99,9 +117,6 @@ public sealed record ClipsForm
     };
 
     public static string Words(ClipDepth depth) => depth switch { ClipDepth.Integer16 => "16 bits", ClipDepth.Integer24 => "24 bits", _ => "their own bits" };
-
-    /// <summary>The places of sound that a format has.</summary>
-    public static IEnumerable<ClipMediaForm> FormsOf(ClipFileForm file) => Enum.GetValues<ClipMediaForm>().Where(f => new ClipChoices { File = file, Media = f }.MediaForm == f);
 
     public static string Words(HandleUnit unit) => unit switch { HandleUnit.Milliseconds => "ms", HandleUnit.Frames => "frames", _ => "samples" };
 }

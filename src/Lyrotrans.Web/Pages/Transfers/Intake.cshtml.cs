@@ -54,7 +54,7 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
 
     public bool HasDocument => DocumentName is not null;
 
-    public string? DocumentName => Desk.Intake.Items.FirstOrDefault(i => SessionJoin.IsDocument(i.Kind) && i.Error is null)?.Name;
+    public string? DocumentName => Desk.Intake.Items.FirstOrDefault(i => i.IsDocument)?.Name;
 
     public string Headline
     {

@@ -1,10 +1,10 @@
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
 
-namespace Lyrotrans.Formats.Edits;
+namespace Lyrotrans.Formats.Sessions;
 
 /// <summary>A sound file that a composition refers to, as the composition knows it.</summary>
-public sealed record EditMedia
+public sealed record DocumentMedia
 {
     /// <summary>The identifier that the composition refers to it by.</summary>
     public required string Id { get; init; }

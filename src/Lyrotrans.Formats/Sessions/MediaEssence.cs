@@ -1,9 +1,9 @@
 using Lyrotrans.Core.Sound;
 
-namespace Lyrotrans.Formats.Edits;
+namespace Lyrotrans.Formats.Sessions;
 
 /// <summary>The bytes behind one medium of a session, and how the file speaks of them.</summary>
-public sealed record EditEssence
+public sealed record MediaEssence
 {
     /// <summary>The medium's identifier in the session.</summary>
     public required string MediaId { get; init; }

@@ -1,4 +1,4 @@
-namespace Lyrotrans.Core.Preparing;
+namespace Lyrotrans.Core.ClipFormats;
 
 /// <summary>Where the sound of kept clips lies.</summary>
 public enum ClipMediaForm
@@ -6,7 +6,7 @@ public enum ClipMediaForm
     /// <summary>Inside the file of clips, each medium as a whole WAVE file.</summary>
     InsideWave,
 
-    /// <summary>Inside, as plain samples; integer only, and in AAF only.</summary>
+    /// <summary>Inside, as plain samples; integer only.</summary>
     InsideSamples,
 
     /// <summary>Inside, each medium as a whole AIFF file; integer only.</summary>

@@ -2,13 +2,18 @@ using Lyrotrans.Formats.Compound;
 
 namespace Lyrotrans.Fuzz;
 
-/// <summary>Makes more telling seeds of an AAF file.</summary>
-internal static class AafTarget
+/// <summary>Makes more telling seeds of a compound file.</summary>
+internal static class CompoundSeeds
 {
-    /// <summary>A file as it is, and without the descriptions that readers pass over, so that more mutations hit what is read.</summary>
-    public static IEnumerable<byte[]> Seeds(byte[] file)
+    /// <summary>A file as it is, and, where it is a compound file, without the descriptions that readers pass over, so that more mutations hit what is read.</summary>
+    public static IEnumerable<byte[]> Of(byte[] file)
     {
         yield return file;
+        if (file is not [0xD0, 0xCF, 0x11, 0xE0, ..])
+        {
+            yield break;
+        }
+
         using var stream = new MemoryStream(file);
         var compound = CompoundFile.Open(stream, "seed");
         foreach (var sector in new[] { 512, 4096 })

@@ -1,9 +1,13 @@
 using System.Text.Json;
 using Lyrotrans.Core.Clicking;
+using Lyrotrans.Core.ClipFormats;
+using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Formats.OpenSession;
+using Lyrotrans.Formats.Registry;
 
-namespace Lyrotrans.Formats.OpenSession;
+namespace Lyrotrans.Formats.Preparations;
 
 /// <summary>A preparation as JSON: kept with each revision and inside every manifest, so that a package says how it was meant.</summary>
 public static class PreparationDocument
@@ -91,24 +95,11 @@ public static class PreparationDocument
         ["click alone"] = CountIn.ClickAlone,
     };
 
-    private static readonly IReadOnlyDictionary<string, ClipFileForm> s_clipFiles = new Dictionary<string, ClipFileForm>
-    {
-        ["AAF"] = ClipFileForm.Aaf,
-        ["OMF"] = ClipFileForm.Omf,
-        ["OTIO"] = ClipFileForm.Otio,
-    };
-
     private static readonly IReadOnlyDictionary<string, ClipDepth> s_clipDepths = new Dictionary<string, ClipDepth>
     {
         ["own"] = ClipDepth.Own,
         ["integer 16"] = ClipDepth.Integer16,
         ["integer 24"] = ClipDepth.Integer24,
-    };
-
-    private static readonly IReadOnlyDictionary<string, OmfLimit> s_limits = new Dictionary<string, OmfLimit>
-    {
-        ["2 GiB"] = OmfLimit.TwoGiB,
-        ["4 GiB"] = OmfLimit.FourGiB,
     };
 
     private static readonly IReadOnlyDictionary<string, ClipMediaForm> s_clipMedia = new Dictionary<string, ClipMediaForm>
@@ -256,7 +247,7 @@ public static class PreparationDocument
             Mix = node.Optional("mix", new MixChoices(), ReadMix),
             Midi = node.Optional("midi", new MidiChoices(), ReadMidi),
             Click = node.Optional("click", new ClickChoices(), ReadClick),
-            Clips = node.Optional("clips", new ClipChoices(), ReadClips),
+            Clips = node.Optional("clips", new ClipChoices(SessionFormats.Usual), ReadClips),
             Tracks = node.List("tracks", t =>
             {
                 t.OnlyHas("track", "treatment", "channels", "name", "group", "turned");
@@ -335,7 +326,7 @@ public static class PreparationDocument
     private static void WriteClips(Utf8JsonWriter json, ClipChoices clips)
     {
         json.WriteStartObject("clips");
-        json.WriteString("file", DocumentWords.Of(s_clipFiles, clips.File));
+        json.WriteString("file", clips.Format.Id);
         json.WriteString("media", DocumentWords.Of(s_clipMedia, clips.Media));
         json.WriteString("depth", DocumentWords.Of(s_clipDepths, clips.Depth));
         json.WriteBoolean("trimmed", clips.Trimmed);
@@ -346,24 +337,27 @@ public static class PreparationDocument
         json.WriteString("fades", DocumentWords.Of(s_fadeForms, clips.Fades));
         json.WriteString("volume", DocumentWords.Of(s_volumeForms, clips.Volume));
         json.WriteString("pan", DocumentWords.Of(s_panForms, clips.Pan));
-        json.WriteBoolean("smallSectors", clips.SmallSectors);
         json.WriteBoolean("frameUnits", clips.FrameUnits);
-        json.WriteString("limit", DocumentWords.Of(s_limits, clips.Limit));
-        json.WriteBoolean("splitByTracks", clips.SplitByTracks);
+        json.WriteStartObject("options");
+        foreach (var (option, value) in clips.Options.Chosen)
+        {
+            json.WriteString(option, value);
+        }
+
+        json.WriteEndObject();
         json.WriteEndObject();
     }
 
     /// <summary>The choices for a file of clips; what is not said stays as it is by default.</summary>
     private static ClipChoices ReadClips(DocumentNode node)
     {
-        node.OnlyHas("file", "media", "depth", "trimmed", "handle", "handleUnit", "monoOnly", "renderGain", "fades", "volume", "pan", "smallSectors", "frameUnits", "limit", "splitByTracks");
-        var usual = new ClipChoices();
-        return new ClipChoices
+        var options = SessionFormats.OfClips.SelectMany(f => f.Clips.Options).ToList();
+        node.OnlyHas(["file", "media", "depth", "trimmed", "handle", "handleUnit", "monoOnly", "renderGain", "fades", "volume", "pan", "frameUnits", "options", .. options.Select(o => o.FormerId).OfType<string>()]);
+        var usual = new ClipChoices(SessionFormats.Usual);
+        return new ClipChoices(node.Optional("file", usual.Format, Format))
         {
-            File = node.Optional("file", usual.File, n => n.OneOf(s_clipFiles)),
+            Options = Options(node, options),
             Depth = node.Optional("depth", usual.Depth, n => n.OneOf(s_clipDepths)),
-            Limit = node.Optional("limit", usual.Limit, n => n.OneOf(s_limits)),
-            SplitByTracks = node.Optional("splitByTracks", usual.SplitByTracks, n => n.Truth()),
             Media = node.Optional("media", usual.Media, n => n.OneOf(s_clipMedia)),
             Trimmed = node.Optional("trimmed", usual.Trimmed, n => n.Truth()),
             Handle = node.Optional("handle", usual.Handle, n => n.Whole(0, ClipChoices.LongestHandle)),
@@ -373,9 +367,40 @@ public static class PreparationDocument
             Fades = node.Optional("fades", usual.Fades, n => n.OneOf(s_fadeForms)),
             Volume = node.Optional("volume", usual.Volume, n => n.OneOf(s_volumeForms)),
             Pan = node.Optional("pan", usual.Pan, n => n.OneOf(s_panForms)),
-            SmallSectors = node.Optional("smallSectors", usual.SmallSectors, n => n.Truth()),
             FrameUnits = node.Optional("frameUnits", usual.FrameUnits, n => n.Truth()),
         };
+    }
+
+    private static ClipFormat Format(DocumentNode node) => SessionFormats.OfClips.FirstOrDefault(f => f.Id == node.Text())?.Clips
+        ?? throw node.Error($"There is no format of clips \"{node.Text()}\"; there are {SessionFormats.Words("and")}.");
+
+    /// <summary>The options of single formats; documents of before hold them among the choices of all.</summary>
+    private static FormatChoices Options(DocumentNode node, List<FormatOption> options)
+    {
+        var chosen = new FormatChoices();
+        foreach (var option in options.Where(o => o.FormerId is not null && node.Has(o.FormerId)))
+        {
+            var former = node[option.FormerId!];
+            var value = option.Values.FirstOrDefault(v => v.FormerId == former.Plain()) ?? throw former.Error($"\"{option.Name}\" has no such value.");
+            chosen = chosen.With(option, value.Id);
+        }
+
+        if (!node.Has("options"))
+        {
+            return chosen;
+        }
+
+        var own = node["options"];
+        own.OnlyHas([.. options.Select(o => o.Id)]);
+        foreach (var option in options.Where(o => own.Has(o.Id)))
+        {
+            var value = own[option.Id];
+            chosen = option.Find(value.Text()) is null
+                ? throw value.Error($"There is no \"{value.Text()}\"; there are {Phrases.List([.. option.Values.Select(v => $"\"{v.Id}\"")], "and")}.")
+                : chosen.With(option, value.Text());
+        }
+
+        return chosen;
     }
 
     private static MeterAccents ReadAccents(DocumentNode node)

@@ -1,5 +1,6 @@
-namespace Lyrotrans.Core.Preparing;
+namespace Lyrotrans.Core.ClipFormats;
 
+/// <summary>How fades go into a file of clips.</summary>
 public enum FadeForm
 {
     /// <summary>As transitions.</summary>

@@ -1,8 +1,9 @@
+using Lyrotrans.Formats.OpenSession;
 using System.Text.Json;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 
-namespace Lyrotrans.Formats.OpenSession;
+namespace Lyrotrans.Formats.Preparations;
 
 /// <summary>
 /// What a receiver takes, as JSON: any of a preparation's fields but its tracks, and <c>audio</c>, the treatment of every audio track that goes. What is

@@ -1,0 +1,15 @@
+namespace Lyrotrans.Core.Naming;
+
+/// <summary>Counts and lists as people say them.</summary>
+public static class Phrases
+{
+    /// <summary>A count of things, in groups of three: <c>1 clip</c>, <c>1 200 clips</c>.</summary>
+    /// <param name="count">How many.</param>
+    /// <param name="thing">One of them; more take an s.</param>
+    public static string Count(long count, string thing) => $"{Digits.Grouped(count)} {thing}{(count == 1 ? string.Empty : "s")}";
+
+    /// <summary>Some of a kind: <c>A, B or C</c>.</summary>
+    /// <param name="items">At least one.</param>
+    /// <param name="last">The word before the last, such as <c>or</c>.</param>
+    public static string List(IReadOnlyList<string> items, string last) => items.Count == 1 ? items[0] : $"{string.Join(", ", items.SkipLast(1))} {last} {items[^1]}";
+}
