@@ -1,6 +1,5 @@
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Sessions;
-using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
 
 namespace Lyrotrans.Demo;

@@ -1,11 +1,9 @@
 using System.CommandLine;
 using Lyrotrans.Formats.Registry;
-using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Proof;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Proving;
-using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Cli;
 

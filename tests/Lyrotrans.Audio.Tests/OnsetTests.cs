@@ -2,7 +2,6 @@ using Lyrotrans.Audio.Click;
 using Lyrotrans.Audio.Onsets;
 using Lyrotrans.Audio.Peaks;
 using Lyrotrans.Core.Clicking;
-using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
@@ -19,7 +18,7 @@ public class OnsetTests
         Meters = new MeterMap([new MeterChange(1, 4, 4), new MeterChange(5, 7, 8)]),
     };
 
-    private static (List<ClickBeat> Beats, double[] Sound, ClickRender Render) Click(Session session, DeliveryRange range, double level = -6)
+    private static (List<ClickBeat> Beats, double[] Sound, ClickRender Render) Click(Session session, SampleRange range, double level = -6)
     {
         var beats = ClickTrack.Beats(session, new ClickChoices(true, LevelDb: level), range).ToList();
         var render = new ClickRender(beats, range, level, session.Rate);
@@ -49,7 +48,7 @@ public class OnsetTests
     [InlineData(0)]
     public void Every_click_begins_on_the_sample_of_its_beat_ramps_included(double level)
     {
-        var range = new DeliveryRange(-5_000, 900_000);
+        var range = new SampleRange(-5_000, 900_000);
         var (beats, sound, render) = Click(s_session, range, level);
         Assert.True(beats.Count > 40);
         Assert.Equal(beats.Select(b => b.Sample - range.Start), Find(render, sound));
@@ -59,7 +58,7 @@ public class OnsetTests
     [Fact]
     public void A_click_begins_at_its_level_and_the_two_sounds_differ()
     {
-        var (beats, sound, _) = Click(s_session, new DeliveryRange(0, 700_000), -12);
+        var (beats, sound, _) = Click(s_session, new SampleRange(0, 700_000), -12);
         double At(ClickStrength strength) => Decibels.FromRatio(sound[beats.First(b => b.Strength == strength).Sample]);
         Assert.Equal(-12, At(ClickStrength.Bar), 9);
         Assert.Equal(-15, At(ClickStrength.Group), 9);
@@ -72,7 +71,7 @@ public class OnsetTests
     public void Clicks_that_come_fast_keep_apart()
     {
         var fast = s_session with { Tempo = TempoMap.Constant(900), Meters = new MeterMap([new MeterChange(1, 16, 16)]) };
-        var (beats, sound, render) = Click(fast, new DeliveryRange(0, 96_000));
+        var (beats, sound, render) = Click(fast, new SampleRange(0, 96_000));
         Assert.True(beats.Count > 100);
         Assert.Equal(beats.Select(b => b.Sample), Find(render, sound));
     }
@@ -80,7 +79,7 @@ public class OnsetTests
     [Fact]
     public void A_click_one_sample_late_is_seen()
     {
-        var (beats, sound, render) = Click(s_session, new DeliveryRange(100, 200_000));
+        var (beats, sound, render) = Click(s_session, new SampleRange(100, 200_000));
         sound.AsSpan(0, sound.Length - 1).ToArray().CopyTo(sound.AsSpan(1));
         Assert.Equal(beats.Select(b => b.Sample - 100 + 1), Find(render, sound));
     }

@@ -1,5 +1,4 @@
 using Lyrotrans.Core.Clicking;
-using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
@@ -54,7 +53,7 @@ public class ClickTests
     [Fact]
     public void Clicks_lie_on_their_beats_with_the_accents_of_their_meter()
     {
-        var beats = ClickTrack.Beats(s_session, new ClickChoices(true), new DeliveryRange(0, 24_000 + 96_000 + 84_000));
+        var beats = ClickTrack.Beats(s_session, new ClickChoices(true), new SampleRange(0, 24_000 + 96_000 + 84_000));
         Assert.Equal([0L, 24_000, 48_000, 72_000, 96_000, 120_000, 132_000, 144_000, 156_000, 168_000, 180_000, 192_000], beats.Select(b => b.Sample));
         Assert.Equal("bBbbbBbGbGbb", string.Concat(beats.Select(b => b.Strength switch { ClickStrength.Bar => 'B', ClickStrength.Group => 'G', _ => 'b' })));
     }
@@ -63,7 +62,7 @@ public class ClickTests
     public void A_typed_pattern_takes_the_place_of_the_usual_one()
     {
         Assert.True(AccentPattern.TryParse("3+4", out var pattern));
-        var beats = ClickTrack.Beats(s_session, new ClickChoices(true, Accents: [new MeterAccents(7, 8, pattern)]), new DeliveryRange(120_000, 204_000));
+        var beats = ClickTrack.Beats(s_session, new ClickChoices(true, Accents: [new MeterAccents(7, 8, pattern)]), new SampleRange(120_000, 204_000));
         Assert.Equal([1, 4], beats.Where(b => b.Strength != ClickStrength.Beat).Select(b => b.Beat.Number));
     }
 
@@ -80,7 +79,7 @@ public class ClickTests
     public void With_a_count_in_all_files_begin_early_or_the_click_alone()
     {
         var preparation = Preparation.Default(s_session, TestFormats.Any) with { From = RangeStart.Bar1 };
-        DeliveryRange Of(ClickChoices click) => DeliveryRange.Of(s_session, preparation with { Click = click }, s_noSounds);
+        SampleRange Of(ClickChoices click) => DeliveryRange.Of(s_session, preparation with { Click = click }, s_noSounds);
         Assert.Equal(24_000, Of(new ClickChoices()).Start);
         Assert.Equal(-72_000, Of(new ClickChoices(true, CountInBars: 1)).Start);
         var alone = preparation with { Click = new ClickChoices(true, CountInBars: 1, CountIn: CountIn.ClickAlone) };
@@ -92,7 +91,7 @@ public class ClickTests
     [Fact]
     public void The_click_as_notes_has_the_same_beats()
     {
-        var range = new DeliveryRange(0, 204_000);
+        var range = new SampleRange(0, 204_000);
         var beats = ClickTrack.Beats(s_session, new ClickChoices(Midi: true), range);
         var part = Assert.Single(ClickTrack.Notes(s_session, new ClickChoices(Midi: true), range).Parts);
         Assert.Equal(beats.Select(b => b.Sample), part.Notes.Select(n => s_session.Clock.SampleAt(part.StartQuarter + new Rational(n.Tick, part.TicksPerQuarter))));

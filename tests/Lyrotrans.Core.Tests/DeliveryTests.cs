@@ -1,8 +1,9 @@
-using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Carrying;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Time;
 using static Lyrotrans.Core.Tests.TestSessions;
 
 namespace Lyrotrans.Core.Tests;
@@ -16,9 +17,9 @@ public class DeliveryTests
     {
         var session = Of(Track("a", Clip("1", 1000, 400_000)));
         var preparation = Preparation.Default(session, TestFormats.Any) with { Tail = 50 };
-        Assert.Equal(new DeliveryRange(0, 401_050), DeliveryRange.Of(session, preparation, s_unmeasured));
+        Assert.Equal(new SampleRange(0, 401_050), DeliveryRange.Of(session, preparation, s_unmeasured));
         var quiet = new Dictionary<string, MediaSound> { ["m"] = new(0, 200_000, 0.5, null, 0) };
-        Assert.Equal(new DeliveryRange(0, 201_050), DeliveryRange.Of(session, preparation, quiet));
+        Assert.Equal(new SampleRange(0, 201_050), DeliveryRange.Of(session, preparation, quiet));
     }
 
     [Fact]
@@ -53,8 +54,8 @@ public class DeliveryTests
     {
         var session = Of(Track("x", Clip("1", 0, 10)) with { Name = "Bells" }, Track("y", Clip("2", 0, 10)) with { Name = "Bells" });
         var preparation = Preparation.Default(session, TestFormats.Any);
-        Assert.Equal(["01_Bells", "02_Bells"], DeliveryPlan.DeliveredNames(session, preparation).Values);
-        var unnumbered = DeliveryPlan.DeliveredNames(session, preparation with { NamePattern = "{track}" });
+        Assert.Equal(["01_Bells", "02_Bells"], DeliveredNames.Of(session, preparation).Values);
+        var unnumbered = DeliveredNames.Of(session, preparation with { NamePattern = "{track}" });
         Assert.Equal(["Bells", "Bells_2"], unnumbered.Values);
     }
 

@@ -1,10 +1,8 @@
 using System.Buffers.Binary;
 using System.Text;
 using Lyrotrans.Core.Clips;
-using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Sessions;
-using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Aaf;
 using Lyrotrans.Formats.Aaf.Writing;
 using Lyrotrans.Formats.Compound;

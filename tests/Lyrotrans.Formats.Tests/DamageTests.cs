@@ -5,7 +5,6 @@ using CsCheck;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sound;
-using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Formats.Wave;
 

@@ -2,7 +2,6 @@ using Lyrotrans.Formats.Sessions;
 using System.Text;
 using System.Text.Json.Nodes;
 using CsCheck;
-using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;

@@ -1,7 +1,6 @@
 using System.Text;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Revisions;
-using Lyrotrans.Storage.Store;
 using Microsoft.EntityFrameworkCore;
 
 namespace Lyrotrans.Storage.Tests;

@@ -2,7 +2,6 @@ using System.Security.Cryptography;
 using System.Text;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Storing;
-using Lyrotrans.Storage.Store;
 
 namespace Lyrotrans.Storage.Tests;
 

@@ -1,7 +1,5 @@
 using System.Net;
 using System.Runtime.InteropServices;
-using System.Text.Json;
-using Lyrotrans.Storage.Model;
 using Lyrotrans.Web.Tests.Hosting;
 using Microsoft.EntityFrameworkCore;
 

@@ -5,7 +5,6 @@ using System.Text.RegularExpressions;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Web.Pages;
 using Lyrotrans.Web.Tests.Hosting;
-using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.AspNetCore.Routing;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;

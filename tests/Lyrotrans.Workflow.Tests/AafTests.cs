@@ -1,14 +1,9 @@
-using System.Text.Json.Nodes;
 using Lyrotrans.Core.Collections;
-using Lyrotrans.Core.Delivering;
-using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Formats.Aaf;
 using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.Recognition;
-using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Converting;
-using Lyrotrans.Workflow.Inspect;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Proving;
 using Lyrotrans.Workflow.Sounds;

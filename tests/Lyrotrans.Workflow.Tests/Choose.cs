@@ -1,7 +1,7 @@
 using Lyrotrans.Core.Preparing;
-using Lyrotrans.Formats.Aaf;
-using Lyrotrans.Formats.Omf;
-using Lyrotrans.Formats.Otio;
+using Lyrotrans.Formats.Aaf.Registration;
+using Lyrotrans.Formats.Omf.Registration;
+using Lyrotrans.Formats.Otio.Registration;
 
 namespace Lyrotrans.Workflow.Tests;
 

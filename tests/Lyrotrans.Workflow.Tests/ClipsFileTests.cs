@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Carrying;
 using Lyrotrans.Core.ClipFormats;
 using System.IO.Compression;
 using System.Text;

@@ -7,7 +7,6 @@ using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.MarkerList;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.Wave;
-using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Proving;
 
 namespace Lyrotrans.Workflow.Tests;

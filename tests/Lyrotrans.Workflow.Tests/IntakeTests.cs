@@ -1,5 +1,4 @@
 using System.IO.Compression;
-using System.Text;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Flags;
 using Lyrotrans.Core.Sessions;

@@ -4,7 +4,6 @@ using System.Security.Cryptography;
 using System.Text;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Preparing;
-using Lyrotrans.Core.Sound;
 using Lyrotrans.Workflow.Converting;
 using Lyrotrans.Workflow.Intake;
 

@@ -1,5 +1,4 @@
 using Lyrotrans.Core.Clicking;
-using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
 
@@ -16,7 +15,7 @@ public sealed class ClickRender
     private const double LengthSeconds = 0.03;
     private const double FallSeconds = 0.004;
     private readonly IReadOnlyList<ClickBeat> _beats;
-    private readonly DeliveryRange _range;
+    private readonly SampleRange _range;
     private readonly double _level;
     private readonly double _rate;
     private readonly long _length;
@@ -25,7 +24,7 @@ public sealed class ClickRender
     /// <param name="range">The file's span in session samples.</param>
     /// <param name="levelDb">Peak of a bar's first beat in dBFS.</param>
     /// <param name="rate">The session's.</param>
-    public ClickRender(IReadOnlyList<ClickBeat> beats, DeliveryRange range, double levelDb, SampleRate rate)
+    public ClickRender(IReadOnlyList<ClickBeat> beats, SampleRange range, double levelDb, SampleRate rate)
     {
         _beats = beats;
         _range = range;

@@ -1,4 +1,4 @@
-using Lyrotrans.Audio.Mix;
+using Lyrotrans.Audio.Sources;
 
 namespace Lyrotrans.Audio.Instruments;
 

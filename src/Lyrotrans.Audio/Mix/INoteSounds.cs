@@ -1,3 +1,4 @@
+using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Sessions;
 
 namespace Lyrotrans.Audio.Mix;

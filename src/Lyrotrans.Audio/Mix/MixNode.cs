@@ -1,3 +1,4 @@
+using Lyrotrans.Audio.Sources;
 using System.Numerics.Tensors;
 using Lyrotrans.Audio.Effects;
 using Lyrotrans.Core.Routing;

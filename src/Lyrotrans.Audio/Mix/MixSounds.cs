@@ -1,4 +1,5 @@
 using Lyrotrans.Audio.Render;
+using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Sessions;
 
 namespace Lyrotrans.Audio.Mix;

@@ -1,3 +1,5 @@
+using Lyrotrans.Audio.Sources;
+
 namespace Lyrotrans.Audio.Mix;
 
 /// <summary>A track that plays nothing of its own: a bus, a return, the master.</summary>

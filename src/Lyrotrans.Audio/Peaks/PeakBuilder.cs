@@ -1,5 +1,3 @@
-using Lyrotrans.Core.Sound;
-
 namespace Lyrotrans.Audio.Peaks;
 
 /// <summary>Makes a peak pyramid as a sound's samples go by, block after block.</summary>

@@ -1,5 +1,4 @@
 using System.Numerics.Tensors;
-using Lyrotrans.Audio.Mix;
 using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;

@@ -26,7 +26,7 @@ public static class ClickTrack
     }
 
     /// <summary>Clicks within a range, ascending.</summary>
-    public static IReadOnlyList<ClickBeat> Beats(Session session, ClickChoices choices, DeliveryRange range)
+    public static IReadOnlyList<ClickBeat> Beats(Session session, ClickChoices choices, SampleRange range)
     {
         var clock = session.Clock;
         var from = session.Meters.StartOfBar(BarOf(session, range.Start));
@@ -38,7 +38,7 @@ public static class ClickTrack
     }
 
     /// <summary>The same clicks as a notes track with one part.</summary>
-    public static Track Notes(Session session, ClickChoices choices, DeliveryRange range)
+    public static Track Notes(Session session, ClickChoices choices, SampleRange range)
     {
         var beats = Beats(session, choices, range);
         var start = beats.Count > 0 ? beats[0].Beat.Quarter : 0;

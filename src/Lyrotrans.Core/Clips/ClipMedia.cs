@@ -1,5 +1,5 @@
-using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Time;
 
 namespace Lyrotrans.Core.Clips;
 
@@ -9,4 +9,4 @@ namespace Lyrotrans.Core.Clips;
 /// <param name="Range">Which samples of that track.</param>
 /// <param name="IsMissing">The session's media is not there: it is named and cannot be written.</param>
 /// <param name="IsMade">Its sound is not the media's own any more: gain, fades or a ride are in it.</param>
-public sealed record ClipMedia(Media Media, Track Sound, DeliveryRange Range, bool IsMissing, bool IsMade);
+public sealed record ClipMedia(Media Media, Track Sound, SampleRange Range, bool IsMissing, bool IsMade);

@@ -1,7 +1,6 @@
 using System.Globalization;
 using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Collections;
-using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
@@ -234,7 +233,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
             Place = MediaPlace.Missing,
             TimeReference = whole ? media.TimeReference : null,
         };
-        return new ClipMedia(WithId(made), Sounding(made, [clip]), new DeliveryRange(start, end), media.Place == MediaPlace.Missing, false);
+        return new ClipMedia(WithId(made), Sounding(made, [clip]), new SampleRange(start, end), media.Place == MediaPlace.Missing, false);
     }
 
     /// <summary>Sound with gain, fades or a ride in it, with handles where no fade was printed.</summary>
@@ -276,7 +275,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
             Length = end - start,
             Place = MediaPlace.Missing,
         };
-        return new ClipMedia(WithId(made), Sounding(made, clips), new DeliveryRange(start, end), clips.TrueForAll(c => _session[c.Media].Place == MediaPlace.Missing), true);
+        return new ClipMedia(WithId(made), Sounding(made, clips), new SampleRange(start, end), clips.TrueForAll(c => _session[c.Media].Place == MediaPlace.Missing), true);
     }
 
     private Clip Earlier(Clip clip, long by) => by == 0 ? clip : clip with

@@ -1,5 +1,4 @@
 using Lyrotrans.Core.Collections;
-using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 

@@ -1,6 +1,5 @@
 using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Collections;
-using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
@@ -31,7 +30,7 @@ internal sealed class ClipPlanner
 
     public ClipPlan Make()
     {
-        var names = DeliveryPlan.DeliveredTexts(_session, _preparation);
+        var names = DeliveredNames.Texts(_session, _preparation);
         var tracks = _session.Tracks.ToDictionary(t => t.Id);
         var made = new List<(Track Track, List<ClipPiece> Pieces)>();
         var became = new List<(string, ValueArray<string>)>();

@@ -7,13 +7,14 @@ using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Time;
 
 namespace Lyrotrans.Core.Delivering;
 
 /// <summary>What a build of a prepared session writes: the list of files first, then the build follows it.</summary>
 public sealed class DeliveryPlan
 {
-    private DeliveryPlan(Session session, Preparation preparation, DeliveryRange range, ValueArray<PlannedFile> files, string root, ClipPlan? clips, ValueArray<ClipPlan> clipFiles)
+    private DeliveryPlan(Session session, Preparation preparation, SampleRange range, ValueArray<PlannedFile> files, string root, ClipPlan? clips, ValueArray<ClipPlan> clipFiles)
     {
         ClipFiles = clipFiles;
         Problem = (clips is null ? null : ClipParts.Problem(clipFiles, preparation.Clips)) ?? SoundProblem(session, preparation, files);
@@ -31,10 +32,10 @@ public sealed class DeliveryPlan
     public Preparation Preparation { get; }
 
     /// <summary>What every file covers.</summary>
-    public DeliveryRange Range { get; }
+    public SampleRange Range { get; }
 
     /// <summary>What the click's sound covers: the same, or a count-in more.</summary>
-    public DeliveryRange ClickRange { get; }
+    public SampleRange ClickRange { get; }
 
     /// <summary>The tracks that are kept as clips; null where there are none.</summary>
     public ClipPlan? Clips { get; }
@@ -59,7 +60,7 @@ public sealed class DeliveryPlan
         preparation = preparation.For(session);
         var range = DeliveryRange.Of(session, preparation, sounds);
         var root = LegalName.From(session.Name);
-        var names = DeliveredNames(session, preparation);
+        var names = DeliveredNames.Of(session, preparation);
         var extension = ExtensionOf(preparation.Container);
         var tracks = session.Tracks.ToDictionary(t => t.Id);
         var files = new List<PlannedFile>();
@@ -97,7 +98,7 @@ public sealed class DeliveryPlan
     /// <summary>The file name's ending for a format.</summary>
     public static string ExtensionOf(SoundContainer container) => container switch { SoundContainer.Flac => ".flac", SoundContainer.Aiff => ".aif", _ => ".wav" };
 
-    private static IEnumerable<PlannedFile> PrintsOf(Track track, TrackChoice choice, string path, string extension, DeliveryRange range, SampleEncoding encoding)
+    private static IEnumerable<PlannedFile> PrintsOf(Track track, TrackChoice choice, string path, string extension, SampleRange range, SampleEncoding encoding)
     {
         // What a track without sound of its own sounds like is no record of anything; a stand-in says that it is one.
         var name = choice.Treatment == Treatment.NotesAndPrint ? $"{path}_stand-in" : path;
@@ -114,7 +115,7 @@ public sealed class DeliveryPlan
     // Of two, the trade's letters; of more, numbers from 1.
     private static string ChannelName(int channel, int of) => of == 2 ? (channel == 0 ? "L" : "R") : (channel + 1).ToString(System.Globalization.CultureInfo.InvariantCulture);
 
-    private static IEnumerable<PlannedFile> MixFiles(Session session, Preparation preparation, string root, string extension, DeliveryRange range)
+    private static IEnumerable<PlannedFile> MixFiles(Session session, Preparation preparation, string root, string extension, SampleRange range)
     {
         var groups = StemGroup.Of(session, preparation);
         var channels = SignalPaths.Of(session).Master.Channels;
@@ -163,23 +164,6 @@ public sealed class DeliveryPlan
         return preparation.Container == SoundContainer.Aiff && files.FirstOrDefault(f => f.IsSound && f.Bytes > most) is { } large
             ? $"{large.Path} would be larger than the 4 GiB that AIFF holds. Take WAV."
             : null;
-    }
-
-    /// <summary>Delivered name by track id, without extension, for every track that goes; unique and legal everywhere.</summary>
-    public static IReadOnlyDictionary<string, string> DeliveredNames(Session session, Preparation preparation)
-    {
-        var texts = DeliveredTexts(session, preparation);
-        return LegalName.Unique(texts.Values.Select(LegalName.From)).Zip(texts.Keys).ToDictionary(p => p.Second, p => p.First);
-    }
-
-    /// <summary>The same as words, where no file system restrains them.</summary>
-    public static IReadOnlyDictionary<string, string> DeliveredTexts(Session session, Preparation preparation)
-    {
-        var tracks = session.Tracks.ToDictionary(t => t.Id);
-        var going = preparation.Tracks.Where(c => c.Treatment != Treatment.HoldBack && tracks.ContainsKey(c.TrackId)).ToList();
-        var digits = going.Count > 99 ? 3 : 2;
-        return going.Select((choice, i) => (choice.TrackId, Text: NamePattern.Fill(preparation.NamePattern, i + 1, digits, choice.Name ?? tracks[choice.TrackId].Name, session.Name)))
-            .ToDictionary(p => p.TrackId, p => p.Text);
     }
 
     /// <summary>The notes tracks that go, in the order of delivery.</summary>

@@ -2,18 +2,17 @@ using Lyrotrans.Core.Clicking;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Time;
 
 namespace Lyrotrans.Core.Delivering;
 
-/// <summary>The span of session samples that every from-zero file covers.</summary>
-public readonly record struct DeliveryRange(long Start, long End)
+/// <summary>Which session samples every from-zero file covers.</summary>
+public static class DeliveryRange
 {
-    public long Length => End - Start;
-
     /// <param name="session">The session.</param>
     /// <param name="preparation">Where to start, and the tail.</param>
     /// <param name="sounds">Measured sound by media id; a clip of media that was not measured counts to its end.</param>
-    public static DeliveryRange Of(Session session, Preparation preparation, IReadOnlyDictionary<string, MediaSound> sounds)
+    public static SampleRange Of(Session session, Preparation preparation, IReadOnlyDictionary<string, MediaSound> sounds)
     {
         var start = preparation.From switch
         {
@@ -23,14 +22,14 @@ public readonly record struct DeliveryRange(long Start, long End)
         };
         var end = Math.Max(start + 1, preparation.ChosenEnd ?? LastSound(session, preparation, sounds).Sample + preparation.Tail);
         return preparation.Click is { Goes: true, CountIn: CountIn.AllFiles }
-            ? new DeliveryRange(WithCountIn(session, preparation, start), end)
-            : new DeliveryRange(start, end);
+            ? new SampleRange(WithCountIn(session, preparation, start), end)
+            : new SampleRange(start, end);
     }
 
     /// <summary>The click's own span: that of all files, or earlier by its count-in.</summary>
-    public DeliveryRange ForClick(Session session, Preparation preparation) => preparation.Click.CountIn == CountIn.ClickAlone
-        ? new DeliveryRange(WithCountIn(session, preparation, Start), End)
-        : this;
+    public static SampleRange ForClick(this SampleRange range, Session session, Preparation preparation) => preparation.Click.CountIn == CountIn.ClickAlone
+        ? new SampleRange(WithCountIn(session, preparation, range.Start), range.End)
+        : range;
 
     private static long WithCountIn(Session session, Preparation preparation, long start) =>
         preparation.Click.CountInBars == 0 ? start : ClickTrack.CountInStart(session, start, preparation.Click.CountInBars);

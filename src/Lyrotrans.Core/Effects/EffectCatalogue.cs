@@ -1,4 +1,3 @@
-using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
 

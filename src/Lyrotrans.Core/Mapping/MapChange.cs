@@ -31,7 +31,7 @@ public sealed class MapChange
 
     public static Session Apply(Session session, MusicMap map, Anchors anchors) => new MapChange(session, map, anchors).Apply();
 
-    /// <summary>What <see cref="Apply"/> would move.</summary>
+    /// <summary>What <see cref="Apply(Session, MusicMap, Anchors)"/> would move.</summary>
     public static MapEffect Measure(Session session, MusicMap map, Anchors anchors)
     {
         var change = new MapChange(session, map, anchors);

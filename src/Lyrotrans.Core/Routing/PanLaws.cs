@@ -1,3 +1,5 @@
+using Lyrotrans.Core.Sessions;
+
 namespace Lyrotrans.Core.Routing;
 
 /// <summary>The gains of pan laws.</summary>

@@ -1,5 +1,4 @@
 using Lyrotrans.Core.Collections;
-using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
 

@@ -1,5 +1,3 @@
-using Lyrotrans.Core.Time;
-
 namespace Lyrotrans.Core.Sound;
 
 /// <summary>The tempo that the onsets of a session's sound repeat at.</summary>

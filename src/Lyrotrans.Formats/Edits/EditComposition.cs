@@ -4,7 +4,7 @@ using Lyrotrans.Formats.Sessions;
 namespace Lyrotrans.Formats.Edits;
 
 /// <summary>
-/// What a chain format (AAF, OMF) says of a session, with every place exact. Above the formats, below the session model, so
+/// What a chain format says of a session, with every place exact. Above the formats, below the session model, so
 /// that a place which is no whole sample can be told before it is rounded.
 /// </summary>
 public sealed record EditComposition

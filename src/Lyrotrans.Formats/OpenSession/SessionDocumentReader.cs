@@ -2,7 +2,6 @@ using System.Text.Json;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Sessions;
-using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
 using static Lyrotrans.Formats.OpenSession.DocumentWords;
 
@@ -80,7 +79,7 @@ public sealed class SessionDocumentReader
             Depth = root["depth"].OneOf(Encodings),
             Start = Code(root["start"], frameRate),
             Bar1Sample = root["bar1"].Whole(),
-            PanLaw = root.Optional("panLaw", default(Core.Routing.PanLaw), n => n.OneOf(PanLaws)),
+            PanLaw = root.Optional("panLaw", default(Core.Sessions.PanLaw), n => n.OneOf(PanLaws)),
             Tempo = Tempo(root),
             Meters = Meters(root),
             Keys = root.List("keys", Key),

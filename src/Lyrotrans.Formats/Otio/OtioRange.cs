@@ -1,5 +1,4 @@
 using System.Text.Json;
-using Lyrotrans.Core.Time;
 
 namespace Lyrotrans.Formats.Otio;
 

@@ -3,7 +3,6 @@ using Lyrotrans.Core.Clicking;
 using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
-using Lyrotrans.Core.Sound;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Registry;
 

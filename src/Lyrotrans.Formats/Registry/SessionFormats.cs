@@ -1,10 +1,10 @@
 using System.Collections.Immutable;
 using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Naming;
-using Lyrotrans.Formats.Aaf;
-using Lyrotrans.Formats.Omf;
+using Lyrotrans.Formats.Aaf.Registration;
+using Lyrotrans.Formats.Omf.Registration;
 using Lyrotrans.Formats.OpenSession;
-using Lyrotrans.Formats.Otio;
+using Lyrotrans.Formats.Otio.Registration;
 using Lyrotrans.Formats.Sessions;
 
 namespace Lyrotrans.Formats.Registry;

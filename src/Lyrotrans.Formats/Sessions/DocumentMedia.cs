@@ -1,4 +1,3 @@
-using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
 
 namespace Lyrotrans.Formats.Sessions;

@@ -1,5 +1,4 @@
 using Lyrotrans.Storage.Model;
-using Lyrotrans.Storage.Store;
 using Microsoft.EntityFrameworkCore;
 
 namespace Lyrotrans.Storage.Revisions;

@@ -5,7 +5,7 @@ namespace Lyrotrans.Storage.Store;
 /// <summary>
 /// Files by the SHA-256 of their bytes, in folders by its first two digits. A file is written to a temporary name, synced and
 /// renamed, so that a name in the store is always whole; it never changes after that. Rooms that brought in the same bytes share them, so nothing outside
-/// this project can reach a file by its hash alone: media go through <see cref="RoomMedia"/>, documents through <see cref="DocumentStore"/>.
+/// this project can reach a file by its hash alone: media go through <see cref="RoomMedia"/>, documents through <c>DocumentStore</c>.
 /// </summary>
 public sealed class FileStore
 {

@@ -1,4 +1,5 @@
 using Lyrotrans.Storage.Model;
+using Lyrotrans.Storage.Revisions;
 using Lyrotrans.Storage.Store;
 using Microsoft.EntityFrameworkCore;
 

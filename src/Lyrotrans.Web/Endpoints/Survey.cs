@@ -6,7 +6,6 @@ using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Positions;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Storing;
-using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.MarkerList;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Surveying;

@@ -67,7 +67,7 @@ public sealed class BuildJob(LyroContext database, DeskLoader desks, Settings se
         var report = PackageProof.Prove(path, build.FileName, plan, media, p => pulse.Report(new WorkProgress(0.6 + (p.Fraction * 0.3), $"proof: {p.Doing}")), pulse.Stop);
         await File.WriteAllBytesAsync(ProofPath(settings, build.Id), JsonSerializer.SerializeToUtf8Bytes(report, ProofJson.Options), pulse.Stop);
         pulse.Report(new WorkProgress(0.92, "measuring levels"));
-        await File.WriteAllBytesAsync(LevelsPath(settings, build.Id), LevelFiles.Write(LevelFiles.OfPackage(path, plan, media.Scratch, pulse.Stop)), pulse.Stop);
+        await File.WriteAllBytesAsync(LevelsPath(settings, build.Id), LevelFiles.Write(PackageLevels.Measure(path, plan, media.Scratch, pulse.Stop)), pulse.Stop);
         build.Verdict = report.Verdict;
         build.Passed = report.Passed;
         build.Doing = $"{manifest.Files.Count} files";

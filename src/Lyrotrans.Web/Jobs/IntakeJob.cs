@@ -11,7 +11,6 @@ using Lyrotrans.Workflow;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Packing;
-using Lyrotrans.Workflow.Sounds;
 using Microsoft.EntityFrameworkCore;
 
 namespace Lyrotrans.Web.Jobs;

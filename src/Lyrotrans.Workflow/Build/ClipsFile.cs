@@ -2,7 +2,6 @@ using Lyrotrans.Audio.Render;
 using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Delivering;
-using Lyrotrans.Core.Preparing;
 using Lyrotrans.Formats.Preparations;
 using Lyrotrans.Formats.Registry;
 using Lyrotrans.Formats.Sessions;

@@ -1,12 +1,9 @@
 using System.Text;
 using Lyrotrans.Audio.Render;
 using Lyrotrans.Core.Delivering;
-using Lyrotrans.Core.Preparing;
-using Lyrotrans.Core.Sound;
 using Lyrotrans.Formats.MarkerList;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.OpenSession;
-using Lyrotrans.Workflow.Build.Prints;
 using Lyrotrans.Workflow.Packing;
 using Lyrotrans.Workflow.Sounds;
 

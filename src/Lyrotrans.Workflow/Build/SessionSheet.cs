@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Carrying;
 using System.Net;
 using System.Text;
 using Lyrotrans.Core.Delivering;

@@ -11,11 +11,8 @@ using Lyrotrans.Core.Sound;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Preparations;
 using Lyrotrans.Formats.Registry;
-using Lyrotrans.Formats.Wave;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Intake;
-using Lyrotrans.Workflow.Packing;
-using Lyrotrans.Workflow.Proving;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Converting;

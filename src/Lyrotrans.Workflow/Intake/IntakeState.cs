@@ -1,4 +1,4 @@
-using Lyrotrans.Core.Routing;
+using Lyrotrans.Core.Sessions;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Formats.Registry;
 using System.Text.Json;

@@ -1,6 +1,4 @@
-using Lyrotrans.Audio.Pcm;
 using Lyrotrans.Audio.Sources;
-using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Build.Prints;
 
 namespace Lyrotrans.Workflow.Proving;

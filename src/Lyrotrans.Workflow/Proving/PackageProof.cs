@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Time;
 using System.Globalization;
 using Lyrotrans.Audio.Instruments;
 using System.Security.Cryptography;
@@ -7,7 +8,6 @@ using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Proof;
-using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Formats.MarkerList;
 using Lyrotrans.Formats.Midi;
@@ -105,9 +105,9 @@ public sealed class PackageProof
         }
 
         Row("Package", "files", Digits.Grouped(meant.Count), Digits.Grouped(found.Count), Digits.Grouped(found.Count - meant.Count), found.Count == meant.Count);
-        Row("Package", "range", Span(_meant.Range), Span(new DeliveryRange(_package.Manifest.RangeStart, _package.Manifest.RangeEnd)), "",
+        Row("Package", "range", Span(_meant.Range), Span(new SampleRange(_package.Manifest.RangeStart, _package.Manifest.RangeEnd)), "",
             _package.Manifest.RangeStart == _meant.Range.Start && _package.Manifest.RangeEnd == _meant.Range.End);
-        static string Span(DeliveryRange range) => $"{Digits.Grouped(range.Start)} to {Digits.Grouped(range.End)}";
+        static string Span(SampleRange range) => $"{Digits.Grouped(range.Start)} to {Digits.Grouped(range.End)}";
     }
 
     private PlannedFile Only(PlannedKind kind) => _meant.Files.First(f => f.Kind == kind);

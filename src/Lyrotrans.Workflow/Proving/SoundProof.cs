@@ -1,6 +1,5 @@
 using System.Globalization;
 using Lyrotrans.Audio.Comparing;
-using Lyrotrans.Audio.Pcm;
 using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Errors;

@@ -2,7 +2,6 @@ using System.Formats.Tar;
 using System.IO.Compression;
 using Lyrotrans.Storage;
 using Microsoft.AspNetCore.Mvc.Testing;
-using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Npgsql;
 

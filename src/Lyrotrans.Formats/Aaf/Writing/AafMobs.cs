@@ -1,4 +1,3 @@
-using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.Sessions;
 using System.Buffers.Binary;
 using Lyrotrans.Core.Sessions;

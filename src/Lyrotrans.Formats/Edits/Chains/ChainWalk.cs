@@ -1,4 +1,3 @@
-using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Sessions;
 

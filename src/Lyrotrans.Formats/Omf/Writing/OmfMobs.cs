@@ -1,9 +1,7 @@
 using Lyrotrans.Formats.Sessions;
-using System.Text;
 using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
-using Lyrotrans.Formats.Edits;
 
 namespace Lyrotrans.Formats.Omf.Writing;
 

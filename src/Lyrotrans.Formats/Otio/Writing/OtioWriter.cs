@@ -2,7 +2,6 @@ using Lyrotrans.Formats.Sessions;
 using System.Text.Json;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
-using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.Edits.Chains;
 using Lyrotrans.Formats.OpenSession;
 

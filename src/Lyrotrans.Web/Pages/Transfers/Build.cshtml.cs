@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Carrying;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Collections;
 using Hangfire;

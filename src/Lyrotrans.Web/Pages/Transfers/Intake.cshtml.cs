@@ -3,7 +3,6 @@ using Lyrotrans.Core.Pairing;
 using Lyrotrans.Core.Rates;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
-using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Revisions;

@@ -5,6 +5,7 @@ using Lyrotrans.Storage.Revisions;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Jobs;
 using Lyrotrans.Workflow.Build;
+using Lyrotrans.Workflow.Proving;
 using Lyrotrans.Workflow.Sounds;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
@@ -46,7 +47,7 @@ public sealed class LevelsModel(DeskLoader desks, LyroContext database, Revision
         if (!System.IO.File.Exists(levelsPath))
         {
             var (plan, media) = await Desks.PlanAsync(found, stop);
-            var measured = await Task.Run(() => LevelFiles.OfPackage(package, plan, media.Scratch, stop), stop);
+            var measured = await Task.Run(() => PackageLevels.Measure(package, plan, media.Scratch, stop), stop);
             WholeFile.Write(levelsPath, output => output.Write(LevelFiles.Write(measured)));
         }
 

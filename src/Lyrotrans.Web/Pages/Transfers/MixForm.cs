@@ -1,6 +1,5 @@
 using System.Globalization;
 using Lyrotrans.Core.Preparing;
-using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
 

@@ -32,7 +32,7 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
 
     public DeliveryPlan Plan => _plan ??= Desks.Plan(Desk);
 
-    public IReadOnlyDictionary<string, string> Names => DeliveryPlan.DeliveredNames(Desk.Session, Desk.Preparation);
+    public IReadOnlyDictionary<string, string> Names => DeliveredNames.Of(Desk.Session, Desk.Preparation);
 
     /// <summary>Above this tempo, in quarters a minute, some readers of MIDI files refuse or clamp it.</summary>
     public const double UneasyTempo = 500;

@@ -1,15 +1,15 @@
 using Lyrotrans.Audio.Render;
-using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Time;
 
 namespace Lyrotrans.Workflow.Build.Prints;
 
 /// <summary>The clips of a track as a print: gains, fades and crossfades, and nothing else.</summary>
 public sealed class DryPrint : IPrint
 {
-    private readonly DeliveryRange _range;
+    private readonly SampleRange _range;
 
-    public DryPrint(Session session, Track track, DeliveryRange range, IMediaOpener opener)
+    public DryPrint(Session session, Track track, SampleRange range, IMediaOpener opener)
     {
         Render = new TrackRender(session, track, opener);
         _range = range;

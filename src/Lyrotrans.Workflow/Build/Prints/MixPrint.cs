@@ -1,10 +1,10 @@
 using Lyrotrans.Audio.Mix;
-using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Time;
 
 namespace Lyrotrans.Workflow.Build.Prints;
 
 /// <summary>A place of the signal path as a print.</summary>
-public sealed class MixPrint(MixRender render, DeliveryRange range) : IPrint
+public sealed class MixPrint(MixRender render, SampleRange range) : IPrint
 {
     public int Channels => render.Channels;
 

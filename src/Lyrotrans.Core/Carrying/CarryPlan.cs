@@ -1,10 +1,10 @@
-using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Effects;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 
-namespace Lyrotrans.Core.Delivering;
+namespace Lyrotrans.Core.Carrying;
 
 /// <summary>
 /// Every object of the session and the file that brings it. Objects in = carried + converted + printed + held back;

@@ -1,4 +1,4 @@
-namespace Lyrotrans.Audio.Mix;
+namespace Lyrotrans.Audio.Sources;
 
 /// <summary>What a track plays, before its effects.</summary>
 public interface ITrackSound : IDisposable

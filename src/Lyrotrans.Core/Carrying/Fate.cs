@@ -1,4 +1,4 @@
-namespace Lyrotrans.Core.Delivering;
+namespace Lyrotrans.Core.Carrying;
 
 /// <summary>What becomes of a thing.</summary>
 public enum Fate

@@ -1,10 +1,10 @@
 using Lyrotrans.Core.ClipFormats;
-using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
 
-namespace Lyrotrans.Core.Clips;
+namespace Lyrotrans.Core.Carrying;
 
 /// <summary>
 /// What a file of clips holds, said once: places, fades, clip gain, the fader, pan, markers and the picture's name, and

@@ -1,7 +1,7 @@
 using Lyrotrans.Storage.Model;
-using Lyrotrans.Storage.Revisions;
+using Lyrotrans.Storage.Store;
 
-namespace Lyrotrans.Storage.Store;
+namespace Lyrotrans.Storage.Revisions;
 
 /// <summary>The documents of revisions, reached by the revision that they belong to and in no other way.</summary>
 public sealed class DocumentStore(FileStore store)

@@ -3,7 +3,7 @@ using Lyrotrans.Core.Sound;
 using Lyrotrans.Formats.Omf.Writing;
 using Lyrotrans.Formats.Sessions;
 
-namespace Lyrotrans.Formats.Omf;
+namespace Lyrotrans.Formats.Omf.Registration;
 
 /// <summary>OMF as one of the session formats: versions 1 and 2 are read, 2.1 is written, for readers that know nothing newer.</summary>
 public sealed class OmfSessionFormat : IClipFormat

@@ -4,7 +4,7 @@ using Lyrotrans.Formats.Binary;
 using Lyrotrans.Formats.Otio.Writing;
 using Lyrotrans.Formats.Sessions;
 
-namespace Lyrotrans.Formats.Otio;
+namespace Lyrotrans.Formats.Otio.Registration;
 
 /// <summary>OTIO as one of the session formats: open JSON of picture editors and pipelines, whose media always lie beside it.</summary>
 public sealed class OtioSessionFormat : IClipFormat

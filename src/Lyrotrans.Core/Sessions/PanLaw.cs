@@ -1,4 +1,4 @@
-namespace Lyrotrans.Core.Routing;
+namespace Lyrotrans.Core.Sessions;
 
 /// <summary>
 /// How a mono sound is laid between left and right. In the centre each side has 0, −3, −4.5 or −6 dB; at a side that side has 0 dB. Between, −3 is the sine and

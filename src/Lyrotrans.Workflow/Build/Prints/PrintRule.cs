@@ -5,7 +5,7 @@ using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 
-namespace Lyrotrans.Workflow.Build;
+namespace Lyrotrans.Workflow.Build.Prints;
 
 /// <summary>How one print is made exact: whether it needs arithmetic, the noise that is added where bits are lost, and the error that leaves.</summary>
 public sealed record PrintRule(bool NeedsArithmetic, DitherNoise Dither, double BoundDb)

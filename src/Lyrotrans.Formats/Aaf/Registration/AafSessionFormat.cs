@@ -3,7 +3,7 @@ using Lyrotrans.Core.Clips;
 using Lyrotrans.Formats.Aaf.Writing;
 using Lyrotrans.Formats.Sessions;
 
-namespace Lyrotrans.Formats.Aaf;
+namespace Lyrotrans.Formats.Aaf.Registration;
 
 /// <summary>AAF as one of the session formats.</summary>
 public sealed class AafSessionFormat : IClipFormat

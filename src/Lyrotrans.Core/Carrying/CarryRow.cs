@@ -1,6 +1,6 @@
 using Lyrotrans.Core.Collections;
 
-namespace Lyrotrans.Core.Delivering;
+namespace Lyrotrans.Core.Carrying;
 
 /// <summary>One kind of thing in the carry plan: how many objects there are, and what each column does with each.</summary>
 /// <param name="Kind">Such as <c>Clip positions</c>.</param>

@@ -1,0 +1,26 @@
+using Lyrotrans.Audio.Analysis;
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Sound;
+
+namespace Lyrotrans.Workflow.Proving;
+
+/// <summary>Levels of the sound files of a package.</summary>
+public static class PackageLevels
+{
+    /// <summary>Of every sound file of a package, by its path, measured now.</summary>
+    public static IReadOnlyDictionary<string, SoundLevels> Measure(string zip, DeliveryPlan plan, string scratch, CancellationToken stop)
+    {
+        var files = plan.Files.Where(f => f.IsSound).ToList();
+        var levels = AtOnce.Select(
+            files,
+            f =>
+            {
+                using var package = PackageReader.Open(zip, Path.GetFileName(zip));
+                using var found = FoundSound.Open(package, f, scratch, stop);
+                return SoundAnalysis.Measure(found.Sound.Source, stop).Levels;
+            },
+            stop);
+        return files.Zip(levels).ToDictionary(p => p.First.Path, p => p.Second);
+    }
+}
