@@ -227,6 +227,19 @@ public class SessionDocumentTests
         Assert.Contains(words, problem.Message, StringComparison.Ordinal);
     }
 
+    [Theory]
+    [InlineData("half of a pair", "\\ud800")]
+    [InlineData("half of a pair", "\\udfff x")]
+    [InlineData("not UTF-8", "Latin-1")]
+    public void Text_that_is_none_is_refused_where_it_lies(string words, string text)
+    {
+        var good = System.Text.Encoding.UTF8.GetString(SessionDocumentWriter.Write(new Session { Name = "name of it" }));
+        var bytes = text == "Latin-1" ? System.Text.Encoding.Latin1.GetBytes(good.Replace("name of it", "Hörner", StringComparison.Ordinal)) : System.Text.Encoding.UTF8.GetBytes(good.Replace("name of it", text, StringComparison.Ordinal));
+        Assert.Contains(words, Assert.Throws<BadInputException>(() => SessionDocumentReader.Read(new MemoryStream(bytes), "s.json")).Message, StringComparison.Ordinal);
+        var property = System.Text.Encoding.UTF8.GetBytes(good.Replace("\"name\"", "\"\\ud800\"", StringComparison.Ordinal));
+        Assert.Throws<BadInputException>(() => SessionDocumentReader.Read(new MemoryStream(property), "s.json"));
+    }
+
     [Fact]
     public void The_schema_is_the_published_one() => Assert.Contains("urn:lyrotrans:open-session:1", SessionDocument.Schema());
 }

@@ -1,3 +1,4 @@
+using Lyrotrans.Formats.Binary;
 using System.Text.Json;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Errors;
@@ -22,9 +23,10 @@ public readonly struct DocumentNode(JsonElement element, DocumentPath path, stri
 
         foreach (var property in element.EnumerateObject())
         {
-            if (!names.Contains(property.Name))
+            var name = JsonInput.NameOf(property) ?? throw Error("An escape in the name of a property is half of a pair.");
+            if (!names.Contains(name))
             {
-                throw Error($"There is no property \"{property.Name}\" here; there are {string.Join(", ", names.ToArray())}.");
+                throw Error($"There is no property \"{name}\" here; there are {string.Join(", ", names.ToArray())}.");
             }
         }
     }
@@ -50,7 +52,7 @@ public readonly struct DocumentNode(JsonElement element, DocumentPath path, stri
 
     public ValueArray<T> List<T>(string name, Func<DocumentNode, T> read) => Has(name) ? this[name].Items().Select(read).ToValueArray() : [];
 
-    public string Text() => element.ValueKind == JsonValueKind.String ? element.GetString()! : throw Error($"Text is expected here, not {Kind()}.");
+    public string Text() => element.ValueKind == JsonValueKind.String ? JsonInput.TextOf(element) ?? throw Error("An escape in this text is half of a pair.") : throw Error($"Text is expected here, not {Kind()}.");
 
     public long Whole(long least = long.MinValue, long most = long.MaxValue)
     {

@@ -1,3 +1,4 @@
+using Lyrotrans.Formats.Binary;
 using System.Text.Json;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Errors;
@@ -25,7 +26,7 @@ public sealed class SessionDocumentReader
             throw new BadInputException(file, string.Empty, $"It is {stream.Length} bytes; a session document has at most {LargestFile}.", "Check what it is.");
         }
 
-        using var document = Parse(stream, file);
+        using var document = JsonInput.Parse(stream, file);
         return Read(document.RootElement, file);
     }
 
@@ -40,19 +41,6 @@ public sealed class SessionDocumentReader
         }
 
         return session;
-    }
-
-    private static JsonDocument Parse(Stream stream, string file)
-    {
-        try
-        {
-            return JsonDocument.Parse(stream);
-        }
-        catch (JsonException problem)
-        {
-            throw new BadInputException(
-                file, $"line {problem.LineNumber + 1}, byte {problem.BytePositionInLine + 1}", "This is not whole JSON.", "It was cut short or edited by mistake; write it again.");
-        }
     }
 
     private static Session Session(DocumentNode root)

@@ -1,3 +1,4 @@
+using Lyrotrans.Formats.Binary;
 using System.Text.Json;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Sessions;
@@ -43,16 +44,7 @@ public sealed class OtioDocument : IEditDocument
             throw new BadInputException(name, string.Empty, $"It is {stream.Length} bytes; an OTIO document has at most {LargestFile}.", "Check what it is.");
         }
 
-        try
-        {
-            return new OtioDocument(JsonDocument.Parse(stream, new JsonDocumentOptions { MaxDepth = DeepestJson }).RootElement, name);
-        }
-        catch (JsonException problem)
-        {
-            var deep = problem.Message.Contains("depth", StringComparison.OrdinalIgnoreCase);
-            throw new BadInputException(
-                name, $"line {problem.LineNumber + 1}, byte {problem.BytePositionInLine + 1}", deep ? $"It is nested deeper than {DeepestJson}." : "This is not whole JSON.", deep ? "Flatten it where it was made." : "It was cut short or edited by mistake; export it again.");
-        }
+        return new OtioDocument(JsonInput.Parse(stream, name, DeepestJson).RootElement, name);
     }
 
     public IReadOnlyList<string> Compositions => [.. _timelines.Select(Name)];
@@ -183,7 +175,10 @@ public sealed class OtioDocument : IEditDocument
         {
             foreach (var comment in list.EnumerateObject().Where(c => c.Value.ValueKind == JsonValueKind.String))
             {
-                comments[comment.Name] = comment.Value.GetString()!;
+                if ((JsonInput.NameOf(comment), JsonInput.TextOf(comment.Value)) is ({ } said, { } text))
+                {
+                    comments[said] = text;
+                }
             }
         }
 

@@ -1,3 +1,4 @@
+using Lyrotrans.Formats.Binary;
 using System.Text.Json;
 
 namespace Lyrotrans.Formats.Otio;
@@ -14,7 +15,7 @@ internal static class OtioNode
     public static JsonElement? Get(JsonElement element, string property) =>
         element.ValueKind == JsonValueKind.Object && element.TryGetProperty(property, out var value) && value.ValueKind != JsonValueKind.Null ? value : null;
 
-    public static string? Text(JsonElement element, string property) => Get(element, property) is { ValueKind: JsonValueKind.String } value ? TextOf(value) : null;
+    public static string? Text(JsonElement element, string property) => Get(element, property) is { ValueKind: JsonValueKind.String } value ? JsonInput.TextOf(value) : null;
 
     public static double? Number(JsonElement element, string property) =>
         Get(element, property) is { ValueKind: JsonValueKind.Number } value && value.TryGetDouble(out var number) && double.IsFinite(number) ? number : null;
@@ -28,17 +29,4 @@ internal static class OtioNode
     public static JsonElement? Own(JsonElement element) => Get(element, "metadata") is { } metadata ? Get(metadata, OwnKey) : null;
 
     public static string? OwnText(JsonElement element, string property) => Own(element) is { } own ? Text(own, property) : null;
-
-    // Half of a surrogate pair cannot be read as text.
-    private static string? TextOf(JsonElement value)
-    {
-        try
-        {
-            return value.GetString();
-        }
-        catch (InvalidOperationException)
-        {
-            return null;
-        }
-    }
 }

@@ -1,3 +1,4 @@
+using Lyrotrans.Formats.Binary;
 using System.Text.Json;
 using Lyrotrans.Core.Clicking;
 using Lyrotrans.Core.ClipFormats;
@@ -210,15 +211,8 @@ public static class PreparationDocument
     /// <exception cref="Core.Errors.BadInputException">Not whole JSON, or against the form; names the path.</exception>
     public static Preparation Read(ReadOnlyMemory<byte> bytes, string file)
     {
-        try
-        {
-            using var document = JsonDocument.Parse(bytes);
-            return Read(new DocumentNode(document.RootElement, DocumentPath.Root, file));
-        }
-        catch (JsonException problem)
-        {
-            throw new Core.Errors.BadInputException(file, $"line {problem.LineNumber + 1}", "This is not whole JSON.", "Write it again.");
-        }
+        using var document = JsonInput.Parse(bytes, file);
+        return Read(new DocumentNode(document.RootElement, DocumentPath.Root, file));
     }
 
     public static Preparation Read(DocumentNode node)

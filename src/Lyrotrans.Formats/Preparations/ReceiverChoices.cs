@@ -1,3 +1,4 @@
+using Lyrotrans.Formats.Binary;
 using Lyrotrans.Formats.OpenSession;
 using System.Text.Json;
 using Lyrotrans.Core.Preparing;
@@ -20,20 +21,13 @@ public static class ReceiverChoices
     /// <exception cref="Core.Errors.BadInputException">Not whole JSON, or against the form; names the path.</exception>
     public static Preparation Apply(ReadOnlyMemory<byte> bytes, string file, Preparation preparation, Session session)
     {
-        try
-        {
-            using var document = JsonDocument.Parse(bytes);
-            var node = new DocumentNode(document.RootElement, DocumentPath.Root, file);
-            node.OnlyHas([.. s_fields, "audio"]);
-            var changed = PreparationDocument.Read(Merged(document.RootElement, preparation), file);
-            return node.Optional<Treatment?>("audio", null, n => n.OneOf(PreparationDocument.Treatments)) is { } treatment
-                ? changed with { Tracks = PreparationTreatment.OfAudio(changed, session, treatment) }
-                : changed;
-        }
-        catch (JsonException problem)
-        {
-            throw new Core.Errors.BadInputException(file, $"line {problem.LineNumber + 1}", "This is not whole JSON.", "Write it again.");
-        }
+        using var document = JsonInput.Parse(bytes, file);
+        var node = new DocumentNode(document.RootElement, DocumentPath.Root, file);
+        node.OnlyHas([.. s_fields, "audio"]);
+        var changed = PreparationDocument.Read(Merged(document.RootElement, preparation), file);
+        return node.Optional<Treatment?>("audio", null, n => n.OneOf(PreparationDocument.Treatments)) is { } treatment
+            ? changed with { Tracks = PreparationTreatment.OfAudio(changed, session, treatment) }
+            : changed;
     }
 
     /// <summary>The choices of a preparation that say how clips go, to be kept with them.</summary>

@@ -1,3 +1,4 @@
+using Lyrotrans.Formats.Binary;
 using Lyrotrans.Formats.Preparations;
 using System.Text.Json;
 using Lyrotrans.Core.Delivering;
@@ -47,24 +48,17 @@ public sealed record Manifest(string SessionName, long RangeStart, long RangeEnd
     /// <exception cref="Core.Errors.BadInputException">Not a manifest of this version.</exception>
     public static Manifest FromJson(ReadOnlyMemory<byte> bytes, string name)
     {
-        try
+        using var document = JsonInput.Parse(bytes, name);
+        var root = new DocumentNode(document.RootElement, DocumentPath.Root, name);
+        if (root[VersionProperty].Whole() is var version && version != Version)
         {
-            using var document = JsonDocument.Parse(bytes);
-            var root = new DocumentNode(document.RootElement, DocumentPath.Root, name);
-            if (root[VersionProperty].Whole() is var version && version != Version)
-            {
-                throw root[VersionProperty].Error($"The package has version {version}, and this program reads version {Version}.", "Update the program.");
-            }
+            throw root[VersionProperty].Error($"The package has version {version}, and this program reads version {Version}.", "Update the program.");
+        }
 
-            return new Manifest(
-                root["session"].Text(), root["rangeStart"].Whole(), root["rangeEnd"].Whole(), root["startTimecode"].Text(),
-                PreparationDocument.Read(root["preparation"]), root["files"].Items().Select(ReadFile).ToList(),
-                root.Optional("loweredDb", 0.0, n => n.Number()));
-        }
-        catch (JsonException)
-        {
-            throw new Core.Errors.BadInputException(name, string.Empty, "The manifest is not whole JSON.", "The package is damaged; build it again.");
-        }
+        return new Manifest(
+            root["session"].Text(), root["rangeStart"].Whole(), root["rangeEnd"].Whole(), root["startTimecode"].Text(),
+            PreparationDocument.Read(root["preparation"]), root["files"].Items().Select(ReadFile).ToList(),
+            root.Optional("loweredDb", 0.0, n => n.Number()));
     }
 
     private static void WriteFile(Utf8JsonWriter json, ManifestFile file)
