@@ -86,11 +86,17 @@ public class MusicalTimeTests
     [Fact]
     public void Text_of_a_position_reads_back()
     {
-        Assert.True(MusicalPosition.TryParse("9|3|217", out var position));
+        Assert.True(MusicalPosition.TryParse("9.3.217", out var position));
+        foreach (var (text, tick) in new[] { ("9|3|217", new Rational(217, 1)), ("9.3.217.5", new Rational(435, 2)), ("9|3|217.5", new Rational(435, 2)), ("9.3.1/3", new Rational(1, 3)) })
+        {
+            Assert.True(MusicalPosition.TryParse(text, out var same), text);
+            Assert.Equal(position with { Tick = tick }, same);
+        }
+
         Assert.Equal(new MusicalPosition(9, 3, 217), position);
         Assert.True(MusicalPosition.TryParse("−2", out var before));
         Assert.Equal(-2, before.Bar);
-        Assert.False(MusicalPosition.TryParse("9|0|1", out _));
+        Assert.False(MusicalPosition.TryParse("9.0.1", out _));
         Assert.False(MusicalPosition.TryParse("x", out _));
     }
 

@@ -22,10 +22,10 @@ public class PositionTextTests
         var text = PositionText.Of(s_session, 1_104_336);
         Assert.Equal("1\u202f104\u202f336", text.Samples);
         Assert.Equal("10:00:23:00 +336", text.Timecode);
-        Assert.Equal("9|3|266", text.Bars);
+        Assert.Equal("9.3.266", text.Bars);
         Assert.Equal("23.007 000", text.Seconds);
-        Assert.Equal("1|1|0", PositionText.Of(s_session, 31_304).Bars);
-        Assert.Equal("0|4|0", PositionText.Of(s_session, 0).Bars);
+        Assert.Equal("1.1.0", PositionText.Of(s_session, 31_304).Bars);
+        Assert.Equal("0.4.0", PositionText.Of(s_session, 0).Bars);
     }
 
     [Fact]

@@ -25,7 +25,7 @@ public class MapDraftTests
     public void A_map_as_rows_is_the_same_map_again_exactly()
     {
         var rows = MapDraft.RowsOf(s_session).ToList();
-        Assert.Equal(["0|4|0", "0|4|0", "1|1|0"], rows.Take(3).Select(r => r.At));
+        Assert.Equal(["0.4.0", "0.4.0", "1.1.0"], rows.Take(3).Select(r => r.At));
         Assert.Equal(MusicMap.Of(s_session), Draft(rows).Parse(s_session));
     }
 
@@ -50,15 +50,15 @@ public class MapDraftTests
          });
 
     [Theory]
-    [InlineData("tempo", "1|1|0", "0", "no tempo")]
-    [InlineData("tempo", "1|1|0", "1001", "no tempo")]
+    [InlineData("tempo", "1.1.0", "0", "no tempo")]
+    [InlineData("tempo", "1.1.0", "1001", "no tempo")]
     [InlineData("tempo", "here", "90", "no place")]
-    [InlineData("tempo", "0|4|0", "90", "Two tempos")]
-    [InlineData("meter", "3|2|0", "4/4", "begins with a bar")]
+    [InlineData("tempo", "0.4.0", "90", "Two tempos")]
+    [InlineData("meter", "3.2.0", "4/4", "begins with a bar")]
     [InlineData("meter", "3", "4", "no meter")]
     [InlineData("meter", "3", "0/4", "no meter")]
-    [InlineData("meter", "17|1|0", "4/4", "Two meters")]
-    [InlineData("key", "2|1|0", "Hm", "no key")]
+    [InlineData("meter", "17.1.0", "4/4", "Two meters")]
+    [InlineData("key", "2.1.0", "Hm", "no key")]
     public void A_row_that_cannot_be_understood_is_named(string kind, string at, string value, string words)
     {
         var rows = MapDraft.RowsOf(s_session).Append(new MapRowText(kind, at, value));
@@ -79,7 +79,7 @@ public class MapDraftTests
     [Fact]
     public void A_row_takes_a_ratio_and_unusual_units()
     {
-        var rows = MapDraft.RowsOf(s_session).Append(new MapRowText("meter", "30", "5/6")).Append(new MapRowText("tempo", "31|2|1/3", "92.375", true));
+        var rows = MapDraft.RowsOf(s_session).Append(new MapRowText("meter", "30", "5/6")).Append(new MapRowText("tempo", "31.2.1/3", "92.375", true));
         var map = Draft(rows).Parse(s_session);
         Assert.Equal(new MeterChange(30, 5, 6), map.Meters.Changes[^1]);
         Assert.Equal(new Rational(739, 8), map.Tempo.Points[^1].QuartersPerMinute);

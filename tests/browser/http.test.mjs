@@ -84,9 +84,9 @@ test("a track that is not there and a treatment that it cannot have change nothi
 test("positions are converted exactly, and what is no place is refused", async () => {
   const at = async (kind, text) => { const a = await page.request.get(`${prepare.replace(/prepare$/, "position")}?kind=${kind}&text=${encodeURIComponent(text)}`); return a.ok() ? a.json() : a.status(); };
   // 76 quarters a minute: bar 2 begins after 4 · 60/76 s.
-  const bar2 = await at("bars", "2|1|0");
+  const bar2 = await at("bars", "2.1.0");
   assert.equal(bar2.sample, Math.round(48000 * 240 / 76));
-  assert.equal(bar2.bars, "2|1|0");
+  assert.equal(bar2.bars, "2.1.0");
   assert.equal((await at("timecode", "00:00:02:00")).sample, 96000);
   assert.equal((await at("seconds", "1.5")).sample, 72000);
   assert.equal((await at("samples", "−480")).sample, -480);

@@ -70,7 +70,7 @@ test("survey shows clips and flags, goes where one types, and keeps the exact nu
   await page.goto(`${transfer}/survey`);
   await page.waitForSelector("#chart[data-ready]");
   assert.ok(await page.locator("#flags button").count() > 10);
-  await page.fill("#position input[name=bars]", "1|1|0");
+  await page.fill("#position input[name=bars]", "1.1.0");
   await page.press("#position input[name=bars]", "Enter");
   await page.waitForFunction(() => document.querySelector("#position input[name=samples]").value.replace(/\s/g, "") === "31304");
   assert.equal(await page.inputValue("#position input[name=timecode]"), "10:00:00:16 +584");

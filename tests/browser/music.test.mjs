@@ -31,13 +31,13 @@ test("the map sheet opens with a key and lists tempos with their ramps, meters a
   await survey();
   await page.keyboard.press("m");
   await page.waitForSelector("#map:not([hidden])");
-  assert.deepEqual((await rowTexts()).sort(), ["0|4|0 92 false", "0|4|0 Dm", "1|1|0 4/4", "13|1|0 92 true", "17|1|0 116 false", "17|1|0 7/8", "23|1|0 4/4", "29|1|0 116 true", "32|1|0 66 false"].sort());
+  assert.deepEqual((await rowTexts()).sort(), ["0.4.0 92 false", "0.4.0 Dm", "1.1.0 4/4", "13.1.0 92 true", "17.1.0 116 false", "17.1.0 7/8", "23.1.0 4/4", "29.1.0 116 true", "32.1.0 66 false"].sort());
   assert.equal((await page.inputValue("#bar1")).replace(/\D/g, ""), "31304");
 });
 
 test("a typed tempo is drawn, says what would move, and moves notes but no sound when it is applied", async () => {
   const before = await data();
-  await change(async () => type(row(await rowOf("tempo", "0|4|0")).locator("input").nth(1), "100"));
+  await change(async () => type(row(await rowOf("tempo", "0.4.0")).locator("input").nth(1), "100"));
   assert.match(await page.locator("#notes-quarters").innerText(), /\d+ notes move, at most −[\d\s\u202f]+ samples/);
   assert.match(await page.locator("#audio-samples").innerText(), /nothing moves/);
   assert.match(await page.locator("#audio-quarters").innerText(), /clips? moves?/);
@@ -62,7 +62,7 @@ test("undo puts the map back; with sound on its quarters the clips go with the g
   await page.click("#open-map");
   await page.check("input[name=stay-audio][value=Quarters]");
   await page.check("input[name=stay-notes][value=Samples]");
-  await change(async () => type(row(await rowOf("tempo", "0|4|0")).locator("input").nth(1), "80"));
+  await change(async () => type(row(await rowOf("tempo", "0.4.0")).locator("input").nth(1), "80"));
   await applied();
   const after = await data();
   assert.notDeepEqual(after.tracks[0].clips.map(c => c[3]), before.tracks[0].clips.map(c => c[3]));
@@ -74,26 +74,26 @@ test("undo puts the map back; with sound on its quarters the clips go with the g
 
 test("a meter is added at the position, moved, refused inside a bar, and deleted", async () => {
   await survey();
-  await page.fill("#position input[name=bars]", "5|2|100");
+  await page.fill("#position input[name=bars]", "5.2.100");
   await page.press("#position input[name=bars]", "Enter");
   await page.waitForFunction(() => document.querySelector("#position input[name=bars]").value.startsWith("5|2|"));
   await page.click("#open-map");
   await change(() => page.click("[data-add=meter]"));
-  const at = await rowOf("meter", "5|1|0");
+  const at = await rowOf("meter", "5.1.0");
   assert.ok(at >= 0);
   await change(() => type(row(at).locator("input").nth(1), "7/6"));
   assert.equal(await page.locator("#map-problem").isVisible(), false);
-  await change(() => type(row(at).locator("input").nth(0), "6|2|0"));
+  await change(() => type(row(at).locator("input").nth(0), "6.2.0"));
   assert.match(await page.locator("#map-problem").innerText(), /a meter begins with a bar/);
   assert.ok(await page.locator("#apply-map").isDisabled());
-  const wrong = await rowOf("meter", "6|2|0");
-  await change(() => type(row(wrong).locator("input").nth(0), "6|1|0"));
-  await change(async () => row(await rowOf("meter", "6|1|0")).locator("button").click());
+  const wrong = await rowOf("meter", "6.2.0");
+  await change(() => type(row(wrong).locator("input").nth(0), "6.1.0"));
+  await change(async () => row(await rowOf("meter", "6.1.0")).locator("button").click());
   assert.match(await page.locator("#map-state").innerText(), /nothing changed/);
 });
 
 test("nonsense is refused with the row's place, by the screen and by the server", async () => {
-  const first = await rowOf("tempo", "0|4|0");
+  const first = await rowOf("tempo", "0.4.0");
   for (const [text, words] of [["0", /no tempo/], ["fast", /no tempo/], ["2000", /no tempo/]]) {
     await change(() => type(row(first).locator("input").nth(1), text));
     assert.match(await page.locator("#map-problem").innerText(), words);
@@ -135,7 +135,7 @@ test("a tempo is tapped", async () => {
   const tapped = Number(/([\d.]+) ±/.exec(await page.locator("#tapped").innerText())[1]);
   assert.ok(tapped > 10 && tapped <= 200, `${tapped}`);
   await change(() => page.click("#tapped button"));
-  assert.equal(await row(await rowOf("tempo", "0|4|0")).locator("input").nth(1).inputValue(), tapped.toFixed(2));
+  assert.equal(await row(await rowOf("tempo", "0.4.0")).locator("input").nth(1).inputValue(), tapped.toFixed(2));
 });
 
 test("a tapped tempo is the line through the taps, and a pause begins anew", async () => {

@@ -5,7 +5,7 @@ using Lyrotrans.Core.Time;
 
 namespace Lyrotrans.Core.Positions;
 
-/// <summary>One instant in samples, timecode, bar|beat|tick and seconds, as text; converted exactly, rounded once.</summary>
+/// <summary>One instant in samples, timecode, bar.beat.tick and seconds, as text; converted exactly, rounded once.</summary>
 public sealed record PositionText(long Sample, string Samples, string Timecode, string Bars, string Seconds)
 {
     public static PositionText Of(Session session, long sample)

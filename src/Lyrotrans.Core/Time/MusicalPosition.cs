@@ -11,11 +11,13 @@ public readonly record struct MusicalPosition(long Bar, int Beat, Rational Tick)
     /// <summary>Ticks in a quarter note wherever a musical position is shown or typed.</summary>
     public const int TicksPerQuarter = 960;
 
-    /// <summary>Reads <c>bar|beat|tick</c>; beat and tick may be left out. A tick may be a ratio.</summary>
+    /// <summary>Reads <c>bar.beat.tick</c>; beat and tick may be left out. A tick may be a ratio or a decimal. <c>|</c> between them is read too.</summary>
     public static bool TryParse(string? text, out MusicalPosition value)
     {
         value = default;
-        var parts = (text ?? string.Empty).Replace('−', '-').Split('|');
+        // Lists of before, and of others, have bars for dots. A tick may have a point of its own.
+        var plain = (text ?? string.Empty).Replace('−', '-');
+        var parts = plain.Contains('|', StringComparison.Ordinal) ? plain.Split('|') : plain.Split('.', 3);
         if (parts.Length > 3 || !long.TryParse(parts[0].Trim(), NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var bar))
         {
             return false;
@@ -38,5 +40,5 @@ public readonly record struct MusicalPosition(long Bar, int Beat, Rational Tick)
     }
 
     /// <summary>With the tick rounded for reading.</summary>
-    public override string ToString() => string.Create(CultureInfo.InvariantCulture, $"{Bar}|{Beat}|{Tick.RoundToEven()}");
+    public override string ToString() => string.Create(CultureInfo.InvariantCulture, $"{Bar}.{Beat}.{Tick.RoundToEven()}");
 }

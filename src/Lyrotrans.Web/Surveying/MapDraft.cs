@@ -97,11 +97,11 @@ public sealed record MapDraft(int From, string Bar1, IReadOnlyList<MapRowText> R
 
     private static MusicalPosition Position(MapRowText row) => MusicalPosition.TryParse(row.At, out var position) && Math.Abs(position.Bar) < 1_000_000
         ? position
-        : throw new FormatException($"The {row.Kind} {row.Value}: \"{row.At}\" is no place such as 13|1|0.");
+        : throw new FormatException($"The {row.Kind} {row.Value}: \"{row.At}\" is no place such as 13.1.0.");
 
     private static FormatException Problem(MapRowText row, string what) => new($"At {row.At}: \"{row.Value}\" {what}.");
 
-    private static string Exact(MusicalPosition position) => string.Create(CultureInfo.InvariantCulture, $"{position.Bar}|{position.Beat}|{position.Tick}");
+    private static string Exact(MusicalPosition position) => string.Create(CultureInfo.InvariantCulture, $"{position.Bar}.{position.Beat}.{position.Tick}");
 
     // As a decimal where that is the same number, else as a ratio.
     private static string Number(Rational value)

@@ -128,7 +128,7 @@ public static class SessionSheet
     private static void Musical(StringBuilder html, Session session)
     {
         var clock = session.Clock;
-        html.Append("<h2>Tempo, meters, markers</h2><table><tr><th>what<th>value<th class=n>bar|beat|tick<th class=n>session sample</tr>");
+        html.Append("<h2>Tempo, meters, markers</h2><table><tr><th>what<th>value<th class=n>bar.beat.tick<th class=n>session sample</tr>");
         foreach (var point in session.Tempo.Points)
         {
             Row("tempo", System.FormattableString.Invariant($"{point.QuartersPerMinute.ToDouble():0.###} quarters a minute{(point.Ramp ? ", ramp to the next" : "")}"), point.Quarter);

@@ -22,7 +22,7 @@ export class Clock {
     const meter = this.meters[i], perBeat = 4 / meter.unit, perBar = perBeat * meter.beats;
     const bars = Math.floor((quarter - meter.quarter) / perBar), inBar = quarter - meter.quarter - bars * perBar;
     const beat = Math.min(meter.beats - 1, Math.floor(inBar / perBeat));
-    return `${meter.bar + bars}|${beat + 1}|${Math.floor((inBar - beat * perBeat) * 960)}`;
+    return `${meter.bar + bars}.${beat + 1}.${Math.floor((inBar - beat * perBeat) * 960)}`;
   }
   timecode(sample) {
     const perFrame = this.rate / this.frames.perSecond;

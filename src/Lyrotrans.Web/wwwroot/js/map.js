@@ -44,7 +44,7 @@ export class MapSheet {
   }
   mark(i) { this.current = i; [...document.querySelectorAll("#map-rows tr")].forEach((line, k) => line.classList.toggle("on", k === i)); }
   add(kind) {
-    const place = document.querySelector("#position input[name=bars]").value, at = kind === "meter" ? `${place.split("|")[0]}|1|0` : place;
+    const place = document.querySelector("#position input[name=bars]").value, at = kind === "meter" ? `${place.split(".")[0]}.1.0` : place;
     const before = this.rows.filter(r => r.kind === kind).at(-1);
     this.rows.push({ kind, at, value: kind === "tempo" ? String(Math.round(this.tempoAt(position.sample) * 1000) / 1000) : before?.value ?? (kind === "meter" ? "4/4" : "C"), ramp: false });
     this.sort();
@@ -54,7 +54,7 @@ export class MapSheet {
   }
   /** After a row went to another place: in order again, and still in hand. */
   placed(row) { this.sort(); this.current = this.rows.indexOf(row); this.show(); this.changed(); document.querySelectorAll("#map-rows tr")[this.current].querySelectorAll("input")[1].focus(); }
-  sort() { const key = r => r.at.split("|").map(Number); this.rows.sort((a, b) => { const x = key(a), y = key(b); return x[0] - y[0] || (x[1] ?? 1) - (y[1] ?? 1) || (x[2] ?? 0) - (y[2] ?? 0); }); }
+  sort() { const key = r => r.at.split(/[.|]/).map(Number); this.rows.sort((a, b) => { const x = key(a), y = key(b); return x[0] - y[0] || (x[1] ?? 1) - (y[1] ?? 1) || (x[2] ?? 0) - (y[2] ?? 0); }); }
   tempoAt(sample) {
     const tempo = (this.draft ?? this.survey).tempo;
     let i = 0;

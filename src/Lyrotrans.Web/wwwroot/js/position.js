@@ -1,4 +1,4 @@
-// The position line: one instant in samples, timecode, bar|beat|tick and seconds. While the pointer moves it is computed here;
+// The position line: one instant in samples, timecode, bar.beat.tick and seconds. While the pointer moves it is computed here;
 // what is typed is converted by the server, exactly, and what it answers is what stands there.
 import { grouped } from "./words.js";
 
