@@ -1,5 +1,6 @@
 using Lyrotrans.Audio.Pcm;
 using Lyrotrans.Audio.Render;
+using Lyrotrans.Core.Clicking;
 using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Preparing;
@@ -8,6 +9,8 @@ using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.OpenSession;
+using Lyrotrans.Formats.Preparations;
+using Lyrotrans.Formats.Registry;
 using Lyrotrans.Formats.Wave;
 using Lyrotrans.Workflow.Converting;
 using Lyrotrans.Workflow.Intake;
@@ -18,7 +21,7 @@ namespace Lyrotrans.Demo;
 /// <summary>Writes the demo in the forms that the application takes in.</summary>
 public static class DemoFiles
 {
-    /// <summary>Writes <c>session/</c> (open session document with its media) <c>stamped/</c> (time-stamped files and a MIDI file), <c>aaf-linked/</c>, <c>aaf-embedded/</c>, <c>omf/</c>, <c>otio/</c>, <c>bells/</c> and <c>late/</c>.</summary>
+    /// <summary>Writes <c>session/</c> (open session document with its media) <c>stamped/</c> (time-stamped files and a MIDI file), <c>aaf-linked/</c>, <c>aaf-embedded/</c>, <c>omf/</c>, <c>otio/</c>, <c>bells/</c> and <c>late/</c>, and how <c>session/</c> and <c>bells/</c> may be prepared.</summary>
     public static Session Write(string folder, double scale = 1)
     {
         var home = Path.Combine(folder, "session");
@@ -35,7 +38,21 @@ public static class DemoFiles
         WriteClips(folder, "aaf-embedded/Orrery_Suite.aaf", p => p with { Trimmed = true });
         WriteClips(folder, "omf/Orrery_Suite.omf", p => p with { Trimmed = true });
         WriteClips(folder, "otio/Orrery_Suite.otio", p => p with { Trimmed = true });
+        WritePreparations(folder);
         return session;
+    }
+
+    /// <summary>How two of the transfers are prepared: the suite with every kind of print, and the bells with a click and two bars to come in on.</summary>
+    private static void WritePreparations(string folder)
+    {
+        void Write(string transfer, Func<Preparation, Preparation> change)
+        {
+            var session = SessionLoader.Load(Path.Combine(folder, transfer), folder).Session;
+            File.WriteAllBytes(Path.Combine(folder, $"{transfer}.preparation.json"), PreparationDocument.Write(change(Preparation.Default(session, SessionFormats.Usual))));
+        }
+
+        Write("session", p => AllPrinted.Of(p, StemMaster.Through));
+        Write("bells", p => p with { Click = new ClickChoices(Print: true, Midi: true, CountInBars: 2) });
     }
 
     /// <summary>The session's audio tracks as another studio would send them.</summary>

@@ -4,7 +4,7 @@ using Lyrotrans.Core.Errors;
 
 var root = new RootCommand("Moves a recording session to another studio's software, and proves it.")
 {
-    InspectCommand.Make(), BuildCommand.Make(), ConvertCommand.Make(), ProofCommand.Make(), DemoCommand.Make(),
+    InspectCommand.Make(), BuildCommand.Make(), ConvertCommand.Make(), ProofCommand.Make(),
 };
 var parsed = root.Parse(args);
 if (parsed.Errors.Count > 0)

@@ -36,6 +36,10 @@ public class ArchitectureTests
     }
 
     [Fact]
+    public void The_product_does_not_know_its_demo() =>
+        Assert.All(s_all.Where(p => p != "Lyrotrans.Demo"), p => Assert.DoesNotContain(System.Reflection.Assembly.Load(p).GetReferencedAssemblies(), a => a.Name == "Lyrotrans.Demo"));
+
+    [Fact]
     public void The_heart_knows_no_files_no_database_and_no_screen()
     {
         string[] forbidden = ["System.IO.File", "System.IO.FileStream", "System.IO.Directory", "System.Net.", "System.Data.", "Microsoft.EntityFrameworkCore.", "Microsoft.AspNetCore.", "System.Runtime.InteropServices.Marshal"];

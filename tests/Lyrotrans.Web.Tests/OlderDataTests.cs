@@ -1,7 +1,21 @@
+using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Formats.OpenSession;
+using Lyrotrans.Formats.Preparations;
+using Lyrotrans.Formats.Registry;
+using Lyrotrans.Web.Desks;
+using Lyrotrans.Web.Jobs;
+using Lyrotrans.Web.Upgrading;
+using Lyrotrans.Workflow.Intake;
+using Lyrotrans.Workflow.Proving;
+using Lyrotrans.Workflow.Sounds;
 using System.Net;
 using System.Runtime.InteropServices;
+using System.Text;
 using Lyrotrans.Web.Tests.Hosting;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
 
 namespace Lyrotrans.Web.Tests;
 
@@ -9,10 +23,10 @@ namespace Lyrotrans.Web.Tests;
 /// A data folder and database of before rooms owned their media. One room brought in sound (as a zip and alone), joined a pair and built; another named the
 /// hashes of that sound in a document of its own, and built too.
 /// </summary>
-public sealed class OlderDataTests : IDisposable
+public sealed class OlderDataTests(TestApplication main) : IDisposable
 {
     private const string Password = "twelve-letters-1";
-    private readonly TestApplication _application = TestApplication.OnOlderData(Fixtures.Path("older/data-1.tar.gz"));
+    private readonly TestApplication _application = main.OnOlderData(Fixtures.Path("older/data-1.tar.gz"));
 
     public void Dispose() => _application.Dispose();
 
@@ -38,6 +52,64 @@ public sealed class OlderDataTests : IDisposable
 
         // Two in the zip, one alone, the notes, and the file that the pair became.
         Assert.Equal(5, await HeldAsync("Quillfeather Hall recording room"));
+    }
+
+    [Fact]
+    public async Task A_package_of_then_is_proved_by_the_rules_of_its_version()
+    {
+        var transfer = await TransferAsync("Quillfeather Hall recording room", "Orrery Suite");
+        var build = await _application.AskAsync(d => d.Builds.AsNoTracking().SingleAsync(b => b.TransferId == transfer));
+        await using var scope = _application.Services.CreateAsyncScope();
+        var (plan, room) = await scope.ServiceProvider.GetRequiredService<DeskLoader>().PlanAsync(build, CancellationToken.None);
+        var package = BuildJob.PackagePath(_application.Services.GetRequiredService<Settings>(), build.Id);
+        var report = PackageProof.Prove(package, "package.zip", plan, new StoredMedia(room), _ => { }, CancellationToken.None);
+        Assert.True(report.Passed, string.Join('\n', report.Rows.Where(r => !r.Passed)));
+        Assert.NotEmpty(report.Clips);
+    }
+
+    [Fact]
+    public async Task A_database_that_a_newer_program_changed_is_refused_in_words()
+    {
+        await _application.AskAsync(async d => await d.Database.ExecuteSqlRawAsync("""INSERT INTO "__EFMigrationsHistory" VALUES ('99990101000000_Newer', '11.0.0')"""));
+        var problem = await Assert.ThrowsAsync<InvalidOperationException>(async () =>
+        {
+            await using var scope = _application.Services.CreateAsyncScope();
+            await OlderData.UpgradeAsync(scope.ServiceProvider, CancellationToken.None);
+        });
+        Assert.Contains("by a newer version of this program", problem.Message, StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("intake")]
+    [InlineData("preparation")]
+    [InlineData("session")]
+    public void A_document_of_a_newer_version_is_refused_in_words(string what)
+    {
+        var session = new Session { Name = "s" };
+        var bytes = what switch
+        {
+            "intake" => new IntakeState().ToJson(),
+            "preparation" => PreparationDocument.Write(Preparation.Default(session, SessionFormats.Usual)),
+            _ => SessionDocumentWriter.Write(session),
+        };
+        var text = Encoding.UTF8.GetString(bytes);
+        var newer = Encoding.UTF8.GetBytes(text.Replace("\"Version\":2", "\"Version\":99", StringComparison.Ordinal).Replace("\"version\": 2", "\"version\": 99", StringComparison.Ordinal).Replace("\"lyrotransSession\": 1", "\"lyrotransSession\": 99", StringComparison.Ordinal));
+        var problem = Assert.Throws<BadInputException>(() =>
+        {
+            switch (what)
+            {
+                case "intake":
+                    IntakeState.FromJson(newer);
+                    break;
+                case "preparation":
+                    PreparationDocument.Read(newer, "p");
+                    break;
+                default:
+                    SessionDocumentReader.Read(new MemoryStream(newer), "s");
+                    break;
+            }
+        });
+        Assert.Contains("has version 99, and this program knows versions up to", problem.Message, StringComparison.Ordinal);
     }
 
     [Fact]

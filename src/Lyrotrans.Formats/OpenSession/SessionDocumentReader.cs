@@ -50,11 +50,7 @@ public sealed class SessionDocumentReader
             throw root.Error($"This is not an open session document: it has no \"{SessionDocument.VersionProperty}\".", "Check what it is.");
         }
 
-        var version = root[SessionDocument.VersionProperty];
-        if (version.Whole() is var number && number != SessionDocument.Version)
-        {
-            throw version.Error($"The document has version {number}, and this program reads version {SessionDocument.Version}.", "Update the program, or write the document as that version.");
-        }
+        DocumentVersion.Read(root, SessionDocument.VersionProperty, SessionDocument.Version);
 
         root.OnlyHas(
             SessionDocument.VersionProperty, "$schema", "name", "rate", "depth", "frameRate", "start", "bar1", "panLaw", "tempo", "meters", "keys",

@@ -139,6 +139,11 @@ public static class PreparationDocument
         ["left out"] = PanForm.LeftOut,
     };
 
+    /// <summary>1 had no version, and the options of single formats among the choices of all.</summary>
+    public const int Version = 2;
+
+    private const string VersionProperty = "version";
+
     /// <summary>The words for treatments.</summary>
     internal static IReadOnlyDictionary<string, Treatment> Treatments => s_treatments;
 
@@ -156,6 +161,7 @@ public static class PreparationDocument
     public static void Write(Utf8JsonWriter json, Preparation preparation)
     {
         json.WriteStartObject();
+        json.WriteNumber(VersionProperty, Version);
         json.WriteString("namePattern", preparation.NamePattern);
         json.WriteString("from", DocumentWords.Of(s_starts, preparation.From));
         json.WriteNumber("chosenStart", preparation.ChosenStart);
@@ -217,7 +223,8 @@ public static class PreparationDocument
 
     public static Preparation Read(DocumentNode node)
     {
-        node.OnlyHas("namePattern", "from", "chosenStart", "tail", "encoding", "container", "chosenEnd", "longestTail", "overs", "dither", "ditherTo24", "mix", "midi", "click", "clips", "tracks");
+        DocumentVersion.Read(node, VersionProperty, Version);
+        node.OnlyHas(VersionProperty, "namePattern", "from", "chosenStart", "tail", "encoding", "container", "chosenEnd", "longestTail", "overs", "dither", "ditherTo24", "mix", "midi", "click", "clips", "tracks");
         var encoding = node["encoding"].OneOf(DocumentWords.Encodings);
         if (!Preparation.Encodings.Contains(encoding))
         {

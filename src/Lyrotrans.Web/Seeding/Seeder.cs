@@ -1,7 +1,6 @@
 using Hangfire;
-using Lyrotrans.Core.Clicking;
 using Lyrotrans.Core.Preparing;
-using Lyrotrans.Demo;
+using Lyrotrans.Formats.Preparations;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Store;
@@ -13,7 +12,7 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Lyrotrans.Web.Seeding;
 
-/// <summary>Makes the demo room with its transfers, once, through the same ways that an engineer's files take.</summary>
+/// <summary>Makes the demo room with its transfers, once, of the files that the demo's own program wrote, through the same ways that an engineer's files take.</summary>
 public sealed class Seeder(
     LyroContext database, UserManager<Account> accounts, FileStore store, RoomMediaStores rooms, DeskLoader desks, IBackgroundJobClient jobs, Settings settings, ILogger<Seeder> log)
 {
@@ -31,9 +30,14 @@ public sealed class Seeder(
             return;
         }
 
-        log.LogInformation("Making the demo");
         var folder = Path.Combine(settings.DataFolder, "demo");
-        DemoFiles.Write(folder, DemoScale());
+        if (!Directory.Exists(folder))
+        {
+            log.LogWarning("There is no demo in {Folder}", folder);
+            return;
+        }
+
+        log.LogInformation("Bringing the demo in");
         var room = new Room { Id = Guid.NewGuid(), Name = "Quillfeather Hall recording room" };
         database.Rooms.Add(room);
         await database.SaveChangesAsync(stop);
@@ -43,11 +47,11 @@ public sealed class Seeder(
         await BuildAsync(suite, engineer, 1, stop);
 
         // A session player wants a click, and two bars to come in on.
-        await PrepareAsync(bells, room, engineer, "click printed and as notes, count-in of 2", p => p with { Click = new ClickChoices(Print: true, Midi: true, CountInBars: 2) }, stop);
+        await PrepareAsync(bells, room, engineer, "click printed and as notes, count-in of 2", Prepared(folder, "bells"), stop);
 
         // The other way to send the same: nothing but sound files, and one that came late with a header that lies.
         var printed = await TransferAsync(room, engineer, "Planetarium show, all printed", "Tarn Lane mixing room, files only", stop, Path.Combine(folder, "session"), Path.Combine(folder, "late"));
-        var prepared = await PrepareAsync(printed, room, engineer, "every kind of print, stems and a guide mix", p => AllPrinted.Of(p, StemMaster.Through), stop);
+        var prepared = await PrepareAsync(printed, room, engineer, "every kind of print, stems and a guide mix", Prepared(folder, "session"), stop);
         await BuildAsync(printed, engineer, prepared, stop);
 
         // The account comes last: a seeding that was killed is done again, not left half done.
@@ -63,9 +67,11 @@ public sealed class Seeder(
         await transaction.CommitAsync(stop);
     }
 
-    // Tests seed a shorter piece.
-    private static double DemoScale() =>
-        double.TryParse(Environment.GetEnvironmentVariable("LYRO_DEMO_SCALE"), System.Globalization.CultureInfo.InvariantCulture, out var scale) ? Math.Clamp(scale, 0.1, 1) : 1;
+    private static Preparation Prepared(string folder, string transfer)
+    {
+        var file = $"{transfer}.preparation.json";
+        return PreparationDocument.Read(File.ReadAllBytes(Path.Combine(folder, file)), file);
+    }
 
     private async Task<Transfer> TransferAsync(Room room, Account engineer, string name, string receiver, CancellationToken stop, params string[] folders)
     {
@@ -90,11 +96,11 @@ public sealed class Seeder(
         return transfer;
     }
 
-    private async Task<int> PrepareAsync(Transfer transfer, Room room, Account engineer, string words, Func<Preparation, Preparation> change, CancellationToken stop)
+    private async Task<int> PrepareAsync(Transfer transfer, Room room, Account engineer, string words, Preparation prepared, CancellationToken stop)
     {
         var revision = await database.Revisions.AsNoTracking().SingleAsync(r => r.TransferId == transfer.Id, stop);
         var desk = desks.Make(transfer, room, engineer, revision);
-        return (await desks.CommitAsync(desk, words, preparation: change(desk.Preparation), stop: stop)).Number;
+        return (await desks.CommitAsync(desk, words, preparation: prepared.For(desk.Session), stop: stop)).Number;
     }
 
     private async Task BuildAsync(Transfer transfer, Account engineer, int revision, CancellationToken stop)

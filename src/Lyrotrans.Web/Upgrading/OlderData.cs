@@ -11,7 +11,13 @@ public static class OlderData
 {
     public static async Task UpgradeAsync(IServiceProvider services, CancellationToken stop)
     {
-        await services.GetRequiredService<LyroContext>().Database.MigrateAsync(stop);
+        var database = services.GetRequiredService<LyroContext>().Database;
+        if (await database.CanConnectAsync(stop) && (await database.GetAppliedMigrationsAsync(stop)).Except(database.GetMigrations()).LastOrDefault() is { } newer)
+        {
+            throw new InvalidOperationException($"The database was brought up to {newer} by a newer version of this program. Update the program; nothing was changed.");
+        }
+
+        await database.MigrateAsync(stop);
         await services.GetRequiredService<RoomMediaStep>().RunAsync(
             bytes =>
             {

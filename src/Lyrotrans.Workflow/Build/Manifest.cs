@@ -11,7 +11,9 @@ namespace Lyrotrans.Workflow.Build;
 /// <param name="LoweredDb">What all sound files were lowered by; 0 or below.</param>
 public sealed record Manifest(string SessionName, long RangeStart, long RangeEnd, string StartTimecode, Preparation Preparation, IReadOnlyList<ManifestFile> Files, double LoweredDb = 0)
 {
-    private const int Version = 1;
+    /// <summary>1 held a preparation of version 1; marker lists had bars for dots.</summary>
+    public const int Version = 2;
+
     private const string VersionProperty = "lyrotransPackage";
 
     public byte[] ToJson()
@@ -50,10 +52,8 @@ public sealed record Manifest(string SessionName, long RangeStart, long RangeEnd
     {
         using var document = JsonInput.Parse(bytes, name);
         var root = new DocumentNode(document.RootElement, DocumentPath.Root, name);
-        if (root[VersionProperty].Whole() is var version && version != Version)
-        {
-            throw root[VersionProperty].Error($"The package has version {version}, and this program reads version {Version}.", "Update the program.");
-        }
+        _ = root[VersionProperty];
+        DocumentVersion.Read(root, VersionProperty, Version);
 
         return new Manifest(
             root["session"].Text(), root["rangeStart"].Whole(), root["rangeEnd"].Whole(), root["startTimecode"].Text(),

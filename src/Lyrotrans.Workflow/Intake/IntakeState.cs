@@ -1,4 +1,5 @@
 using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Errors;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Formats.Registry;
 using System.Text.Json;
@@ -15,6 +16,12 @@ public sealed record IntakeState
         Converters = { new JsonStringEnumConverter() },
         DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
     };
+
+    /// <summary>The newest version of this document. 1 had none, and a kind of file for each format of sessions.</summary>
+    public const int NewestVersion = 2;
+
+    /// <summary>Of the document that it was read from, or will be written as.</summary>
+    public int Version { get; init; } = NewestVersion;
 
     /// <summary>For a session that no document describes.</summary>
     public string SessionName { get; init; } = "Session";
@@ -49,9 +56,16 @@ public sealed record IntakeState
 
     public byte[] ToJson() => JsonSerializer.SerializeToUtf8Bytes(this, s_json);
 
+    /// <exception cref="BadInputException">It is of a newer version.</exception>
     public static IntakeState FromJson(ReadOnlySpan<byte> json)
     {
         var node = JsonNode.Parse(json)!;
+        if (node[nameof(Version)]?.GetValue<int>() is > NewestVersion and var version)
+        {
+            throw new BadInputException("the intake", nameof(Version), $"This has version {version}, and this program knows versions up to {NewestVersion}.", "Update the program.");
+        }
+
+        node[nameof(Version)] = NewestVersion;
         foreach (var item in node[nameof(Items)]?.AsArray().OfType<JsonObject>() ?? [])
         {
             Upgrade(item);

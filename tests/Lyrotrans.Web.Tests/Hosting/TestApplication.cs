@@ -12,15 +12,21 @@ namespace Lyrotrans.Web.Tests.Hosting;
 /// <summary>The whole application on a real database and a folder of its own, without the demo.</summary>
 public sealed class TestApplication : IDisposable
 {
-    private readonly TestCluster _cluster = new();
+    private static int s_older;
+    private readonly TestCluster _cluster;
+    private readonly bool _ownsCluster;
     private readonly WebApplicationFactory<Program> _application;
 
-    public TestApplication() => _application = Start(_cluster.NewDatabase(), Path.Combine(_cluster.Folder, "application"));
+    public TestApplication()
+    {
+        (_cluster, _ownsCluster) = (new TestCluster(), true);
+        _application = Start(_cluster.NewDatabase(), Path.Combine(_cluster.Folder, "application"));
+    }
 
     private TestApplication(TestCluster cluster, string archive)
     {
         _cluster = cluster;
-        var (folder, database) = (Path.Combine(cluster.Folder, "older"), cluster.NewDatabase());
+        var (folder, database) = (Path.Combine(cluster.Folder, $"older-{Interlocked.Increment(ref s_older)}"), cluster.NewDatabase());
         Directory.CreateDirectory(folder);
         using (var packed = new GZipStream(File.OpenRead(archive), CompressionMode.Decompress))
         {
@@ -35,7 +41,7 @@ public sealed class TestApplication : IDisposable
     public IServiceProvider Services => _application.Services;
 
     /// <summary>The application of today on the database and folder that an earlier one left.</summary>
-    public static TestApplication OnOlderData(string archive) => new(new TestCluster(), archive);
+    public TestApplication OnOlderData(string archive) => new(_cluster, archive);
 
     /// <summary>Somebody's browser, with cookies of its own, that follows no redirection.</summary>
     public HttpClient Browser() => _application.CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false });
@@ -50,8 +56,11 @@ public sealed class TestApplication : IDisposable
     public void Dispose()
     {
         _application.Dispose();
-        NpgsqlConnection.ClearAllPools();
-        _cluster.Dispose();
+        if (_ownsCluster)
+        {
+            NpgsqlConnection.ClearAllPools();
+            _cluster.Dispose();
+        }
     }
 
     private static WebApplicationFactory<Program> Start(string database, string folder)
