@@ -82,7 +82,14 @@ internal sealed class LanternDocument : ISessionDocument
 
     private static DocumentMedia Described(Media media, bool inside) => new()
     {
-        Id = media.Id, FileName = media.FileName, Rate = media.Rate, Channels = media.Channels, Bits = media.Encoding.Bits(), IsFloat = media.Encoding.IsFloat(), Length = media.Length, How = inside ? "embedded-wave" : "linked",
+        Id = media.Id,
+        FileName = media.FileName,
+        Rate = media.Rate,
+        Channels = media.Channels,
+        Bits = media.Encoding.Bits(),
+        IsFloat = media.Encoding.IsFloat(),
+        Length = media.Length,
+        How = inside ? "embedded-wave" : "linked",
     };
 
     private static long Length(Stream stream, long most, string name)

@@ -24,7 +24,10 @@ public sealed partial class Person
         var person = new Person(application);
         var answer = await person.PostPlainAsync("/open-a-room", new()
         {
-            ["Room"] = room, ["EngineerName"] = $"Engineer of {room}", ["Email"] = $"{Guid.NewGuid():N}@hall.example", ["Password"] = "twelve-letters-1",
+            ["Room"] = room,
+            ["EngineerName"] = $"Engineer of {room}",
+            ["Email"] = $"{Guid.NewGuid():N}@hall.example",
+            ["Password"] = "twelve-letters-1",
         });
         Assert.Equal(HttpStatusCode.Redirect, answer.StatusCode);
         return person;

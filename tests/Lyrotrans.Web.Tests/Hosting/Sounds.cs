@@ -37,11 +37,20 @@ internal static class Sounds
         Name = "Orrery Suite",
         Media = files.Select(f => new Media
         {
-            Id = f.Name, FileName = $"{f.Name}.wav", Encoding = SampleEncoding.Integer16, Channels = 1, Length = Frames, Place = MediaPlace.Beside, Sha256 = f.Sha256, Identifiers = [f.Sha256],
+            Id = f.Name,
+            FileName = $"{f.Name}.wav",
+            Encoding = SampleEncoding.Integer16,
+            Channels = 1,
+            Length = Frames,
+            Place = MediaPlace.Beside,
+            Sha256 = f.Sha256,
+            Identifiers = [f.Sha256],
         }).ToValueArray(),
         Tracks = files.Select(f => new Track
         {
-            Id = f.Name, Name = f.Name, Lanes = [new Lane("comp", [new Clip { Id = f.Name, Name = f.Name, Media = f.Name, ChannelMap = [0], Length = Frames }])],
+            Id = f.Name,
+            Name = f.Name,
+            Lanes = [new Lane("comp", [new Clip { Id = f.Name, Name = f.Name, Media = f.Name, ChannelMap = [0], Length = Frames }])],
         }).ToValueArray(),
     });
 }
