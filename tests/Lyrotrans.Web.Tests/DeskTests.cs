@@ -31,14 +31,28 @@ public class DeskTests
     public void The_oldest_documents_leave_and_kinds_do_not_mix()
     {
         var cache = new DocumentCache();
-        for (var i = 0; i < 100; i++)
+        for (var i = 0; i < 300; i++)
         {
             cache.Get(s_room, $"{i}", () => $"first {i}");
         }
 
         Assert.Equal("again", cache.Get(s_room, "0", () => "again"));
-        Assert.Equal("first 99", cache.Get(s_room, "99", () => "again"));
-        Assert.Equal(["x"], cache.Get(s_room, "99", () => new List<string> { "x" }));
+        Assert.Equal("first 299", cache.Get(s_room, "299", () => "again"));
+        Assert.Equal(["x"], cache.Get(s_room, "299", () => new List<string> { "x" }));
+    }
+
+    [Fact]
+    public void What_many_ask_for_at_once_is_made_once_and_an_error_keeps_nothing()
+    {
+        var cache = new DocumentCache();
+        Parallel.For(0, 50, _ => Assert.Equal("made", cache.Get(s_room, "slow", () =>
+        {
+            Thread.Sleep(50);
+            return "made";
+        })));
+        Assert.Equal(1, cache.Made<string>(s_room));
+        Assert.Throws<InvalidOperationException>(() => cache.Get<string>(s_room, "bad", () => throw new InvalidOperationException()));
+        Assert.Equal("good", cache.Get(s_room, "bad", () => "good"));
     }
 
     [Fact]

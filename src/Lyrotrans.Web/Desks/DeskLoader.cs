@@ -74,9 +74,16 @@ public sealed class DeskLoader(
             desk.Room.Id, $"{revision.SessionSha} {revision.IntakeSha}", () => new FlagFinder(desk.Session, Sounds(desk), SoundMeasures.Tempo(desk.Session, desk.Media), Joined(desk).RateDoubts).Find())
         : [];
 
-    public IReadOnlyDictionary<string, MediaSound> Sounds(Desk desk) => SoundMeasures.FromStore(desk.Session, desk.Media);
+    /// <summary>What was measured of a desk's media so far; read once for every set of measured media.</summary>
+    public IReadOnlyDictionary<string, MediaSound> Sounds(Desk desk) => desk.Revision is { } revision
+        ? cache.Get<IReadOnlyDictionary<string, MediaSound>>(desk.Room.Id, $"{revision.SessionSha} sounds {SoundMeasures.Measured(desk.Session, desk.Media)}", () => SoundMeasures.FromStore(desk.Session, desk.Media))
+        : SoundMeasures.FromStore(desk.Session, desk.Media);
 
-    public DeliveryPlan Plan(Desk desk) => DeliveryPlan.Make(desk.Session, desk.Preparation, Sounds(desk));
+    /// <summary>What would be delivered; planned once for every revision and set of measured media.</summary>
+    public DeliveryPlan Plan(Desk desk) => desk.Revision is { } revision
+        ? cache.Get(
+            desk.Room.Id, $"{revision.SessionSha} {revision.PreparationSha} {SoundMeasures.Measured(desk.Session, desk.Media)}", () => DeliveryPlan.Make(desk.Session, desk.Preparation, Sounds(desk)))
+        : DeliveryPlan.Make(desk.Session, desk.Preparation, Sounds(desk));
 
     /// <summary>What a build follows, by the revision that it is of.</summary>
     public async Task<PlannedBuild> PlanAsync(PackageBuild build, CancellationToken stop)

@@ -4,33 +4,43 @@ namespace Lyrotrans.Web.Desks;
 
 /// <summary>
 /// Documents as they were parsed, by SHA-256, and what was computed of them, by that and its inputs, each room's for itself: two rooms may have the same
-/// document and not the same sound. They never change, so nothing here can be stale; the oldest leave.
+/// document and not the same sound. They never change, so nothing here can be stale; the oldest leave. What several ask for at once is made once.
 /// </summary>
 public sealed class DocumentCache
 {
-    private const int Most = 64;
-    private readonly ConcurrentDictionary<(Type Type, Guid Room, string Key), object> _parsed = [];
+    private const int Most = 128;
+    private readonly ConcurrentDictionary<(Type Type, Guid Room, string Key), Lazy<object>> _kept = [];
     private readonly ConcurrentQueue<(Type, Guid, string)> _order = [];
+    private readonly ConcurrentDictionary<(Type, Guid), int> _made = [];
 
-    public T Get<T>(Guid room, string key, Func<T> parse)
+    /// <summary>How often something of a type was made for a room and not only fetched; for measuring.</summary>
+    public int Made<T>(Guid room) => _made.GetValueOrDefault((typeof(T), room));
+
+    /// <summary>What was kept, or what is made now. An error keeps nothing: the next who asks tries again.</summary>
+    public T Get<T>(Guid room, string key, Func<T> make)
         where T : class
     {
         var place = (typeof(T), room, key);
-        if (_parsed.TryGetValue(place, out var known))
+        var kept = _kept.GetOrAdd(place, _ => new Lazy<object>(() =>
         {
-            return (T)known;
-        }
-
-        var value = parse();
-        if (_parsed.TryAdd(place, value))
-        {
+            var value = make();
+            _made.AddOrUpdate((typeof(T), room), 1, (_, n) => n + 1);
             _order.Enqueue(place);
             while (_order.Count > Most && _order.TryDequeue(out var oldest))
             {
-                _parsed.TryRemove(oldest, out _);
+                _kept.TryRemove(oldest, out var _);
             }
-        }
 
-        return value;
+            return value;
+        }));
+        try
+        {
+            return (T)kept.Value;
+        }
+        catch
+        {
+            _kept.TryRemove(KeyValuePair.Create(place, kept));
+            throw;
+        }
     }
 }

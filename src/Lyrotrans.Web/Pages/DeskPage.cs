@@ -30,6 +30,13 @@ public abstract class DeskPage(DeskLoader desks, LyroContext database, RevisionL
 
     public override async Task OnPageHandlerExecutionAsync(PageHandlerExecutingContext context, PageHandlerExecutionDelegate next)
     {
+        if (Guid.TryParse(RouteData.Values["id"]?.ToString(), out var asked) && HttpMethods.IsGet(Request.Method)
+            && await BriefAsync(Request.Query["handler"].ToString(), asked, HttpContext.RequestAborted) is { } brief)
+        {
+            context.Result = brief;
+            return;
+        }
+
         if (!Guid.TryParse(RouteData.Values["id"]?.ToString(), out var id) || await Desks.OpenAsync(User, id, HttpContext.RequestAborted) is not { } desk)
         {
             context.Result = NotFound();
@@ -84,6 +91,9 @@ public abstract class DeskPage(DeskLoader desks, LyroContext database, RevisionL
         Response.Headers[next is null ? "HX-Refresh" : "HX-Redirect"] = next is null ? "true" : $"/transfers/{Desk.Id}/{next}";
         return new NoContentResult();
     }
+
+    /// <summary>What a page that waits asks again and again, answered without opening the desk; null where there is more to show than how far the work is.</summary>
+    protected virtual Task<IActionResult?> BriefAsync(string handler, Guid transfer, CancellationToken stop) => Task.FromResult<IActionResult?>(null);
 
     /// <summary>Opens the desk again after a change, for the answer that shows it.</summary>
     protected async Task ReloadAsync()

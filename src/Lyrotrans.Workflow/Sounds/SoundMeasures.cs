@@ -16,6 +16,9 @@ public static class SoundMeasures
 
     private const string LevelsName = "levels";
 
+    /// <summary>How many of a session's media were measured; they are measured once, so the number says which set it is.</summary>
+    public static int Measured(Session session, IMediaStore store) => session.Media.Count(m => store.Holds(m) && File.Exists(store.DerivedPathOf(m.Sha256!, PeaksName)));
+
     /// <summary>By media id; media that is missing or not measured yet is not in it.</summary>
     public static IReadOnlyDictionary<string, MediaSound> FromStore(Session session, IMediaStore store)
     {

@@ -4,6 +4,7 @@ using Lyrotrans.Core.Collections;
 using Hangfire;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Naming;
+using Lyrotrans.Storage.Rooms;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Revisions;
@@ -16,7 +17,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Pages.Transfers;
 
 /// <summary>The list of files first, then the build with its progress.</summary>
-public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionLog revisions, IBackgroundJobClient jobs, Settings settings) : DeskPage(desks, database, revisions)
+public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionLog revisions, RoomAccess access, IBackgroundJobClient jobs, Settings settings) : DeskPage(desks, database, revisions)
 {
     private DeliveryPlan? _plan;
     private CarryPlan? _carry;
@@ -60,6 +61,17 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
     public static string Words(Fate fate) => fate == Fate.HeldBack ? "held back" : Class(fate);
 
     public Task OnGetAsync(CancellationToken stop) => LoadAsync(stop);
+
+    protected override async Task<IActionResult?> BriefAsync(string handler, Guid transfer, CancellationToken stop)
+    {
+        if (handler != "State")
+        {
+            return null;
+        }
+
+        Latest = await access.Builds(Desks.IdOf(User)).Where(b => b.TransferId == transfer).OrderByDescending(b => b.At).FirstOrDefaultAsync(stop);
+        return Latest?.State is WorkState.Waiting or WorkState.Working ? Partial("_BuildState", this) : null;
+    }
 
     public async Task<IActionResult> OnGetStateAsync(CancellationToken stop)
     {

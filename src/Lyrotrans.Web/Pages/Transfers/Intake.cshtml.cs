@@ -3,6 +3,7 @@ using Lyrotrans.Core.Pairing;
 using Lyrotrans.Core.Rates;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
+using Lyrotrans.Storage.Rooms;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Revisions;
@@ -15,8 +16,10 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Pages.Transfers;
 
 /// <summary>Brings the pieces in, and says where each came to lie and why.</summary>
-public sealed class IntakeModel(DeskLoader desks, LyroContext database, RevisionLog revisions, Storage.Store.FileStore store, PairDesk pairs) : DeskPage(desks, database, revisions)
+public sealed class IntakeModel(DeskLoader desks, LyroContext database, RevisionLog revisions, RoomAccess access, Storage.Store.FileStore store, PairDesk pairs) : DeskPage(desks, database, revisions)
 {
+    private const int MostBatches = 5;
+
     public override string StageName => "Intake";
 
     public override IReadOnlyList<(string Key, string Does)> Keys => [("a", "add files"), ("m", "next missing or unread")];
@@ -65,6 +68,20 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
     }
 
     public Task OnGetAsync(CancellationToken stop) => LoadAsync(stop);
+
+    protected override async Task<IActionResult?> BriefAsync(string handler, Guid transfer, CancellationToken stop)
+    {
+        if (handler != "Batches")
+        {
+            return null;
+        }
+
+        // One question sees the batches and the revision as they were at one instant: what ended is never newer than the number.
+        var found = await access.Batches(Desks.IdOf(User)).AsNoTracking().Where(b => b.TransferId == transfer).OrderByDescending(b => b.At).Take(MostBatches)
+            .Select(b => new { Batch = b, Newest = Database.Transfers.Where(t => t.Id == transfer).Select(t => t.Current).Single() }).ToListAsync(stop);
+        (Batches, Newest) = ([.. found.Select(f => f.Batch)], found.FirstOrDefault()?.Newest ?? 0);
+        return found.Count > 0 ? Partial("_Batches", this) : null;
+    }
 
     public async Task<IActionResult> OnGetBatchesAsync(CancellationToken stop)
     {
@@ -222,7 +239,7 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
     {
         Joined = Desks.Joined(Desk);
         Pairs = pairs.Find(Desk);
-        Batches = await Database.Batches.AsNoTracking().Where(b => b.TransferId == Desk.Id).OrderByDescending(b => b.At).Take(5).ToListAsync(stop);
+        Batches = await Database.Batches.AsNoTracking().Where(b => b.TransferId == Desk.Id).OrderByDescending(b => b.At).Take(MostBatches).ToListAsync(stop);
         Newest = await Database.Transfers.Where(t => t.Id == Desk.Id).Select(t => t.Current).SingleAsync(stop);
         var open = await Database.Uploads.AsNoTracking().Where(u => u.Batch!.TransferId == Desk.Id && u.Batch.State == WorkState.Receiving).ToListAsync(stop);
         Broken = open.Select(u => (u.Name, Endpoints.Uploads.Arrived(store, u), u.Length, u.BatchId)).ToList();
