@@ -223,7 +223,7 @@ public sealed class OrrerySuite
         var choir = _media.Add("choir.wav", 12, 141, (s, t) => [s.Sustained(t, 261, 0.4, 0.1)]);
         foreach (var (name, media, state, at) in new[]
         {
-            ("Test tone", tone, TrackState.Hidden, 0.0), ("Scratch", scratch, TrackState.Muted, 12.0), ("Old choir", choir, TrackState.Inactive, 30.0),
+            ("Test tone", tone, TrackState.Hidden, 0.0), ("Scratch", scratch, TrackState.Muted, 12.0), ("Old choir", choir, TrackState.SwitchedOff, 30.0),
         })
         {
             var clips = new ClipMaker(name, _scale);

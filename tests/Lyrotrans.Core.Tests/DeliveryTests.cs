@@ -39,7 +39,7 @@ public class DeliveryTests
     }
 
     [Fact]
-    public void Hidden_muted_inactive_and_empty_tracks_are_held_back_at_first()
+    public void Hidden_muted_switched_off_and_empty_tracks_are_held_back_at_first()
     {
         var session = Of(
             Track("a", Clip("1", 0, 10)), Track("b", Clip("2", 0, 10)) with { State = TrackState.Muted }, Track("c"),

@@ -16,11 +16,11 @@ public class FlagTests
     public void A_clean_session_has_no_flags() => Assert.Empty(Codes(Of(Track("a", Clip("1", 0, 480_000)))));
 
     [Fact]
-    public void Hidden_muted_and_inactive_tracks_are_flagged()
+    public void Hidden_muted_and_switched_off_tracks_are_flagged()
     {
-        foreach (var state in new[] { TrackState.Hidden, TrackState.Muted, TrackState.Inactive })
+        foreach (var state in new[] { TrackState.Hidden, TrackState.Muted, TrackState.SwitchedOff })
         {
-            Assert.Contains(state.ToString().ToLowerInvariant() + "-track", Codes(Of(Track("a", Clip("1", 0, 480_000)) with { State = state })));
+            Assert.Contains(state.Words().Replace(' ', '-') + "-track", Codes(Of(Track("a", Clip("1", 0, 480_000)) with { State = state })));
         }
     }
 
@@ -32,7 +32,7 @@ public class FlagTests
         Assert.Contains("past-end", Codes(Of(Track("a", Clip("1", 0, 480_001)))));
         Assert.Contains("short-handle", Codes(Of(Track("a", Clip("1", 0, 400_000, 100)))));
         Assert.DoesNotContain("short-handle", Codes(Of(Track("a", Clip("1", 0, 300_000, 48_000)))));
-        Assert.Contains("turned-track", Codes(Of(Track("a", Clip("1", 0, 480_000)) with { Inverted = true })));
+        Assert.Contains("inverted-track", Codes(Of(Track("a", Clip("1", 0, 480_000)) with { Inverted = true })));
         Assert.Contains("same-name", Codes(Of(Track("a", Clip("1", 0, 480_000)) with { Id = "x" }, Track("A"))));
         Assert.Contains("refused-name", Codes(Of(Track("a?", Clip("1", 0, 480_000)))));
         Assert.Contains("before-bar-1", Codes(Of(Track("a", Clip("1", 0, 480_000))) with { Bar1Sample = 10 }));

@@ -50,6 +50,22 @@ public class ValueTests
     public void Decibels_are_written_with_a_true_minus(double db, string words) => Assert.Equal(words, Decibels.Words(db));
 
     [Fact]
+    public void A_default_value_is_what_it_means()
+    {
+        Assert.Equal(SampleRate.Hz48000, default);
+        Assert.Equal(SampleRate.Hz48000.GetHashCode(), default(SampleRate).GetHashCode());
+        Assert.Equal(SampleRate.FromHz(48_000), default);
+        Assert.Equal(48_000, default(SampleRate).PerSecond);
+        Assert.NotEqual(SampleRate.Hz44100, default);
+        Assert.Equal(FrameRate.Fps25, default);
+        Assert.True(FrameRate.TryFromName("25", out var named));
+        Assert.Equal(default, named);
+        Assert.Equal(("25", 25, (Rational)25), (default(FrameRate).Name, default(FrameRate).Nominal, default(FrameRate).PerSecond));
+        Assert.Equal(default, new Timecode(0, FrameRate.Fps25));
+        Assert.Equal(default, new ValueArray<int>());
+    }
+
+    [Fact]
     public void Unity_is_exactly_one_and_silence_is_minus_infinity()
     {
         Assert.Equal(1.0, Decibels.ToRatio(0));

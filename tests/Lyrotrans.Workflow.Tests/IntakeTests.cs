@@ -187,7 +187,7 @@ public sealed class IntakeTests(DemoSession demo) : IClassFixture<DemoSession>
         var found = new FlagFinder(full, SoundMeasures.FromFiles(full, demo.Loaded.Media, CancellationToken.None)).Find().Select(f => f.Code).ToHashSet();
         foreach (var code in new[]
         {
-            "missing-media", "other-rate", "equal-channels", "hidden-track", "muted-track", "inactive-track", "empty-part", "past-end", "short-handle", "same-name", "refused-name",
+            "missing-media", "other-rate", "equal-channels", "hidden-track", "muted-track", "switched-off-track", "empty-part", "past-end", "short-handle", "same-name", "refused-name",
             "before-bar-1", "empty-end",
         })
         {

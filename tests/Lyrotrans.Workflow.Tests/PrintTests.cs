@@ -71,26 +71,26 @@ public class PrintTests(DemoSession demo) : IClassFixture<DemoSession>
     [Fact]
     public void A_print_turned_over_is_the_other_one_negated()
     {
-        static Preparation Alone(Preparation p, bool turned) => p with
+        static Preparation Alone(Preparation p, bool inverted) => p with
         {
             Encoding = SampleEncoding.Integer24,
-            Tracks = p.Tracks.Select(c => c.TrackId == "piano" ? c with { Turned = turned } : c with { Treatment = Treatment.HoldBack }).ToValueArray(),
+            Tracks = p.Tracks.Select(c => c.TrackId == "piano" ? c with { Inverted = inverted } : c with { Treatment = Treatment.HoldBack }).ToValueArray(),
         };
-        var (plain, turned) = (demo.Plan(p => Alone(p, false)), demo.Plan(p => Alone(p, true)));
-        var path = demo.Build(turned);
-        Assert.True(demo.Prove(path, turned).Passed);
+        var (plain, inverted) = (demo.Plan(p => Alone(p, false)), demo.Plan(p => Alone(p, true)));
+        var path = demo.Build(inverted);
+        Assert.True(demo.Prove(path, inverted).Passed);
         Assert.False(demo.Prove(path, plain).Passed);
         var opener = new MediaOpener(demo.Loaded.Media, plain.Session.Rate);
         using var notes = new NoteSoundFiles(new SoundFontSounds(), demo.Folder);
         using var one = new Printing(plain, opener, notes).Open(plain.Files.Single(f => f.Kind == PlannedKind.FromZero));
-        using var two = new Printing(turned, opener, notes).Open(turned.Files.Single(f => f.Kind == PlannedKind.FromZero));
+        using var two = new Printing(inverted, opener, notes).Open(inverted.Files.Single(f => f.Kind == PlannedKind.FromZero));
         var (a, b) = (Printing.Planar(2), Printing.Planar(2));
         one.Read(96_000, Printing.Block, a);
         two.Read(96_000, Printing.Block, b);
         Assert.Contains(a[0], v => v != 0);
         Assert.Equal(a.SelectMany(c => c.Select(v => -v)), b.SelectMany(c => c));
         using var package = PackageReader.Open(path, "p.zip");
-        Assert.Contains("polarity turned over", System.Text.Encoding.UTF8.GetString(package.Read($"{turned.Root}/Session_sheet.html")));
+        Assert.Contains("polarity inverted", System.Text.Encoding.UTF8.GetString(package.Read($"{inverted.Root}/Session_sheet.html")));
     }
 
     [Fact]

@@ -1,4 +1,4 @@
-// What is wrong with sound files themselves: a header that lies about the rate, two channels that are one, polarity turned over.
+// What is wrong with sound files themselves: a header that lies about the rate, two channels that are one, polarity inverted.
 import { test, before, after } from "node:test";
 import assert from "node:assert/strict";
 import { begin, demoFiles, drop, files, makesRevision, open, passes, signIn, waitForRevision } from "./desk.mjs";
@@ -61,15 +61,15 @@ test("any file's rate can be declared, and a rate that is none is refused", asyn
   assert.equal(await length(), before);
 });
 
-test("a stereo track that is the same in both channels goes as mono by one press, and one is turned over", async () => {
+test("a stereo track that is the same in both channels goes as mono by one press, and the polarity of one is inverted", async () => {
   await page.goto(`${transfer}/prepare`);
   assert.match(await page.locator("#twice").innerText(), /Guide piano is the same in both channels/);
   await look(page, "twice");
   await makesRevision(page, () => page.click("#as-mono"));
   assert.equal(await page.locator('#rows tr[data-name="Guide piano"] select[name=channels]').inputValue(), "Mono");
   assert.equal(await page.locator("#twice").count(), 0);
-  await makesRevision(page, () => page.locator('#rows tr[data-track="piano"] select[name=turned]').selectOption({ label: "−" }));
-  await look(page, "turned");
+  await makesRevision(page, () => page.locator('#rows tr[data-track="piano"] select[name=inverted]').selectOption({ label: "−" }));
+  await look(page, "inverted");
   await passes(page, transfer);
   await page.goto(`${transfer}/build`);
   const planned = await page.locator("#planned").innerText();

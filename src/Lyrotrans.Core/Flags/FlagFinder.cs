@@ -82,13 +82,13 @@ public sealed class FlagFinder(Session session, IReadOnlyDictionary<string, Medi
         var first = track.Sounding?.Clips.FirstOrDefault(c => !c.Muted)?.Start ?? 0;
         if (track.Inverted)
         {
-            yield return new("turned-track", FlagCost.WorkThere, $"{track.Name} is turned over in the mix", "A dry print has the polarity of the file, unless you turn it at Prepare", track.Id, null, first);
+            yield return new("inverted-track", FlagCost.WorkThere, $"{track.Name} has its polarity inverted in the mix", "A dry print has the polarity of the file, unless you invert it at Prepare", track.Id, null, first);
         }
 
         if (track.HasContent && track.State != TrackState.Active)
         {
-            var word = track.State.ToString().ToLowerInvariant();
-            yield return new($"{word}-track", FlagCost.SentUnmeant, $"{track.Name} is {word} and has {(track.Parts.Count > 0 ? "notes" : "sound")}",
+            var word = track.State.Words();
+            yield return new($"{word.Replace(' ', '-')}-track", FlagCost.SentUnmeant, $"{track.Name} is {word} and has {(track.Parts.Count > 0 ? "notes" : "sound")}",
                 "It is held back unless you say otherwise at Prepare", track.Id, null, first);
         }
 

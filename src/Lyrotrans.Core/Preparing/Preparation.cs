@@ -47,7 +47,7 @@ public sealed record Preparation
     public ValueArray<TrackChoice> Tracks { get; init; }
 
     /// <summary>
-    /// The careful start: everything that sounds goes, in session order; what is hidden, muted or inactive, or has nothing
+    /// The careful start: everything that sounds goes, in session order; what is hidden, muted or switched off, or has nothing
     /// on it, and what this package cannot make a file of (buses, returns, master, picture) is held back.
     /// </summary>
     /// <param name="session">What is prepared.</param>

@@ -3,7 +3,7 @@ namespace Lyrotrans.Core.Preparing;
 /// <summary>One row of the track sheet.</summary>
 /// <param name="TrackId">The session's track.</param>
 /// <param name="Name">A delivered name typed in; none takes the pattern's.</param>
-/// <param name="Turned">Whether its sound is printed with the polarity turned over.</param>
+/// <param name="Inverted">Whether its sound is printed with the polarity inverted.</param>
 /// <param name="Group">The stem that it goes into; none is the bus that it feeds.</param>
 public sealed record TrackChoice(
-    string TrackId, Treatment Treatment, DeliveredChannels Channels = DeliveredChannels.AsTrack, string? Name = null, string? Group = null, bool Turned = false);
+    string TrackId, Treatment Treatment, DeliveredChannels Channels = DeliveredChannels.AsTrack, string? Name = null, string? Group = null, bool Inverted = false);

@@ -15,7 +15,7 @@ public enum FadeShape
     /// <summary>(eᵏˣ − 1)/(eᵏ − 1), k = ln 1000: straight in dB but for its last step to silence.</summary>
     Exponential,
 
-    /// <summary>The exponential one turned over: quick at first.</summary>
+    /// <summary>The exponential one inverted over: quick at first.</summary>
     Logarithmic,
 
     /// <summary>Points at equal steps, straight lines between.</summary>

@@ -28,7 +28,7 @@ public sealed record Track
 
     public Automation? PanAutomation { get; init; }
 
-    /// <summary>Whether its polarity is turned round, before its effects.</summary>
+    /// <summary>Whether its polarity is inverted, before its effects.</summary>
     public bool Inverted { get; init; }
 
     /// <summary>Id of the bus or master it feeds; none means the master.</summary>

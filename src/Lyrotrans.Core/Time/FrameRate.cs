@@ -20,7 +20,8 @@ public readonly record struct FrameRate
 
     public static FrameRate Fps24 { get; } = new("24", 24, false, false);
 
-    public static FrameRate Fps25 { get; } = new("25", 25, false, false);
+    /// <summary>The default value.</summary>
+    public static FrameRate Fps25 => default;
 
     public static FrameRate Fps2997 { get; } = new("29.97", 30, true, false);
 

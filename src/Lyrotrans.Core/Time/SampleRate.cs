@@ -5,6 +5,7 @@ namespace Lyrotrans.Core.Time;
 /// <summary>Samples a second, as an exact positive ratio (48000/1, 44100/1, 48000·1000/1001).</summary>
 public readonly record struct SampleRate
 {
+    // Zero for the usual rate, so that the default value is that rate and equal to it.
     private readonly Rational _perSecond;
 
     /// <exception cref="ArgumentOutOfRangeException">Not above zero, or above ten million a second.</exception>
@@ -15,8 +16,10 @@ public readonly record struct SampleRate
             throw new ArgumentOutOfRangeException(nameof(perSecond), $"A sample rate of {perSecond} a second is not possible.");
         }
 
-        _perSecond = perSecond;
+        _perSecond = perSecond == Usual ? Rational.Zero : perSecond;
     }
+
+    private static Rational Usual => 48000;
 
     /// <summary>Whether a ratio can be one: above zero, and not above ten million a second.</summary>
     public static bool IsPossible(Rational perSecond) => perSecond.Sign > 0 && perSecond <= 10_000_000;
@@ -25,8 +28,8 @@ public readonly record struct SampleRate
 
     public static SampleRate Hz48000 => new(48000);
 
-    /// <summary>Samples a second; the default value of the struct reads as 48000.</summary>
-    public Rational PerSecond => _perSecond.Sign == 0 ? 48000 : _perSecond;
+    /// <summary>Samples a second; the default value is 48000.</summary>
+    public Rational PerSecond => _perSecond.Sign == 0 ? Usual : _perSecond;
 
     public static SampleRate FromHz(long hz) => new(hz);
 

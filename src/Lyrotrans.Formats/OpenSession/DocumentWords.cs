@@ -21,7 +21,15 @@ public static class DocumentWords
 
     public static IReadOnlyDictionary<string, TrackKind> Kinds { get; } = Lower<TrackKind>();
 
-    public static IReadOnlyDictionary<string, TrackState> States { get; } = Lower<TrackState>();
+    public static IReadOnlyDictionary<string, TrackState> States { get; } = new Dictionary<string, TrackState>
+    {
+        ["active"] = TrackState.Active,
+        ["muted"] = TrackState.Muted,
+        ["hidden"] = TrackState.Hidden,
+
+        // The document's word, since its first version.
+        ["inactive"] = TrackState.SwitchedOff,
+    };
 
     public static IReadOnlyDictionary<string, Interpolation> Interpolations { get; } = Lower<Interpolation>();
 

@@ -142,6 +142,9 @@ public static class PreparationDocument
     /// <summary>1 had no version, and the options of single formats among the choices of all.</summary>
     public const int Version = 2;
 
+    // In version 1.
+    private const string FormerInverted = "turned";
+
     private const string VersionProperty = "version";
 
     /// <summary>The words for treatments.</summary>
@@ -202,9 +205,9 @@ public static class PreparationDocument
                 json.WriteString("group", choice.Group);
             }
 
-            if (choice.Turned)
+            if (choice.Inverted)
             {
-                json.WriteBoolean("turned", true);
+                json.WriteBoolean("inverted", true);
             }
 
             json.WriteEndObject();
@@ -250,10 +253,10 @@ public static class PreparationDocument
             Clips = node.Optional("clips", new ClipChoices(SessionFormats.Usual), ReadClips),
             Tracks = node.List("tracks", t =>
             {
-                t.OnlyHas("track", "treatment", "channels", "name", "group", "turned");
+                t.OnlyHas("track", "treatment", "channels", "name", "group", "inverted", FormerInverted);
                 return new TrackChoice(
                     t["track"].Text(), t["treatment"].OneOf(s_treatments), t["channels"].OneOf(s_channels),
-                    t.Optional<string?>("name", null, n => n.Text()), t.Optional<string?>("group", null, n => n.Text()), t.Optional("turned", false, n => n.Truth()));
+                    t.Optional<string?>("name", null, n => n.Text()), t.Optional<string?>("group", null, n => n.Text()), t.Optional("inverted", t.Optional(FormerInverted, false, n => n.Truth()), n => n.Truth()));
             }),
         };
     }

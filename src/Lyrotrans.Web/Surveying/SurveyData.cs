@@ -88,7 +88,7 @@ public static class SurveyData
             number = index + 1,
             kind = track.Kind.ToString().ToLowerInvariant(),
             track.Channels,
-            state = track.State.ToString().ToLowerInvariant(),
+            state = track.State.Words(),
             fate,
             words,
             takes = track.Lanes.Count > 1 ? track.Lanes.Count - 1 : (int?)null,
@@ -117,7 +117,7 @@ public static class SurveyData
         { } treatment when treatment.IsPrint() => ("printed", treatment.Words()),
         { } treatment and not Treatment.HoldBack => ("carried", treatment.Words()),
         _ when track.Kind is TrackKind.Bus or TrackKind.Return or TrackKind.Master => ("held", $"{track.Kind.ToString().ToLowerInvariant()}, record only"),
-        _ when track.State != TrackState.Active => ("held", track.State.ToString().ToLowerInvariant()),
+        _ when track.State != TrackState.Active => ("held", track.State.Words()),
         _ => ("held", "hold back"),
     };
 
@@ -126,7 +126,7 @@ public static class SurveyData
         var facts = new List<string[]>
         {
             new[] { "channels", track.Channels == 1 ? "mono" : track.Channels == 2 ? "stereo" : $"{track.Channels}" },
-            new[] { "state", track.State.ToString().ToLowerInvariant() },
+            new[] { "state", track.State.Words() },
             new[] { "fader", $"{Decibels.Words(track.FaderDb, 2)} dB" },
             new[] { "pan", track.Pan == 0 ? "centre" : $"{Math.Abs(track.Pan) * 100:0} % {(track.Pan < 0 ? "left" : "right")}" },
             new[] { "feeds", track.Output ?? "master" },

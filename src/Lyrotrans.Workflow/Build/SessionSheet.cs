@@ -112,12 +112,12 @@ public static class SessionSheet
     private static void Files(StringBuilder html, DeliveryPlan plan, IReadOnlyList<ManifestFile> written)
     {
         var names = plan.Session.Tracks.ToDictionary(t => t.Id, t => t.Name);
-        var turned = plan.Preparation.Tracks.Where(c => c.Turned).Select(c => c.TrackId).ToHashSet();
+        var inverted = plan.Preparation.Tracks.Where(c => c.Inverted).Select(c => c.TrackId).ToHashSet();
         html.Append("<h2>Files</h2><table><tr><th>file<th>track<th class=n>channels<th class=n>samples<th class=n>size<th>SHA-256</tr>");
         foreach (var file in written)
         {
             var track = file.Plan.TrackId is { } id ? names[id] : file.Plan.Kind == PlannedKind.Click ? "Click" : "";
-            track += file.Plan.Kind == PlannedKind.FromZero && turned.Contains(file.Plan.TrackId!) ? ", polarity turned over" : string.Empty;
+            track += file.Plan.Kind == PlannedKind.FromZero && inverted.Contains(file.Plan.TrackId!) ? ", polarity inverted" : string.Empty;
             html.Append($"<tr><td>{E(file.Plan.Path[(plan.Root.Length + 1)..])}<td>{E(track)}<td class=n>{(file.Plan.Channels > 0 ? file.Plan.Channels : "")}");
             html.Append($"<td class=n>{(file.Plan.Frames > 0 ? Digits.Grouped(file.Plan.Frames) : "")}<td class=n>{Digits.Bytes(file.Bytes)}<td><code>{file.Sha256}</code></tr>");
         }
@@ -162,7 +162,7 @@ public static class SessionSheet
         foreach (var track in plan.Session.Tracks.Where(t => held.Contains(t.Id)))
         {
             var why = track.Kind is TrackKind.Audio or TrackKind.Notes
-                ? $"held back{(track.State == TrackState.Active ? "" : $"; it is {track.State.ToString().ToLowerInvariant()}")}"
+                ? $"held back{(track.State == TrackState.Active ? "" : $"; it is {track.State.Words()}")}"
                 : $"a {track.Kind.ToString().ToLowerInvariant()}: kept as a record in the session document only";
             html.Append($"<tr><td>{E(track.Name)}<td>{E(why)}</tr>");
         }

@@ -269,7 +269,7 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     {
         "treatment" when Enum.TryParse<Treatment>(value, out var treatment) && Preparation.TreatmentsOf(track).Contains(treatment) => choice with { Treatment = treatment },
         "channels" when Enum.TryParse<DeliveredChannels>(value, out var channels) && Enum.IsDefined(channels) => choice with { Channels = channels },
-        "turned" => choice with { Turned = value == "true" },
+        "inverted" => choice with { Inverted = value == "true" },
         "group" => choice with { Group = string.IsNullOrWhiteSpace(value) ? null : value.Trim() },
         "name" => choice with { Name = string.IsNullOrWhiteSpace(value) ? null : value.Trim() },
         "go" => choice with { Treatment = Preparation.TreatmentsOf(track)[0] },
@@ -300,7 +300,7 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     {
         "treatment" => Enum.TryParse<Treatment>(value, out var treatment) ? Words(treatment) : "treatment",
         "group" => string.IsNullOrWhiteSpace(value) ? "stem by its bus" : $"stem {value.Trim()}",
-        "turned" => value == "true" ? "polarity turned over" : "polarity as it is",
+        "inverted" => value == "true" ? "polarity inverted" : "polarity as it is",
         "channels" => $"channels {value?.ToLowerInvariant()}",
         "name" => string.IsNullOrWhiteSpace(value) ? "name from the pattern" : $"delivered as {value.Trim()}",
         "move" => $"moved {value}",

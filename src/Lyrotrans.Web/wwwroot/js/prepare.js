@@ -34,7 +34,7 @@ function start() {
   });
   keys({
     ArrowUp: () => step(-1), ArrowDown: () => step(1), "Shift ArrowUp": () => move("up"), "Shift ArrowDown": () => move("down"),
-    t: () => turn("treatment"), c: () => turn("channels"), p: () => turn("turned"), n: () => rows()[current]?.querySelector("input[name=name]")?.select(),
+    t: () => turn("treatment"), c: () => turn("channels"), p: () => turn("inverted"), n: () => rows()[current]?.querySelector("input[name=name]")?.select(),
     x: () => { const id = rows()[current].dataset.track; marked.has(id) ? marked.delete(id) : marked.add(id); show(); }, b: () => document.querySelectorAll(".line a")[3].click(),
   });
   show();
@@ -61,8 +61,8 @@ function show() {
   const facts = [["treatment", word(value("treatment")) ?? row.querySelector(".st span")?.textContent], ["delivered as", value("name")?.value ?? "–"], ["channels", word(value("channels")) ?? "–"]];
   if (d.effects) facts.push(["effects", `${d.effects}${/through|mixed|print$/.test(word(value("treatment")) ?? "") ? ": in the print" : ": not in a dry print"}`]);
   if (Number(d.latency)) facts.push(["their latency", `${d.latency} samples`]);
-  if (value("turned")) facts.push(["polarity", value("turned").value === "true" ? "turned over" : "as it is"]);
-  if (d.turned) facts.push(["in the mix", "polarity turned over; not in a dry print"]);
+  if (value("inverted")) facts.push(["polarity", value("inverted").value === "true" ? "inverted" : "as it is"]);
+  if (d.inverted) facts.push(["in the mix", "polarity inverted; not in a dry print"]);
   if (d.sends) facts.push(["sends to", `${d.sends}`]);
   const side = document.getElementById("row-facts");
   side.replaceChildren(el("h2", {}, d.name), el("table", {}, el("tbody", {}, ...facts.map(([k, v]) => el("tr", {}, el("td", {}, k), el("td", {}, v ?? ""))))), el("p", { class: "soft" }, marked.size ? `${marked.size} rows are marked; a change of treatment, channels or polarity on one of them is made on all.` : "x marks the row, to change several together."));

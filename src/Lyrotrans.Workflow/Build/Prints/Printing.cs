@@ -23,7 +23,7 @@ public sealed class Printing(DeliveryPlan plan, IMediaOpener opener, INoteSounds
     public IPrint Open(PlannedFile file, double gainDb = 0)
     {
         var print = Whole(file);
-        var gain = Decibels.ToRatio(gainDb) * (IsTurned(file) ? -1 : 1);
+        var gain = Decibels.ToRatio(gainDb) * (IsInverted(file) ? -1 : 1);
         return print.Channels == file.Channels && file.Channel is null && gain == 1 ? print : new FoldedPrint(print, file.Channels, file.Channel, gain);
     }
 
@@ -49,7 +49,7 @@ public sealed class Printing(DeliveryPlan plan, IMediaOpener opener, INoteSounds
         return Mixed(before, bare, MixPoint.AfterEffects, sounding);
     }
 
-    private bool IsTurned(PlannedFile file) => file.Kind == PlannedKind.FromZero && _choices[file.TrackId!].Turned;
+    private bool IsInverted(PlannedFile file) => file.Kind == PlannedKind.FromZero && _choices[file.TrackId!].Inverted;
 
     public static double[][] Planar(int channels) => Enumerable.Range(0, channels).Select(_ => new double[Block]).ToArray();
 

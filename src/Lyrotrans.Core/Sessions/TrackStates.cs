@@ -1,0 +1,13 @@
+namespace Lyrotrans.Core.Sessions;
+
+/// <summary>Words for the states of tracks.</summary>
+public static class TrackStates
+{
+    public static string Words(this TrackState state) => state switch
+    {
+        TrackState.Active => "active",
+        TrackState.Muted => "muted",
+        TrackState.Hidden => "hidden",
+        _ => "switched off",
+    };
+}
