@@ -165,7 +165,7 @@ test("a note shows its exact place, and a track its controllers", async () => {
   assert.match(facts, new RegExp(`${found.name}, note 3`));
   assert.match(facts.replace(/[\u202f\s]/g, ""), new RegExp(`start,samples${found.note[0]}`));
   const beats = found.quarter + found.note[5] / found.ticks, bar = Math.floor(beats / 4), beat = Math.floor(beats - bar * 4);
-  assert.match(facts, new RegExp(`${bar + 1}\\|${beat + 1}\\|${Math.round((beats - bar * 4 - beat) * 960)}`));
+  assert.match(facts, new RegExp(`${bar + 1}\\.${beat + 1}\\.${Math.round((beats - bar * 4 - beat) * 960)}`));
   await page.keyboard.press("]");
   assert.match(await page.locator("#selected").innerText(), /note 4/);
   await page.locator("#heads .head", { hasText: found.name }).click();
@@ -220,7 +220,7 @@ test("the build has the click, and the proof finds every onset and the grid", as
 test("markers come out as a list", async () => {
   const list = await (await page.request.get(`${transfer}/markers.csv`)).text();
   assert.match(list, /^text,start samples,end samples,start timecode/);
-  assert.match(list, /Lamps down,31304,,10:00:00:16 \+584,,1\|1\|0,/);
+  assert.match(list, /Lamps down,31304,,10:00:00:16 \+584,,1\.1\.0,/);
 });
 
 test("two sources with different maps are shown side by side, and the engineer decides", async () => {

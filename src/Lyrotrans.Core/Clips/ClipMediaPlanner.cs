@@ -22,7 +22,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
     private readonly Dictionary<(string Media, ValueArray<int> Channels, long Start), ClipMedia> _settled = [];
     private readonly Dictionary<ClipPiece, ClipMedia> _own = new(ReferenceEqualityComparer.Instance);
     private readonly Dictionary<string, ClipMedia> _ownById = [];
-    private readonly HashSet<string> _names = new(StringComparer.OrdinalIgnoreCase);
+    private readonly TakenNames _names = new(StringComparer.OrdinalIgnoreCase);
 
     public List<ClipShortfall> Shortfalls { get; } = [];
 
@@ -66,7 +66,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
             return same;
         }
 
-        var free = medium with { Media = medium.Media with { FileName = Free(medium.Media.FileName) } };
+        var free = medium with { Media = medium.Media with { FileName = _names.FreeFile(medium.Media.FileName, '_') } };
         return _ownById[medium.Media.Id] = free;
     }
 
@@ -80,7 +80,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
             {
                 var suffix = joined.Count == 1 ? string.Empty : string.Create(CultureInfo.InvariantCulture, $"_{i + 1:000}");
                 var slice = Slice(key.Media, key.Channels, joined[i].Start, joined[i].End, suffix);
-                _settled[(key.Media, key.Channels, joined[i].Start)] = slice with { Media = slice.Media with { FileName = Free(slice.Media.FileName) } };
+                _settled[(key.Media, key.Channels, joined[i].Start)] = slice with { Media = slice.Media with { FileName = _names.FreeFile(slice.Media.FileName, '_') } };
             }
 
             spans.Clear();
@@ -313,17 +313,6 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
         }
 
         return name + (_choices.MediaForm.IsAiff() ? ".aif" : ".wav");
-    }
-
-    private string Free(string name)
-    {
-        var free = name;
-        for (var i = 2; !_names.Add(free); i++)
-        {
-            free = string.Create(CultureInfo.InvariantCulture, $"{Path.GetFileNameWithoutExtension(name)}_{i}{Path.GetExtension(name)}");
-        }
-
-        return free;
     }
 
     /// <summary>The medium's own encoding where the form can hold it.</summary>

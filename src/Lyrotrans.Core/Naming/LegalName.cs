@@ -41,20 +41,8 @@ public static class LegalName
     /// <summary>The names made unique without regard to case, by <c>_2</c>, <c>_3</c> … at the end of later ones.</summary>
     public static IReadOnlyList<string> Unique(IEnumerable<string> names)
     {
-        var taken = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
-        var result = new List<string>();
-        foreach (var name in names)
-        {
-            var candidate = name;
-            for (var i = 2; !taken.Add(candidate); i++)
-            {
-                candidate = string.Create(CultureInfo.InvariantCulture, $"{name}_{i}");
-            }
-
-            result.Add(candidate);
-        }
-
-        return result;
+        var taken = new TakenNames(StringComparer.OrdinalIgnoreCase);
+        return [.. names.Select(n => taken.Free(n, '_'))];
     }
 
     // Lone surrogates cannot be normalised; they become the replacement character first.

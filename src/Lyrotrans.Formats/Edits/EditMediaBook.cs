@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Naming;
 using Lyrotrans.Formats.Sessions;
 using System.Security.Cryptography;
 using Lyrotrans.Core.Errors;
@@ -13,13 +14,14 @@ internal sealed class EditMediaBook(Action<string> find)
     // A header this long has more in it than numbers that many files share.
     private const int TellingStart = 200;
     private readonly Dictionary<string, DocumentMedia> _known = [];
-    private readonly HashSet<string> _names = [];
+    // Two media of one name are two media; the later gets a number.
+    private readonly TakenNames _names = new();
 
     public IReadOnlyDictionary<string, DocumentMedia> Known => _known;
 
     public DocumentMedia? Find(string id) => _known.GetValueOrDefault(id);
 
-    public DocumentMedia Add(DocumentMedia media) => _known[media.Id] = media with { FileName = Free(media.FileName) };
+    public DocumentMedia Add(DocumentMedia media) => _known[media.Id] = media with { FileName = _names.FreeFile(media.FileName, ' ') };
 
     public DocumentMedia Replace(DocumentMedia media) => _known[media.Id] = media;
 
@@ -105,16 +107,4 @@ internal sealed class EditMediaBook(Action<string> find)
 
     private static DocumentMedia Described(DocumentMedia media, PcmLayout layout) =>
         media with { Channels = layout.Channels, Rate = layout.Rate, Bits = layout.Encoding.Bits(), IsFloat = layout.Encoding.IsFloat() };
-
-    // Two media of one name are two media; the later gets a number.
-    private string Free(string name)
-    {
-        var free = name;
-        for (var n = 2; !_names.Add(free); n++)
-        {
-            free = $"{Path.GetFileNameWithoutExtension(name)} {n}{Path.GetExtension(name)}";
-        }
-
-        return free;
-    }
 }

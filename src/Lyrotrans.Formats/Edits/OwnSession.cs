@@ -1,4 +1,5 @@
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Sessions;
 
 namespace Lyrotrans.Formats.Edits;
@@ -13,7 +14,7 @@ internal sealed class OwnSession
     private readonly IReadOnlyDictionary<string, string> _clips;
     private readonly Dictionary<string, Clip> _kept;
     private readonly Dictionary<string, int> _channels;
-    private readonly HashSet<string> _used = [];
+    private readonly TakenNames _used = new();
 
     private OwnSession(Session own, IReadOnlyDictionary<string, string> clips)
     {
@@ -35,10 +36,10 @@ internal sealed class OwnSession
         var found = read.Tracks.Select(t => (Read: t, Own: tracks.TryGetValue(t.Id, out var id) ? kept.GetValueOrDefault(id) : null)).ToList();
         var first = found.Where(f => f.Own is not null).DistinctBy(f => f.Own!.Id).ToDictionary(f => f.Own!.Id, f => f.Read);
         var merged = _own.Tracks.Where(t => t.Kind != TrackKind.Audio || first.ContainsKey(t.Id)).Select(t => t.Kind == TrackKind.Audio ? Track(first[t.Id], t) : t).ToList();
-        var taken = merged.Select(t => t.Id).ToHashSet();
+        var taken = new TakenNames().Taking(merged.Select(t => t.Id));
         foreach (var (track, of) in found.Where(f => f.Own is null || first[f.Own.Id] != f.Read))
         {
-            merged.Add((of is null ? track with { Lanes = track.Lanes.Select(l => l with { Clips = Clips(l.Clips, track.Channels) }).ToValueArray() } : Track(track, Copy(of))) with { Id = Free(track.Id, taken) });
+            merged.Add((of is null ? track with { Lanes = track.Lanes.Select(l => l with { Clips = Clips(l.Clips, track.Channels) }).ToValueArray() } : Track(track, Copy(of))) with { Id = taken.Free(track.Id, '-') });
         }
 
         return _own with
@@ -67,7 +68,7 @@ internal sealed class OwnSession
     }
 
     private ValueArray<Clip> Clips(ValueArray<Clip> read, int channels) => read.Select(c => (_clips.TryGetValue(c.Id, out var id) && _kept.TryGetValue(id, out var before) ? Clip(c, before) : c))
-        .Select(c => (c.ChannelMap.Count == channels ? c : c with { ChannelMap = Enumerable.Range(0, channels).Select(n => Math.Min(n, _channels.GetValueOrDefault(c.Media, 1) - 1)).ToValueArray() }) with { Id = Free(c.Id, _used) })
+        .Select(c => (c.ChannelMap.Count == channels ? c : c with { ChannelMap = Enumerable.Range(0, channels).Select(n => Math.Min(n, _channels.GetValueOrDefault(c.Media, 1) - 1)).ToValueArray() }) with { Id = _used.Free(c.Id, '-') })
         .ToValueArray();
 
     private static Clip Clip(Clip read, Clip own) =>
@@ -85,15 +86,4 @@ internal sealed class OwnSession
             };
 
     private static Fade Fade(Fade read, Fade own) => own.Length > 0 && read.Length > 0 ? own with { Length = read.Length } : read;
-
-    private static string Free(string id, HashSet<string> taken)
-    {
-        var free = id;
-        for (var n = 2; !taken.Add(free); n++)
-        {
-            free = FormattableString.Invariant($"{id}-{n}");
-        }
-
-        return free;
-    }
 }

@@ -39,7 +39,7 @@ public sealed class IntakeJob(LyroContext database, FileStore store, RoomMediaSt
                 File.Delete(IncomingPath(upload));
             }
 
-            batch.Doing = $"{items.Count} {(items.Count == 1 ? "file" : "files")} brought in";
+            batch.Doing = $"{Phrases.Count(items.Count, "file")} brought in";
         });
     }
 

@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
@@ -119,14 +120,13 @@ public abstract class DeskPage(DeskLoader desks, LyroContext database, RevisionL
         var at = $"/transfers/{Desk.Id}";
         return
         [
-            new("Intake", $"{at}/intake", Desk.IsEmpty ? "nothing brought in" : bad > 0 ? $"{Count(Desk.Intake.Items.Count, "file")}, {bad} to look at" : Count(Desk.Intake.Items.Count, "file"), bad > 0, !Desk.IsEmpty),
-            new("Survey", $"{at}/survey", Desk.IsEmpty ? "nothing yet" : flags > 0 ? $"{Count(flags, "flag")} open" : "no flags", flags > 0, !Desk.IsEmpty),
-            new("Prepare", $"{at}/prepare", Desk.IsEmpty ? "nothing yet" : $"{going} of {Count(Desk.Session.Tracks.Count, "track")} go", false, !Desk.IsEmpty),
-            new("Build", $"{at}/build", Desk.IsEmpty ? "nothing yet" : build?.State is WorkState.Working or WorkState.Waiting ? "at work" : build?.State == WorkState.Failed ? "last one failed" : $"{Count(files, "file")} to write", build?.State == WorkState.Failed, build?.State == WorkState.Done),
+            new("Intake", $"{at}/intake", Desk.IsEmpty ? "nothing brought in" : bad > 0 ? $"{Phrases.Count(Desk.Intake.Items.Count, "file")}, {bad} to look at" : Phrases.Count(Desk.Intake.Items.Count, "file"), bad > 0, !Desk.IsEmpty),
+            new("Survey", $"{at}/survey", Desk.IsEmpty ? "nothing yet" : flags > 0 ? $"{Phrases.Count(flags, "flag")} open" : "no flags", flags > 0, !Desk.IsEmpty),
+            new("Prepare", $"{at}/prepare", Desk.IsEmpty ? "nothing yet" : $"{going} of {Phrases.Count(Desk.Session.Tracks.Count, "track")} go", false, !Desk.IsEmpty),
+            new("Build", $"{at}/build", Desk.IsEmpty ? "nothing yet" : build?.State is WorkState.Working or WorkState.Waiting ? "at work" : build?.State == WorkState.Failed ? "last one failed" : $"{Phrases.Count(files, "file")} to write", build?.State == WorkState.Failed, build?.State == WorkState.Done),
             new("Proof", $"{at}/proof", build?.Verdict is null ? "not proved yet" : $"{(build.Passed ? "passed" : "failed")}, revision {build.Revision}", build is { Verdict: not null, Passed: false }, build?.Passed ?? false),
             new("Handover", $"{at}/handover", build?.State == WorkState.Done ? "a package is ready" : "no package yet", false, false),
         ];
     }
 
-    protected static string Count(int count, string thing) => $"{count} {thing}{(count == 1 ? string.Empty : "s")}";
 }

@@ -1,4 +1,5 @@
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Positions;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Formats.MarkerList;
@@ -21,8 +22,8 @@ public static class MarkerJoin
             }
         }
 
-        var ids = new HashSet<string>();
-        return all.OrderBy(m => m.Sample).Select(m => m with { Id = Free(m.Id, ids) }).ToValueArray();
+        var ids = new TakenNames();
+        return all.OrderBy(m => m.Sample).Select(m => m with { Id = ids.Free(m.Id, '-') }).ToValueArray();
     }
 
     /// <summary>The markers of a list, where its places can be understood.</summary>
@@ -44,16 +45,5 @@ public static class MarkerJoin
 
             yield return new Marker($"line-{row.Line}", row.Text, from, to - from);
         }
-    }
-
-    private static string Free(string id, HashSet<string> taken)
-    {
-        var free = id;
-        for (var n = 2; !taken.Add(free); n++)
-        {
-            free = $"{id}-{n}";
-        }
-
-        return free;
     }
 }

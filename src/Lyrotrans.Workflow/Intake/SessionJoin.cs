@@ -258,7 +258,7 @@ public sealed class SessionJoin
             using var stream = _open(item.Sha256);
             var markers = MarkerJoin.FromList(session, MarkerListReader.Read(stream, item.Name), item.Name, _findings).ToList();
             _music.OfferMarkers(item.Id, item.Name, markers);
-            _placed[item.Id] = new PlacedItem(null, $"{Digits.Grouped(markers.Count)} {(markers.Count == 1 ? "marker" : "markers")}");
+            _placed[item.Id] = new PlacedItem(null, Phrases.Count(markers.Count, "marker"));
         }
 
         return _music.Marked(session, own);

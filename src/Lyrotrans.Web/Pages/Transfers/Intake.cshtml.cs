@@ -1,4 +1,5 @@
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Pairing;
 using Lyrotrans.Core.Rates;
 using Lyrotrans.Core.Sessions;
@@ -63,7 +64,7 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
         get
         {
             var bad = Desk.Intake.Items.Count(i => i.Error is not null);
-            return Desk.IsEmpty ? "" : $"{Count(Desk.Intake.Items.Count - bad, "source")} make one session{(bad > 0 ? $"; {Count(bad, "file")} could not be read" : "")}";
+            return Desk.IsEmpty ? "" : $"{Phrases.Count(Desk.Intake.Items.Count - bad, "source")} make one session{(bad > 0 ? $"; {Phrases.Count(bad, "file")} could not be read" : "")}";
         }
     }
 

@@ -67,9 +67,9 @@ public sealed class SurveyModel(DeskLoader desks, LyroContext database, Revision
 
     private static string Words(MusicMap before, MusicMap after) => "tempo map: " + string.Join(", ", new[]
     {
-        before.Tempo == after.Tempo ? null : string.Create(CultureInfo.InvariantCulture, $"{Count(after.Tempo.Points.Count, "tempo")} from {after.Tempo.Points[0].QuartersPerMinute.ToDouble():0.##} to {after.Tempo.Points[^1].QuartersPerMinute.ToDouble():0.##}"),
+        before.Tempo == after.Tempo ? null : string.Create(CultureInfo.InvariantCulture, $"{Phrases.Count(after.Tempo.Points.Count, "tempo")} from {after.Tempo.Points[0].QuartersPerMinute.ToDouble():0.##} to {after.Tempo.Points[^1].QuartersPerMinute.ToDouble():0.##}"),
         before.Meters == after.Meters ? null : string.Join(" ", after.Meters.Changes.Take(4).Select(m => $"{m} at {m.Bar}")),
-        before.Keys == after.Keys ? null : Count(after.Keys.Count, "key"),
+        before.Keys == after.Keys ? null : Phrases.Count(after.Keys.Count, "key"),
         before.Bar1Sample == after.Bar1Sample ? null : $"bar 1 at {Digits.Grouped(after.Bar1Sample)}",
     }.OfType<string>());
 }
