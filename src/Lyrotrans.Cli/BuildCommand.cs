@@ -34,7 +34,7 @@ internal static class BuildCommand
             {
                 using var scratch = new ScratchFolder();
                 var loaded = SessionLoader.Load(parsed.GetRequiredValue(session), scratch.Path);
-                Report(loaded.Findings);
+                Said.Print(loaded.Findings);
                 var choices = Chosen(Preparation(parsed.GetValue(preparation), loaded), parsed.GetValue(format), parsed.GetValue(depth), parsed.GetValue(from));
                 var plan = DeliveryPlan.Make(loaded.Session, choices, new SoundEndDictionary(loaded.Session, loaded.Media, stop));
                 var path = Path.Combine(parsed.GetRequiredValue(into), $"{plan.Root}.zip");
@@ -68,12 +68,4 @@ internal static class BuildCommand
         },
         From = from switch { "bar-1" => RangeStart.Bar1, "session-start" => RangeStart.SessionStart, _ => preparation.From },
     };
-
-    private static void Report(IReadOnlyList<string> findings)
-    {
-        foreach (var finding in findings)
-        {
-            Console.Error.WriteLine(finding);
-        }
-    }
 }

@@ -22,9 +22,10 @@ internal static class ConvertCommand
                 var into = parsed.GetRequiredValue(output);
                 var sheet = parsed.GetValue(receiver);
                 var preparation = SessionConvert.Prepared(loaded, into, sheet is null ? null : File.ReadAllBytes(sheet), sheet ?? string.Empty);
-                foreach (var finding in loaded.Findings.Concat(SessionConvert.Write(loaded, preparation, into, Stamps.Now(), stop)))
+                Said.Print(loaded.Findings);
+                foreach (var note in SessionConvert.Write(loaded, preparation, into, Stamps.Now(), stop))
                 {
-                    Console.Error.WriteLine(finding);
+                    Console.Error.WriteLine(note);
                 }
 
                 Console.WriteLine(into);

@@ -43,7 +43,7 @@ internal static class InspectCommand
                 case JsonArray list when key == "findings":
                     foreach (var finding in list)
                     {
-                        Console.WriteLine($"  ! {finding}");
+                        Console.WriteLine($"  ! {finding!["text"]} ({finding["code"]})");
                     }
 
                     break;

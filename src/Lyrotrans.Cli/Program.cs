@@ -23,7 +23,7 @@ try
 }
 catch (BadInputException problem)
 {
-    Console.Error.WriteLine(problem.Message);
+    Said.Print([problem.Finding]);
     return ExitCode.BadInput;
 }
 catch (OperationCanceledException)

@@ -1,5 +1,6 @@
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Findings;
 
 namespace Lyrotrans.Core.Tests;
 
@@ -16,7 +17,7 @@ public class AtOnceTests
     [Fact]
     public void A_failure_is_thrown_as_it_was()
     {
-        var problem = Assert.Throws<BadInputException>(() => AtOnce.Each(8, i => throw new BadInputException("a.wav", i, "It is damaged.", "Ask for it again."), CancellationToken.None));
+        var problem = Assert.Throws<BadInputException>(() => AtOnce.Each(8, i => throw new BadInputException(FileCodes.CutShort, "a.wav", i, "It is damaged.", "Ask for it again."), CancellationToken.None));
         Assert.Equal("a.wav", problem.File);
     }
 

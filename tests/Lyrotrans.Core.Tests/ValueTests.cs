@@ -1,6 +1,7 @@
 using CsCheck;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
@@ -134,8 +135,8 @@ public class ValueTests
     [Fact]
     public void An_error_says_file_place_problem_and_remedy()
     {
-        var problem = new BadInputException("a.wav", 12, "There is no format chunk.", "Export it again.");
+        var problem = new BadInputException(FileCodes.Empty, "a.wav", 12, "There is no format chunk.", "Export it again.");
         Assert.Equal("a.wav, byte 12: There is no format chunk. Export it again.", problem.Message);
-        Assert.Equal("a.wav: It is empty.", new BadInputException("a.wav", string.Empty, "It is empty.", string.Empty).Message);
+        Assert.Equal("a.wav: It is empty.", new BadInputException(FileCodes.Empty, "a.wav", string.Empty, "It is empty.", string.Empty).Message);
     }
 }

@@ -50,7 +50,7 @@ public class AafHostileTests
             AafMobs.Clip(AafDictionary.Sound, 1000, Id(1), 1, 0),
             Mob(type, 1, AafMobs.Clip(AafDictionary.Sound, 1000, Id(2), 1, 0)), Mob(type, 2, AafMobs.Clip(AafDictionary.Sound, 1000, Id(1), 1, 0)));
         var (composition, _) = Read(bytes);
-        Assert.Contains(composition.Findings, f => f.Contains("comes back to itself", StringComparison.Ordinal) || f.Contains("come back to themselves", StringComparison.Ordinal));
+        Assert.Contains(composition.Findings, f => f.Text.Contains("comes back to itself", StringComparison.Ordinal) || f.Text.Contains("come back to themselves", StringComparison.Ordinal));
         Assert.Empty(composition.Tracks.SelectMany(t => t.Clips));
     }
 
@@ -61,7 +61,7 @@ public class AafHostileTests
         var mobs = Enumerable.Range(1, 12).Select(level => Mob("CompositionMob", level, Sound("Sequence", 1000).OwnVector(
             AafPid.Components, [.. Enumerable.Range(0, 10).Select(_ => AafMobs.Clip(AafDictionary.Sound, 100, Id(level + 1), 1, 0))]))).ToArray();
         var (composition, _) = Read(File(AafMobs.Clip(AafDictionary.Sound, 1000, Id(1), 1, 0), mobs));
-        Assert.Contains(composition.Findings, f => f.Contains("far more than the file has", StringComparison.Ordinal));
+        Assert.Contains(composition.Findings, f => f.Text.Contains("far more than the file has", StringComparison.Ordinal));
     }
 
     [Fact]
@@ -75,7 +75,7 @@ public class AafHostileTests
         }
 
         var (composition, _) = Read(File(Sound("Sequence", 10).OwnVector(AafPid.Components, [segment])));
-        Assert.Contains(composition.Findings, f => f.Contains("nested deeper", StringComparison.Ordinal));
+        Assert.Contains(composition.Findings, f => f.Text.Contains("nested deeper", StringComparison.Ordinal));
 
         // Deeper than any writer of objects goes: storages alone.
         var at = storage;

@@ -132,7 +132,7 @@ public sealed class BentoTests
     {
         var file = BentoFile.Open(new MemoryStream(new OtherBento(false, coded, true, 1).Broken()), "x");
         Assert.Equal([10, 10L], file.Values(OtherBento.First).Select(v => v.Length));
-        Assert.Contains(file.Findings, f => f.Contains("beyond the end", StringComparison.Ordinal));
+        Assert.Contains(file.Findings, f => f.Text.Contains("beyond the end", StringComparison.Ordinal));
     }
 
     [Fact]
@@ -141,7 +141,7 @@ public sealed class BentoTests
         var bytes = new OtherBento(false, false, true, 1).Shared(80_000);
         var file = BentoFile.Open(new MemoryStream(bytes), "x");
         Assert.All(file.Values(OtherBento.First), v => Assert.Null(file.Open(v)));
-        Assert.Contains(file.Findings, f => f.Contains("over one another", StringComparison.Ordinal));
+        Assert.Contains(file.Findings, f => f.Text.Contains("over one another", StringComparison.Ordinal));
     }
 
     [Theory]

@@ -48,14 +48,14 @@ public class OmfHostileTests
             build.Refer(sequence, "OMFI:SEQU:Components", [sequence, sequence]);
             return sequence;
         }));
-        Assert.Contains(found.Findings, f => f.Contains("come back to themselves", StringComparison.Ordinal));
+        Assert.Contains(found.Findings, f => f.Text.Contains("come back to themselves", StringComparison.Ordinal));
     }
 
     [Fact]
     public void A_composition_that_refers_to_itself_ends_with_a_finding()
     {
         var found = Read(Make((build, mobs) => mobs.Clip("Sound", 1000, "6c79726f0000000000000001", 1, 0)));
-        Assert.Contains(found.Findings, f => f.Contains("come back to themselves", StringComparison.Ordinal));
+        Assert.Contains(found.Findings, f => f.Text.Contains("come back to themselves", StringComparison.Ordinal));
         Assert.Empty(found.Tracks[0].Clips);
     }
 
@@ -74,7 +74,7 @@ public class OmfHostileTests
 
             return inner;
         }));
-        Assert.Contains(found.Findings, f => f.Contains("nested deeper", StringComparison.Ordinal));
+        Assert.Contains(found.Findings, f => f.Text.Contains("nested deeper", StringComparison.Ordinal));
     }
 
     [Theory]
@@ -95,7 +95,7 @@ public class OmfHostileTests
             return inner;
         }, twice));
         Assert.Equal(twice ? 1 : 0, found.Others.Count);
-        Assert.Contains(found.Findings, f => f.Contains("far more than the file has", StringComparison.Ordinal));
+        Assert.Contains(found.Findings, f => f.Text.Contains("far more than the file has", StringComparison.Ordinal));
     }
 
     [Fact]
@@ -123,7 +123,7 @@ public class OmfHostileTests
         }));
         var clip = Assert.Single(found.Tracks[0].Clips);
         Assert.Equal((0, 1920, 6 * 1920), (clip.Start.RoundToEven(), clip.Length.RoundToEven(), clip.SourceOffset.RoundToEven()));
-        Assert.Contains(found.Findings, f => f.Contains("omfi:effect:Flange", StringComparison.Ordinal));
+        Assert.Contains(found.Findings, f => f.Text.Contains("omfi:effect:Flange", StringComparison.Ordinal));
     }
 
     [Theory]
@@ -136,7 +136,7 @@ public class OmfHostileTests
         var texts = OmfText.Of([encoding.GetBytes(text), "plain"u8.ToArray()]);
         Assert.Equal(read, texts.Decode([.. encoding.GetBytes(text), 0, 65]));
         Assert.Equal(said is not null, texts.Finding is not null);
-        Assert.Contains(said ?? string.Empty, texts.Finding ?? string.Empty, StringComparison.Ordinal);
+        Assert.Contains(said ?? string.Empty, texts.Finding?.Text ?? string.Empty, StringComparison.Ordinal);
     }
 
     [Theory]

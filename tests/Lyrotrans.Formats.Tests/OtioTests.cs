@@ -198,8 +198,8 @@ public sealed class OtioTests : IDisposable
         Assert.Equal([(0, 20, 10), (20, 30, 0), (90, 50, 0)], Places(found.Tracks[0]));
         Assert.True(found.Tracks[0].Clips[0].Muted);
         Assert.Equal("gone", found.Media[found.Tracks[0].Clips[1].Media].FileName);
-        Assert.Contains(found.Findings, f => f.Contains("speed of 2", StringComparison.Ordinal));
-        Assert.Contains(found.Findings, f => f.Contains("generator", StringComparison.Ordinal));
+        Assert.Contains(found.Findings, f => f.Text.Contains("speed of 2", StringComparison.Ordinal));
+        Assert.Contains(found.Findings, f => f.Text.Contains("generator", StringComparison.Ordinal));
     }
 
     [Fact]
@@ -236,7 +236,7 @@ public sealed class OtioTests : IDisposable
     {
         string Nested(int depth) => string.Concat(Enumerable.Repeat("""{"OTIO_SCHEMA":"Stack.1","children":[""", depth)) + Clip("a", 0, 10) + string.Concat(Enumerable.Repeat("]}", depth));
         Assert.Contains("nested deeper", Assert.Throws<BadInputException>(() => Read(Timeline(Track(Nested(5000))))).Message, StringComparison.Ordinal);
-        Assert.Contains(Read(Timeline(Track(Nested(150)))).Findings, f => f.Contains("nested deeper", StringComparison.Ordinal));
+        Assert.Contains(Read(Timeline(Track(Nested(150)))).Findings, f => f.Text.Contains("nested deeper", StringComparison.Ordinal));
     }
 
     [Theory]

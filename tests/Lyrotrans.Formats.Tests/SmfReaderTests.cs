@@ -1,6 +1,7 @@
 using System.Text.Json;
 using CsCheck;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Formats.Midi;
 
@@ -27,7 +28,7 @@ public class SmfReaderTests
         Assert.Equal(Rows(root.GetProperty("markers")), contents.Markers.Select(m => $"[{m.Tick},\"{m.Text}\"]"));
         Assert.Equal(Rows(root.GetProperty("cues")), contents.Cues.Select(m => $"[{m.Tick},\"{m.Text}\"]"));
         Assert.Equal(root.GetProperty("smpteOffset").EnumerateArray().Select(v => v.GetInt32()), contents.SmpteOffset);
-        Assert.DoesNotContain(contents.Findings, f => !f.Contains("overlapping", StringComparison.Ordinal));
+        Assert.DoesNotContain(contents.Findings, f => !f.Text.Contains("overlapping", StringComparison.Ordinal));
         Assert.Equal(root.GetProperty("tracks").GetArrayLength(), contents.Tracks.Count);
         foreach (var (track, found) in root.GetProperty("tracks").EnumerateArray().Zip(contents.Tracks))
         {
@@ -48,7 +49,7 @@ public class SmfReaderTests
     public void A_cut_file_gives_what_came_before_the_cut()
     {
         var contents = SmfContents.Of(Read("midi/cut.mid"));
-        Assert.Contains(contents.Findings, f => f.Contains("file ends inside track", StringComparison.Ordinal));
+        Assert.Contains(contents.Findings, f => f.Text.Contains("file ends inside track", StringComparison.Ordinal));
         Assert.InRange(contents.Tracks.Sum(t => t.Notes.Count), 15, 10_000);
     }
 
@@ -57,8 +58,8 @@ public class SmfReaderTests
     {
         var contents = SmfContents.Of(Read("midi/hanging-and-overlapping.mid"));
         Assert.Equal(3, contents.Tracks.Sum(t => t.Notes.Count));
-        Assert.Contains(contents.Findings, f => f.Contains("overlapping note 60", StringComparison.Ordinal));
-        Assert.Contains(contents.Findings, f => f.Contains("note 72", StringComparison.Ordinal) && f.Contains("never ends", StringComparison.Ordinal));
+        Assert.Contains(contents.Findings, f => f.Text.Contains("overlapping note 60", StringComparison.Ordinal));
+        Assert.Contains(contents.Findings, f => f.Text.Contains("note 72", StringComparison.Ordinal) && f.Text.Contains("never ends", StringComparison.Ordinal));
     }
 
     [Fact]
@@ -66,8 +67,8 @@ public class SmfReaderTests
     {
         var file = Read("midi/stray-data.mid");
         Assert.Single(file.Tracks);
-        Assert.Contains(file.Findings, f => f.Contains("Unknown chunk", StringComparison.Ordinal));
-        Assert.Contains(file.Findings, f => f.Contains("data after the end", StringComparison.Ordinal));
+        Assert.Contains(file.Findings, f => f.Text.Contains("Unknown chunk", StringComparison.Ordinal));
+        Assert.Contains(file.Findings, f => f.Text.Contains("data after the end", StringComparison.Ordinal));
     }
 
     [Fact]
@@ -75,7 +76,7 @@ public class SmfReaderTests
     {
         var file = Read("midi/wrong-track-count.mid");
         Assert.Single(file.Tracks);
-        Assert.Contains("The header says 5 tracks, the file has 1.", file.Findings);
+        Assert.Contains(new Finding(MidiCodes.TrackCount, string.Empty, "The header says 5 tracks, the file has 1."), file.Findings);
     }
 
     [Fact]

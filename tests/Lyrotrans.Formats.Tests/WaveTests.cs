@@ -79,7 +79,7 @@ public class WaveTests
         var at = bytes.Length - 200 - 4;
         BinaryPrimitives.WriteUInt32LittleEndian(bytes.AsSpan(at), 5_000);
         Assert.Equal(100, Read(bytes).Layout.Frames);
-        Assert.Contains("5000 bytes", Assert.Single(Read(bytes).Findings));
+        Assert.Contains("5000 bytes", Assert.Single(Read(bytes).Findings).Text);
         BinaryPrimitives.WriteUInt32LittleEndian(bytes.AsSpan(at), 0);
         Assert.Equal(100, Read(bytes).Layout.Frames);
         Assert.Single(Read(bytes).Findings);

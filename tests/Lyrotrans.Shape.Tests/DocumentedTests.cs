@@ -12,8 +12,8 @@ public class DocumentedTests
     {
         ["Lyrotrans.Core"] = 71,
         ["Lyrotrans.Audio"] = 84,
-        ["Lyrotrans.Formats"] = 66,
-        ["Lyrotrans.Workflow"] = 81,
+        ["Lyrotrans.Formats"] = 72,
+        ["Lyrotrans.Workflow"] = 84,
         ["Lyrotrans.Storage"] = 45,
     };
 

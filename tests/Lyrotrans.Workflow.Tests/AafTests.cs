@@ -95,7 +95,7 @@ public sealed class AafTests : IDisposable
     {
         var path = Path.Combine(_folder, "sound.mxf");
         File.WriteAllBytes(path, [0x06, 0x0E, 0x2B, 0x34, 0x02, 0x05, 0x01, 0x01, 0x0D, 0x01, 0x02, 0x01, 0x01, 0x02, 0x04, 0x00, .. new byte[600]]);
-        Assert.Contains("MXF", Examiner.Examine(path, "in/sound.mxf", new string('a', 64)).Error, StringComparison.Ordinal);
+        Assert.Equal(IntakeCodes.Mxf, Examiner.Examine(path, "in/sound.mxf", new string('a', 64)).Error?.Code);
     }
 
     [Fact]

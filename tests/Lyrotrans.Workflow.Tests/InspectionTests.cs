@@ -37,4 +37,13 @@ public class InspectionTests
         Assert.Contains("not a sound file", Assert.Throws<BadInputException>(() => Inspection.Of(Fixtures.Path("README.md"))).Message);
         Assert.Throws<BadInputException>(() => Inspection.Of("/nowhere/x.mid"));
     }
+
+    [Fact]
+    public void Findings_are_said_with_code_place_and_text()
+    {
+        var found = Assert.Single(Inspection.Of(Fixtures.Path("midi/wrong-track-count.mid"))["findings"]!.AsArray())!;
+        Assert.Equal(["code", "place", "text"], found.AsObject().Select(p => p.Key));
+        Assert.Equal("midi.track-count", (string?)found["code"]);
+        Assert.Equal("The header says 5 tracks, the file has 1.", (string?)found["text"]);
+    }
 }

@@ -1,9 +1,13 @@
 using System.IO.Compression;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Flags;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
+using Lyrotrans.Formats.Compound;
+using Lyrotrans.Formats.Midi;
+using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Formats.Wave;
 using Lyrotrans.Workflow.Intake;
@@ -31,16 +35,39 @@ public sealed class IntakeTests(DemoSession demo) : IClassFixture<DemoSession>
     private IntakeItem Examine(string name, byte[] bytes) => Examiner.Examine(Put(name, bytes), name, new string('a', 64));
 
     [Fact]
+    public void An_intake_of_before_keeps_its_texts_and_says_that_they_had_no_code()
+    {
+        var sound = Examine("none.wav", Wave(0));
+        var json = System.Text.Json.Nodes.JsonNode.Parse(new IntakeState { Items = [sound] }.ToJson())!;
+        json["Version"] = 2;
+        json["Items"]![0]!["Findings"] = new System.Text.Json.Nodes.JsonArray("It holds no sound: 0 samples.");
+        json["Items"]![0]!["Sound"]!["Findings"] = new System.Text.Json.Nodes.JsonArray("Cut.");
+        json["Items"]![0]!["Error"] = "none.wav: It is damaged.";
+        var item = Assert.Single(IntakeState.FromJson(System.Text.Encoding.UTF8.GetBytes(json.ToJsonString())).Items);
+        Assert.Equal(new Finding(IntakeCodes.Earlier, string.Empty, "It holds no sound: 0 samples."), Assert.Single(item.Findings));
+        Assert.Equal(new Finding(IntakeCodes.Earlier, string.Empty, "Cut."), Assert.Single(item.Sound!.Findings));
+        Assert.Equal(new Finding(IntakeCodes.Earlier, string.Empty, "none.wav: It is damaged."), item.Error);
+    }
+
+    [Fact]
+    public void Findings_are_kept_with_their_code_and_place()
+    {
+        var sound = Examine("none.wav", Wave(0));
+        Assert.Equal(sound.Findings, Assert.Single(IntakeState.FromJson(new IntakeState { Items = [sound] }.ToJson()).Items).Findings);
+    }
+
+    [Fact]
     public void Files_are_what_they_hold_and_not_what_they_are_called()
     {
         Assert.Equal(ContentKind.Wave, Examine("notes.mid", Wave(10)).Kind);
-        Assert.Contains("its content is not that", Examine("tone.wav", "hello, this is text"u8.ToArray()).Error);
-        Assert.Contains("empty", Examine("tone.wav", []).Error);
-        Assert.Contains("not a compound file", Examine("session.aaf", [0xD0, 0xCF, 0x11, 0xE0, 0xA1, 0xB1, 0x1A, 0xE1, 0, 0, 0, 0]).Error);
-        Assert.Contains("no sound", Assert.Single(Examine("none.wav", Wave(0)).Findings));
-        Assert.NotNull(Examine("cut.wav", Wave(10)[..20]).Error);
-        Assert.NotNull(Examine("cut.mid", "MThd\0\0"u8.ToArray()).Error);
-        Assert.Contains("version", Examine("s.json", "{\"lyrotransSession\": 99}"u8.ToArray()).Error);
+        Assert.Equal(FileCodes.WrongName, Examine("tone.wav", "hello, this is text"u8.ToArray()).Error?.Code);
+        Assert.Equal(FileCodes.UnknownContent, Examine("tone.txt", "hello, this is text"u8.ToArray()).Error?.Code);
+        Assert.Equal(FileCodes.Empty, Examine("tone.wav", []).Error?.Code);
+        Assert.Equal(CompoundCodes.BadHeader, Examine("session.aaf", [0xD0, 0xCF, 0x11, 0xE0, 0xA1, 0xB1, 0x1A, 0xE1, 0, 0, 0, 0]).Error?.Code);
+        Assert.Equal(IntakeCodes.NoSound, Assert.Single(Examine("none.wav", Wave(0)).Findings).Code);
+        Assert.Equal(SoundCodes.ChunkCut, Examine("cut.wav", Wave(10)[..20]).Error?.Code);
+        Assert.Equal(MidiCodes.NotMidi, Examine("cut.mid", "MThd\0\0"u8.ToArray()).Error?.Code);
+        Assert.Equal(DocumentCodes.NewerVersion, Examine("s.json", "{\"lyrotransSession\": 99}"u8.ToArray()).Error?.Code);
     }
 
     [Fact]
@@ -48,7 +75,7 @@ public sealed class IntakeTests(DemoSession demo) : IClassFixture<DemoSession>
     {
         var item = Examine("short.wav", Wave(1000)[..2000]);
         Assert.Null(item.Error);
-        Assert.Contains("what is there was taken", Assert.Single(item.Findings));
+        Assert.Contains("what is there was taken", Assert.Single(item.Findings).Text);
     }
 
     private static IntakeItem Sound(string name, long frames, long? stamp, Placement? placement = null, string rate = "48000") => new()
@@ -109,7 +136,7 @@ public sealed class IntakeTests(DemoSession demo) : IClassFixture<DemoSession>
         }
 
         var loaded = SessionLoader.Load(folder, Path.Combine(demo.Folder, "scratch"));
-        Assert.Contains(loaded.Findings, f => f.StartsWith("c.wav may be 48", StringComparison.Ordinal));
+        Assert.Contains(loaded.Findings, f => f.Text.StartsWith("c.wav may be 48", StringComparison.Ordinal));
 
         // As it is declared by hand at Intake: the session says 48 kHz, the file on disk still says 44.1.
         var session = loaded.Session with

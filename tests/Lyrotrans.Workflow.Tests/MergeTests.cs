@@ -1,4 +1,5 @@
 using System.Text;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Mapping;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
@@ -97,7 +98,7 @@ public sealed class MergeTests : IDisposable
         var open = Join(document, midi);
         Assert.True(open.MapsDisagree);
         Assert.Equal(document.Id, open.MapLeader);
-        Assert.Contains("leads until you decide", Assert.Single(open.Findings));
+        Assert.Contains("leads until you decide", Assert.Single(open.Findings).Text);
         Assert.Equal(["s.session.json", "m.mid"], open.Maps.Select(m => m.Name));
         Assert.Equal(100, open.Session.Tempo.Points[0].QuartersPerMinute);
 
@@ -142,8 +143,8 @@ public sealed class MergeTests : IDisposable
     {
         var joined = Join(Sound("a.wav"), Item("m.csv", "name,samples,end samples\nGood,100,\nBad,10x,\nTurned,200,100\n"u8.ToArray()));
         Assert.Equal(["Good"], joined.Session.Markers.Select(m => m.Text));
-        Assert.Contains(joined.Findings, f => f.Contains("line 3", StringComparison.Ordinal) && f.Contains("10x", StringComparison.Ordinal));
-        Assert.Contains(joined.Findings, f => f.Contains("line 4", StringComparison.Ordinal) && f.Contains("ends before it begins", StringComparison.Ordinal));
+        Assert.Contains(joined.Findings, f => f.Text.Contains("line 3", StringComparison.Ordinal) && f.Text.Contains("10x", StringComparison.Ordinal));
+        Assert.Contains(joined.Findings, f => f.Text.Contains("line 4", StringComparison.Ordinal) && f.Text.Contains("ends before it begins", StringComparison.Ordinal));
     }
 
     [Fact]
@@ -165,7 +166,7 @@ public sealed class MergeTests : IDisposable
     {
         var session = Music(92, new Marker("a", "Plain", 1), new Marker("b", "With, comma and \"quotes\"", 77_777, 12), new Marker("c", "Zwei\nZeilen", 99_999, 1));
         var rows = MarkerListReader.Read(new MemoryStream(MarkerListWriter.Write(session)), "m.csv");
-        var findings = new List<string>();
+        FindingList findings = [];
         Assert.Equal(session.Markers.Select(m => (m.Text, m.Sample, m.Length)), MarkerJoin.FromList(session, rows, "m.csv", findings).Select(m => (m.Text, m.Sample, m.Length)));
         Assert.Empty(findings);
     }

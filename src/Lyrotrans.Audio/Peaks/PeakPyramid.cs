@@ -109,7 +109,7 @@ public sealed class PeakPyramid
         Span<byte> head = stackalloc byte[HeaderBytes];
         if (input.ReadAtLeast(head, HeaderBytes, throwOnEndOfStream: false) < HeaderBytes || BinaryPrimitives.ReadUInt32LittleEndian(head) != Magic)
         {
-            throw new BadInputException(file, 0, "This is not a peak file.", "It is made again when the media is measured.");
+            throw new BadInputException(PeakCodes.NotPeaks, file, 0, "This is not a peak file.", "It is made again when the media is measured.");
         }
 
         var sound = new MediaSound(

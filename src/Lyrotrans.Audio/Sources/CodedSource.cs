@@ -43,7 +43,7 @@ public sealed class CodedSource : ISampleSource
         var file = NativeCall.Of("libsndfile", SndFile.Package, () => SndFile.Open(path, SndFile.Read, ref info));
         if (file == 0)
         {
-            throw new BadInputException(name, string.Empty, $"It cannot be decoded: {SndFile.Error(0).TrimEnd('.')}.", "Export it again, as WAVE, AIFF or FLAC.");
+            throw new BadInputException(DecodingCodes.NotDecoded, name, string.Empty, $"It cannot be decoded: {SndFile.Error(0).TrimEnd('.')}.", "Export it again, as WAVE, AIFF or FLAC.");
         }
 
         return new CodedSource(file, info);

@@ -1,3 +1,5 @@
+using Lyrotrans.Core.Findings;
+
 namespace Lyrotrans.Core.Errors;
 
 /// <summary>
@@ -5,19 +7,22 @@ namespace Lyrotrans.Core.Errors;
 /// </summary>
 public sealed class BadInputException : Exception
 {
-    public BadInputException(string file, string where, string problem, string remedy)
+    public BadInputException(FindingCode code, string file, string where, string problem, string remedy)
         : base($"{file}{(where.Length > 0 ? $", {where}" : string.Empty)}: {problem} {remedy}".TrimEnd())
     {
+        Code = code;
         File = file;
         Where = where;
         Problem = problem;
         Remedy = remedy;
     }
 
-    public BadInputException(string file, long offset, string problem, string remedy)
-        : this(file, $"byte {offset}", problem, remedy)
+    public BadInputException(FindingCode code, string file, long offset, string problem, string remedy)
+        : this(code, file, $"byte {offset}", problem, remedy)
     {
     }
+
+    public FindingCode Code { get; }
 
     public string File { get; }
 
@@ -27,4 +32,7 @@ public sealed class BadInputException : Exception
     public string Problem { get; }
 
     public string Remedy { get; }
+
+    /// <summary>The refusal as the finding that it is; its text names the file and the place.</summary>
+    public Finding Finding => new(Code, Where, Message);
 }

@@ -1,13 +1,13 @@
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Formats.Compound;
+using Lyrotrans.Formats.Edits.Chains;
 
 namespace Lyrotrans.Formats.Aaf;
 
 /// <summary>An AAF file opened as objects: its mobs by identifier, its definitions' names, and its embedded essence.</summary>
 internal sealed class AafFile
 {
-    private const int MostFindings = 200;
-    private readonly List<string> _findings = [];
     private readonly Dictionary<Guid, string> _names = [];
     private readonly Dictionary<Guid, string> _unknown = [];
     private readonly AafObject _root;
@@ -18,8 +18,8 @@ internal sealed class AafFile
         Name = name;
         Container = CompoundFile.Open(stream, name);
         _root = new AafObject(this, Container.Root);
-        var header = _root.Object(AafPid.RootHeader) ?? throw new BadInputException(name, string.Empty, "It is a compound file without an AAF header.", "Check what it is.");
-        var content = header.Object(AafPid.HeaderContent) ?? throw new BadInputException(name, string.Empty, "Its header has no content.", "Export it again.");
+        var header = _root.Object(AafPid.RootHeader) ?? throw new BadInputException(AafCodes.NoHeader, name, string.Empty, "It is a compound file without an AAF header.", "Check what it is.");
+        var content = header.Object(AafPid.HeaderContent) ?? throw new BadInputException(AafCodes.NoHeader, name, string.Empty, "Its header has no content.", "Export it again.");
         if (header.Object(AafPid.HeaderDictionary) is { } dictionary)
         {
             foreach (var pid in new[] { AafPid.DictionaryOperations, AafPid.DictionaryParameters, AafPid.DictionaryData, AafPid.DictionaryContainers, AafPid.DictionaryInterpolations })
@@ -34,7 +34,7 @@ internal sealed class AafFile
         {
             if (mob.MobId(AafPid.MobId) is { } id && !ById.TryAdd(id, mob))
             {
-                Find($"Two mobs have the identifier {id}; the first is used.");
+                Findings.Add(ChainCodes.SameMob, id, $"Two mobs have the identifier {id}; the first is used.");
             }
         }
 
@@ -59,21 +59,13 @@ internal sealed class AafFile
     /// <summary>Embedded essence by its file source mob.</summary>
     public Dictionary<string, AafObject> Essence { get; }
 
-    public IReadOnlyList<string> Findings => _findings;
+    /// <summary>What was met and not used.</summary>
+    public FindingList Findings { get; } = [];
 
     /// <param name="stream">Seekable; must outlive the file.</param>
     /// <param name="name">For errors.</param>
     /// <exception cref="BadInputException">Not an AAF file, or too damaged to open.</exception>
     public static AafFile Open(Stream stream, string name) => new(stream, name);
-
-    /// <summary>Says what was met and not used; the same only once, and no more than can be read.</summary>
-    public void Find(string finding)
-    {
-        if (_findings.Count < MostFindings && !_findings.Contains(finding))
-        {
-            _findings.Add(finding);
-        }
-    }
 
     /// <summary>A definition's name in the file's dictionary, or its identifier.</summary>
     public string NameOf(Guid definition) => _names.GetValueOrDefault(definition) ?? definition.ToString();

@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Formats.Sessions;
 using System.Buffers.Binary;
 using Lyrotrans.Core.Sessions;
@@ -86,7 +87,7 @@ internal sealed class AafFormat : IChainFormat<AafObject>
 
     public DocumentMedia UnknownMedia(string id, string? clipName) => Media.Unknown(id, clipName);
 
-    public void Find(string finding) => _file.Find(finding);
+    public FindingList Findings => _file.Findings;
 
     /// <summary>A mob as chains see it.</summary>
     public ChainMob<AafObject> MobOf(string id, AafObject mob) => new(id, () => mob.Objects(AafPid.Slots).Take(MostSlots).Select(SlotOf), Kinds.IsSound)

@@ -7,7 +7,7 @@ namespace Lyrotrans.Formats.Aaf;
 /// <summary>The media of a file: file source mobs with their descriptors, locators and embedded essence.</summary>
 internal sealed class AafMedia(AafFile file, AafKinds kinds)
 {
-    private readonly EditMediaBook _book = new(file.Find);
+    private readonly EditMediaBook _book = new(file.Findings);
 
     /// <summary>By the identifier of the file source mob.</summary>
     public IReadOnlyDictionary<string, DocumentMedia> Known => _book.Known;

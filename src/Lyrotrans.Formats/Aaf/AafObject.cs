@@ -152,7 +152,7 @@ internal sealed class AafObject
 
         if (bytes[0] != LittleEndian)
         {
-            throw new BadInputException(_file.Name, _storage.Name, $"Its properties say byte order {bytes[0]:X2}, and 4C is read.", "Export it again.");
+            throw new BadInputException(AafCodes.ByteOrder, _file.Name, _storage.Name, $"Its properties say byte order {bytes[0]:X2}, and 4C is read.", "Export it again.");
         }
 
         int count = BinaryPrimitives.ReadUInt16LittleEndian(bytes.AsSpan(2));
@@ -163,7 +163,7 @@ internal sealed class AafObject
             int size = BinaryPrimitives.ReadUInt16LittleEndian(head[4..]);
             if (value + size > bytes.Length)
             {
-                _file.Find($"{_storage.Name}: a property is longer than its stream; it and what follows were left out.");
+                _file.Findings.Add(AafCodes.PropertyCut, _storage.Name, $"{_storage.Name}: a property is longer than its stream; it and what follows were left out.");
                 return;
             }
 

@@ -61,7 +61,7 @@ internal sealed class AafParameter(AafFile file)
         var level = Find(parameters, s_level) ?? parameters.Find(p => p.Is("VaryingValue"));
         if (level is null || !level.Is("VaryingValue"))
         {
-            file.Find("A transition does not say how it fades; it is taken as linear.");
+            file.Findings.Add(EditCodes.FadeCurve, string.Empty, "A transition does not say how it fades; it is taken as linear.");
             return (new EditFade(length, FadeShape.Linear), new EditFade(length, FadeShape.Linear));
         }
 
@@ -73,7 +73,7 @@ internal sealed class AafParameter(AafFile file)
         parameters.Find(p => (p.Id(AafPid.ParameterDefinition) ?? p.Weak(AafPid.ParameterDefinition)) == definition);
 
     private EditFade Fade(AafObject level, Rational length, bool falls) =>
-        LevelCurve.Fade(Points(level).ToList(), length, Shape(level), falls, file.Find);
+        LevelCurve.Fade(Points(level).ToList(), length, Shape(level), falls, file.Findings);
 
     private FadeShape Shape(AafObject level) => level.Weak(AafPid.Interpolation) is { } id && s_shapes.TryGetValue(id, out var shape) ? shape : Unknown(level, FadeShape.Linear);
 
@@ -81,7 +81,7 @@ internal sealed class AafParameter(AafFile file)
 
     private T Unknown<T>(AafObject curve, T taken)
     {
-        file.Find($"The interpolation {(curve.Weak(AafPid.Interpolation) is { } id ? file.NameOf(id) : "without a name")} is not known here; it is taken as linear.");
+        file.Findings.Add(AafCodes.Interpolation, string.Empty, $"The interpolation {(curve.Weak(AafPid.Interpolation) is { } id ? file.NameOf(id) : "without a name")} is not known here; it is taken as linear.");
         return taken;
     }
 

@@ -28,7 +28,7 @@ public sealed class AafReader
         bool IsReferred(AafObject mob) => mob.MobId(AafPid.MobId) is { } id && referred.Contains(id);
         _composition = (choice is null ? null : all.Find(m => m.Text(AafPid.MobName) == choice))
             ?? all.Find(m => m.Id(AafPid.UsageCode) == s_topLevel) ?? all.Find(m => !IsReferred(m)) ?? all.FirstOrDefault()
-            ?? throw new BadInputException(file.Name, string.Empty, "There is no composition in it: nothing says how its sound lies over time.", "Export the whole sequence, not a bin.");
+            ?? throw new BadInputException(EditCodes.NoComposition, file.Name, string.Empty, "There is no composition in it: nothing says how its sound lies over time.", "Export the whole sequence, not a bin.");
         Others = all.Where(m => m != _composition && !IsReferred(m)).Select(Name).ToList();
     }
 

@@ -106,8 +106,8 @@ internal sealed class BentoContents(byte[] table, BentoLabel label, string file)
             3 or 4 or 15 => 5,
             9 or 24 or 0xFF => 1,
             >= 10 and <= 14 => 5,
-            _ => throw new BadInputException(file, label.Contents + at, $"Its table of contents has a code {code} that has no meaning.", "It is damaged; ask for it again."),
+            _ => throw new BadInputException(BentoCodes.BadContents, file, label.Contents + at, $"Its table of contents has a code {code} that has no meaning.", "It is damaged; ask for it again."),
         };
-        return at + size <= table.Length ? size : throw new BadInputException(file, label.Contents + at, "Its table of contents ends inside an entry.", "It was cut short; ask for it again.");
+        return at + size <= table.Length ? size : throw new BadInputException(BentoCodes.BadContents, file, label.Contents + at, "Its table of contents ends inside an entry.", "It was cut short; ask for it again.");
     }
 }

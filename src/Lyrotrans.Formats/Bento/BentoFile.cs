@@ -1,5 +1,6 @@
 using System.Text;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Formats.Binary;
 
 namespace Lyrotrans.Formats.Bento;
@@ -22,7 +23,7 @@ internal sealed class BentoFile
     private readonly Dictionary<uint, string> _names = [];
     private readonly Dictionary<string, List<uint>> _ids = [];
     private readonly HashSet<long> _shared = [];
-    private readonly List<string> _findings = [];
+    private readonly FindingList _findings = [];
 
     private BentoFile(Stream stream, BentoLabel label, List<BentoEntry> entries, string name)
     {
@@ -35,7 +36,7 @@ internal sealed class BentoFile
         _entries = [.. Sorted(inside.ToList())];
         if (_entries.Length < entries.Count)
         {
-            _findings.Add($"{entries.Count - _entries.Length} values lie beyond the end of the file and were left out; it was cut short.");
+            _findings.Add(BentoCodes.ValuesCut, string.Empty, $"{entries.Count - _entries.Length} values lie beyond the end of the file and were left out; it was cut short.");
         }
 
         for (var i = 0; i < _entries.Length;)
@@ -65,7 +66,7 @@ internal sealed class BentoFile
 
     public IEnumerable<uint> Objects => _objects.Keys;
 
-    public IReadOnlyList<string> Findings => _findings;
+    public IEnumerable<Finding> Findings => _findings;
 
     public static bool Is(Stream stream)
     {
@@ -88,7 +89,7 @@ internal sealed class BentoFile
     {
         if (!Is(stream))
         {
-            throw new BadInputException(name, stream.Length, "It does not end with the label of a Bento container.", "It was cut short, or is something else; ask for it again.");
+            throw new BadInputException(BentoCodes.NoLabel, name, stream.Length, "It does not end with the label of a Bento container.", "It was cut short, or is something else; ask for it again.");
         }
 
         var bytes = new byte[BentoIds.LabelBytes];
@@ -165,7 +166,7 @@ internal sealed class BentoFile
     {
         if (label.ContentsBytes > MostContents)
         {
-            throw new BadInputException(name, label.Contents, $"Its table of contents has {label.ContentsBytes} bytes, more than any session needs.", "It is damaged; ask for it again.");
+            throw new BadInputException(BentoCodes.BadContents, name, label.Contents, $"Its table of contents has {label.ContentsBytes} bytes, more than any session needs.", "It is damaged; ask for it again.");
         }
 
         var table = new byte[label.ContentsBytes];
@@ -174,7 +175,7 @@ internal sealed class BentoFile
         var entries = new BentoContents(table, label, name).Read();
         return entries.Exists(e => e.Object == BentoIds.Container && e.Offset + e.Length <= stream.Length)
             ? entries
-            : throw new BadInputException(name, label.Contents, "Its table of contents does not say the container itself.", "It is damaged; ask for it again.");
+            : throw new BadInputException(BentoCodes.BadContents, name, label.Contents, "Its table of contents does not say the container itself.", "It is damaged; ask for it again.");
     }
 
     // A writer may come back to an object; its values belong together, in their order.
@@ -229,7 +230,7 @@ internal sealed class BentoFile
 
         if (_shared.Count > 0)
         {
-            _findings.Add("Values of it lie over one another; the sound in them cannot be told apart and was left out.");
+            _findings.Add(BentoCodes.ValuesShared, string.Empty, "Values of it lie over one another; the sound in them cannot be told apart and was left out.");
         }
     }
 }

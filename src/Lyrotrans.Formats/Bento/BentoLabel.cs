@@ -17,7 +17,7 @@ internal readonly record struct BentoLabel(bool BigEndian, int Form, int BufferB
         var both = new[] { Of(label, false), Of(label, true) }.Where(l => l.Form is 1 or 2 && l.Contents >= 0 && l.ContentsBytes > 0 && l.Contents + l.ContentsBytes <= fileBytes - BentoIds.LabelBytes).ToList();
         if (both.Count == 0)
         {
-            throw new BadInputException(file, fileBytes - BentoIds.LabelBytes, "Its label says a table of contents that lies beyond the file.", "It was cut short or damaged; ask for it again.");
+            throw new BadInputException(BentoCodes.BadContents, file, fileBytes - BentoIds.LabelBytes, "Its label says a table of contents that lies beyond the file.", "It was cut short or damaged; ask for it again.");
         }
 
         return both.OrderBy(l => (letters, l.BigEndian) is ((0x49, 0x49), false) or ((0x4D, 0x4D), true) ? 0 : l.Contents + l.ContentsBytes + BentoIds.LabelBytes == fileBytes ? 1 : 2);

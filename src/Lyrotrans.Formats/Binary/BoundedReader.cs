@@ -1,5 +1,6 @@
 using System.Buffers.Binary;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Findings;
 
 namespace Lyrotrans.Formats.Binary;
 
@@ -38,5 +39,5 @@ public sealed class BoundedReader(Stream stream, string file)
     }
 
     public BadInputException Ends(string what) => new(
-        File, Position, $"The file ends inside {what}.", "It was cut short; ask for it again.");
+        FileCodes.CutShort, File, Position, $"The file ends inside {what}.", "It was cut short; ask for it again.");
 }

@@ -30,7 +30,7 @@ public static class JsonInput
         bytes = bytes.Span.StartsWith(s_mark) ? bytes[s_mark.Length..] : bytes;
         if (!Utf8.IsValid(bytes.Span))
         {
-            throw new BadInputException(file, FirstWrong(bytes.Span), "This is not UTF-8, as JSON is.", "Save it as UTF-8 where it was made.");
+            throw new BadInputException(JsonCodes.NotUtf8, file, FirstWrong(bytes.Span), "This is not UTF-8, as JSON is.", "Save it as UTF-8 where it was made.");
         }
 
         try
@@ -39,11 +39,33 @@ public static class JsonInput
         }
         catch (JsonException problem)
         {
-            var deep = problem.Message.Contains("depth", StringComparison.OrdinalIgnoreCase);
+            var deep = IsDeeper(bytes.Span, deepest);
             throw new BadInputException(
-                file, $"line {problem.LineNumber + 1}, byte {problem.BytePositionInLine + 1}",
+                deep ? JsonCodes.TooDeep : JsonCodes.Broken, file, $"line {problem.LineNumber + 1}, byte {problem.BytePositionInLine + 1}",
                 deep ? $"It is nested deeper than {deepest}." : "This is not whole JSON.", deep ? "Flatten it where it was made." : "It was cut short or edited by mistake; write it again.");
         }
+    }
+
+    // The platform says it in a sentence alone.
+    private static bool IsDeeper(ReadOnlySpan<byte> bytes, int deepest)
+    {
+        var reader = new Utf8JsonReader(bytes, new JsonReaderOptions { MaxDepth = deepest + 1 });
+        try
+        {
+            while (reader.Read())
+            {
+                if (reader.TokenType is JsonTokenType.StartArray or JsonTokenType.StartObject && reader.CurrentDepth == deepest)
+                {
+                    return true;
+                }
+            }
+        }
+        catch (JsonException)
+        {
+            // Broken before it gets that deep.
+        }
+
+        return false;
     }
 
     /// <summary>The text of a value; null where an escape in it is half of a pair, which no text can hold.</summary>

@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Formats.Binary;
 using System.Buffers.Binary;
 using System.Text;
@@ -38,13 +39,13 @@ public sealed class CompoundFile
         stream.Position = 0;
         if (stream.ReadAtLeast(head, head.Length, throwOnEndOfStream: false) < head.Length || !head.StartsWith(s_magic))
         {
-            throw Error(0, "This is not a compound file.");
+            throw Error(CompoundCodes.BadHeader, 0, "This is not a compound file.");
         }
 
         var shift = BinaryPrimitives.ReadUInt16LittleEndian(head[30..]);
         if (shift is not (9 or 12) || BinaryPrimitives.ReadUInt16LittleEndian(head[28..]) != 0xFFFE || BinaryPrimitives.ReadUInt16LittleEndian(head[32..]) != 6)
         {
-            throw Error(28, $"The header says sectors of 2 to the {shift} bytes, and they are 512 or 4096.");
+            throw Error(CompoundCodes.BadHeader, 28, $"The header says sectors of 2 to the {shift} bytes, and they are 512 or 4096.");
         }
 
         _sector = 1 << shift;
@@ -54,7 +55,7 @@ public sealed class CompoundFile
         _entries = ReadDirectory(directory);
         if (_entries.Length == 0 || _entries[0] is not { Kind: CompoundEntryKind.Root } root)
         {
-            throw Error(48, "Its directory has no root.");
+            throw Error(CompoundCodes.BadDirectory, 48, "Its directory has no root.");
         }
 
         Root = root;
@@ -99,12 +100,12 @@ public sealed class CompoundFile
 
             if (index >= _entries.Length || _entries[index] is not { } entry)
             {
-                throw Error(null, $"The storage \"{storage.Name}\" points to entry {index}, which is not in the directory.");
+                throw Error(CompoundCodes.BadDirectory, null, $"The storage \"{storage.Name}\" points to entry {index}, which is not in the directory.");
             }
 
             if (!found.TryAdd(entry))
             {
-                throw Error(null, $"The storage \"{storage.Name}\" has \"{entry.Name}\" twice, or its tree comes back to itself.");
+                throw Error(CompoundCodes.BadDirectory, null, $"The storage \"{storage.Name}\" has \"{entry.Name}\" twice, or its tree comes back to itself.");
             }
 
             open.Push(entry.Before);
@@ -120,7 +121,7 @@ public sealed class CompoundFile
     {
         if (entry.Size > most)
         {
-            throw Error(null, $"The stream \"{entry.Name}\" is {entry.Size} bytes, more than anything of its kind.");
+            throw Error(FileCodes.TooLarge, null, $"The stream \"{entry.Name}\" is {entry.Size} bytes, more than anything of its kind.");
         }
 
         if (entry.Size < _cutoff)
@@ -132,7 +133,7 @@ public sealed class CompoundFile
         using var stream = OpenStream(entry);
         return stream.ReadAtLeast(bytes, bytes.Length, throwOnEndOfStream: false) == bytes.Length
             ? bytes
-            : throw Error(null, $"The stream \"{entry.Name}\" ends before its size of {entry.Size} bytes.");
+            : throw Error(CompoundCodes.BadChain, null, $"The stream \"{entry.Name}\" ends before its size of {entry.Size} bytes.");
     }
 
     /// <summary>Opens a stream for reading at any place, without holding its bytes.</summary>
@@ -143,8 +144,8 @@ public sealed class CompoundFile
 
     private long Offset(uint sector) => (sector + 1L) * _sector;
 
-    private BadInputException Error(long? at, string problem) =>
-        new(_file, at is { } place ? $"byte {place}" : string.Empty, problem, "The file is damaged or was cut short; ask for it again.");
+    private BadInputException Error(FindingCode code, long? at, string problem) =>
+        new(code, _file, at is { } place ? $"byte {place}" : string.Empty, problem, "The file is damaged or was cut short; ask for it again.");
 
     private List<uint> TableSectors(ReadOnlySpan<byte> head)
     {
@@ -161,7 +162,7 @@ public sealed class CompoundFile
         {
             if (at >= Sectors || read > Sectors)
             {
-                throw Error(68, "The list of its allocation tables leaves the file or comes back to itself.");
+                throw Error(CompoundCodes.BadChain, 68, "The list of its allocation tables leaves the file or comes back to itself.");
             }
 
             ReadSector(at, bytes);
@@ -195,7 +196,7 @@ public sealed class CompoundFile
         {
             if (sectors[i] >= Sectors)
             {
-                throw Error(null, $"An allocation table lies in sector {sectors[i]}, beyond the end of the file.");
+                throw Error(CompoundCodes.BadChain, null, $"An allocation table lies in sector {sectors[i]}, beyond the end of the file.");
             }
 
             ReadSector(sectors[i], bytes);
@@ -230,7 +231,7 @@ public sealed class CompoundFile
         var length = runs.Sum(r => r.Bytes);
         if (length > (long)MostEntries * EntryBytes)
         {
-            throw Error(null, $"Its {what} is {length} bytes long.");
+            throw Error(CompoundCodes.BadChain, null, $"Its {what} is {length} bytes long.");
         }
 
         var bytes = new byte[length];
@@ -246,7 +247,7 @@ public sealed class CompoundFile
         var needed = size is { } bytes ? (bytes + _sector - 1) / _sector : long.MaxValue;
         if (size is not null && needed > Sectors)
         {
-            throw Error(null, $"Its {what} says that it is {size} bytes, more than the whole file.");
+            throw Error(CompoundCodes.BadChain, null, $"Its {what} says that it is {size} bytes, more than the whole file.");
         }
 
         long count = 0;
@@ -254,7 +255,7 @@ public sealed class CompoundFile
         {
             if (at >= Sectors || at >= _next.Length || count > Sectors)
             {
-                throw Error(null, at >= Sectors ? $"Its {what} goes on in sector {at}, beyond the end of the file." : $"The chain of its {what} comes back to itself.");
+                throw Error(CompoundCodes.BadChain, null, at >= Sectors ? $"Its {what} goes on in sector {at}, beyond the end of the file." : $"The chain of its {what} comes back to itself.");
             }
 
             if (runs.Count > 0 && runs[^1].Offset + runs[^1].Bytes == Offset(at))
@@ -269,7 +270,7 @@ public sealed class CompoundFile
             at = _next[at];
         }
 
-        return size is null || count >= needed ? [.. runs] : throw Error(null, $"The chain of its {what} ends after {count} of {needed} sectors.");
+        return size is null || count >= needed ? [.. runs] : throw Error(CompoundCodes.BadChain, null, $"The chain of its {what} ends after {count} of {needed} sectors.");
     }
 
     private SectorRun[] MiniRuns(CompoundEntry entry)
@@ -281,7 +282,7 @@ public sealed class CompoundFile
         {
             if (at >= _miniNext.Length || ((long)at + 1) * MiniSector > Root.Size + MiniSector)
             {
-                throw Error(null, $"The stream \"{entry.Name}\" leaves the mini stream.");
+                throw Error(CompoundCodes.BadChain, null, $"The stream \"{entry.Name}\" leaves the mini stream.");
             }
 
             var offset = MiniOffset((long)at * MiniSector, entry.Name);
@@ -307,7 +308,7 @@ public sealed class CompoundFile
         var run = at >= 0 ? at : ~at - 1;
         return run >= 0 && place - _miniStarts[run] < _miniRuns[run].Bytes
             ? _miniRuns[run].Offset + place - _miniStarts[run]
-            : throw Error(null, $"The stream \"{name}\" leaves the mini stream.");
+            : throw Error(CompoundCodes.BadChain, null, $"The stream \"{name}\" leaves the mini stream.");
     }
 
     /// <summary>The bytes of a small stream, by way of pages: there are many of them, near each other and not in the order of reading.</summary>
@@ -321,7 +322,7 @@ public sealed class CompoundFile
             at += _pages.Read(run.Offset, bytes.AsSpan(at, count));
         }
 
-        return at == bytes.Length ? bytes : throw Error(null, $"The stream \"{entry.Name}\" ends before its size of {entry.Size} bytes.");
+        return at == bytes.Length ? bytes : throw Error(CompoundCodes.BadChain, null, $"The stream \"{entry.Name}\" ends before its size of {entry.Size} bytes.");
     }
 
     private CompoundEntry?[] ReadDirectory(byte[] bytes)
@@ -349,7 +350,7 @@ public sealed class CompoundFile
         var size = _sector == 512 ? BinaryPrimitives.ReadUInt32LittleEndian(bytes[120..]) : BinaryPrimitives.ReadInt64LittleEndian(bytes[120..]);
         if (size < 0)
         {
-            throw Error(null, $"Directory entry {index} says a size below zero.");
+            throw Error(CompoundCodes.BadDirectory, null, $"Directory entry {index} says a size below zero.");
         }
 
         return new CompoundEntry(

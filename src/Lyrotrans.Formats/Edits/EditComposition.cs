@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Sessions;
 
@@ -50,5 +51,5 @@ public sealed record EditComposition
     public Core.Sessions.Session? Own { get; init; }
 
     /// <summary>What was met and could not be used, by name and place.</summary>
-    public IReadOnlyList<string> Findings { get; init; } = [];
+    public IReadOnlyList<Finding> Findings { get; init; } = [];
 }

@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Formats.Sessions;
 using System.Globalization;
 using Lyrotrans.Core.Clips;
@@ -23,7 +24,7 @@ public sealed class EditImport
     private const long Rounding = 1;
     private const long Farthest = 1L << 46;
     private readonly EditComposition _composition;
-    private readonly List<string> _findings;
+    private readonly FindingList _findings;
     private readonly Dictionary<string, string> _ownTracks = [];
     private readonly Dictionary<string, string> _ownClips = [];
     private long _between;
@@ -35,23 +36,23 @@ public sealed class EditImport
         _findings = [.. composition.Findings];
     }
 
-    public static (Session Session, IReadOnlyList<string> Findings) Make(EditComposition composition)
+    public static (Session Session, IReadOnlyList<Finding> Findings) Make(EditComposition composition)
     {
         var import = new EditImport(composition);
         var session = import.Make();
         if (composition.Own is not { } own || own.Rate != session.Rate)
         {
-            return (session, import._findings);
+            return (session, [.. import._findings]);
         }
 
         var merged = OwnSession.Merge(session, own, import._ownTracks, import._ownClips);
         if (!SessionRules.Check(merged).Any())
         {
-            return (merged, import._findings);
+            return (merged, [.. import._findings]);
         }
 
-        import._findings.Add("What its metadata keep of gain, fades and the rest does not go with its timeline any more and was left out.");
-        return (session, import._findings);
+        import._findings.Add(EditCodes.OwnLeftOut, string.Empty, "What its metadata keep of gain, fades and the rest does not go with its timeline any more and was left out.");
+        return (session, [.. import._findings]);
     }
 
     /// <summary>A session whose clips take all channels of media that were found since, where the document does not say how many there are.</summary>
@@ -78,17 +79,17 @@ public sealed class EditImport
         var tracks = _composition.Tracks.Select(Track).ToValueArray();
         if (_between > 0)
         {
-            _findings.Add($"{_between} places lie between two samples; each went to the nearest.");
+            _findings.Add(EditCodes.BetweenSamples, string.Empty, $"{_between} places lie between two samples; each went to the nearest.");
         }
 
         if (_bent > 0.05)
         {
-            _findings.Add(string.Create(CultureInfo.InvariantCulture, $"Volume between two points runs straight in amplitude there and straight in dB here: up to {_bent:0.0} dB apart halfway, none at the points."));
+            _findings.Add(EditCodes.VolumeBent, string.Empty, string.Create(CultureInfo.InvariantCulture, $"Volume between two points runs straight in amplitude there and straight in dB here: up to {_bent:0.0} dB apart halfway, none at the points."));
         }
 
         if (_composition.Others.Count > 0)
         {
-            _findings.Add($"There are other compositions in it, which were not taken: {string.Join(", ", _composition.Others.Take(10))}.");
+            _findings.Add(EditCodes.OtherCompositions, string.Empty, $"There are other compositions in it, which were not taken: {string.Join(", ", _composition.Others.Take(10))}.");
         }
 
         return new Session
@@ -122,7 +123,7 @@ public sealed class EditImport
         }
 
         var nearest = FrameRate.All.OrderBy(f => Math.Abs((f.PerSecond - _composition.FrameRate).ToDouble())).ThenBy(f => f.Drop == _composition.DropFrame ? 0 : 1).First();
-        _findings.Add($"Its frame rate of {_composition.FrameRate} is not one that timecode has; {nearest.Name} was taken.");
+        _findings.Add(EditCodes.FrameRate, string.Empty, $"Its frame rate of {_composition.FrameRate} is not one that timecode has; {nearest.Name} was taken.");
         return nearest;
     }
 
@@ -242,7 +243,7 @@ public sealed class EditImport
                 next = crosses ? Crossed(clip, overlap) : clip;
                 if (!crosses)
                 {
-                    _findings.Add($"{before.Name} on {track} overlaps {clip.Name} by {overlap} samples without a crossfade; it ends where the later one begins.");
+                    _findings.Add(EditCodes.Overlap, track, $"{before.Name} on {track} overlaps {clip.Name} by {overlap} samples without a crossfade; it ends where the later one begins.");
                 }
             }
 
@@ -311,7 +312,7 @@ public sealed class EditImport
     {
         if (place > Farthest || place < -Farthest)
         {
-            throw new BadInputException(_composition.Name, string.Empty, "It says a place that lies years away.", "The file is damaged; export it again.");
+            throw new BadInputException(EditCodes.PlaceTooFar, _composition.Name, string.Empty, "It says a place that lies years away.", "The file is damaged; export it again.");
         }
 
         _between += place.Denominator.IsOne ? 0 : 1;

@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Formats.Sessions;
 using System.Security.Cryptography;
@@ -8,8 +9,8 @@ using Lyrotrans.Formats.Wave;
 namespace Lyrotrans.Formats.Edits;
 
 /// <summary>The media that a composition refers to, each once and under a name of its own; and what their locators and headers say of them.</summary>
-/// <param name="find">Says what could not be used.</param>
-internal sealed class EditMediaBook(Action<string> find)
+/// <param name="findings">Gets what could not be used.</param>
+internal sealed class EditMediaBook(FindingList findings)
 {
     // A header this long has more in it than numbers that many files share.
     private const int TellingStart = 200;
@@ -73,7 +74,7 @@ internal sealed class EditMediaBook(Action<string> find)
         }
         catch (Exception problem) when (problem is BadInputException or EndOfStreamException)
         {
-            find($"{media.FileName}: the header copied into its descriptor cannot be read; the descriptor's own numbers were taken.");
+            findings.Add(EditCodes.HeaderCopy, media.FileName, $"{media.FileName}: the header copied into its descriptor cannot be read; the descriptor's own numbers were taken.");
             return media;
         }
     }
@@ -95,7 +96,7 @@ internal sealed class EditMediaBook(Action<string> find)
         }
         catch (Exception problem) when (problem is BadInputException or EndOfStreamException)
         {
-            find($"{media.FileName}: its sound inside the file cannot be read as it is said to be: {problem.Message}");
+            findings.Add(EditCodes.EmbeddedSound, media.FileName, $"{media.FileName}: its sound inside the file cannot be read as it is said to be: {problem.Message}");
 
             // Taken as something else it would be noise.
             return media;

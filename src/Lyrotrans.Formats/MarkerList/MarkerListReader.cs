@@ -1,4 +1,5 @@
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Formats.Binary;
 
 namespace Lyrotrans.Formats.MarkerList;
@@ -26,7 +27,7 @@ public static class MarkerListReader
     {
         if (stream.Length > LargestFile)
         {
-            throw new BadInputException(file, string.Empty, $"It is {stream.Length} bytes, more than any marker list.", "Check what it is.");
+            throw new BadInputException(FileCodes.TooLarge, file, string.Empty, $"It is {stream.Length} bytes, more than any marker list.", "Check what it is.");
         }
 
         var bytes = new byte[stream.Length];
@@ -37,7 +38,7 @@ public static class MarkerListReader
         var text = head.FindIndex(s_texts.Contains);
         if (text < 0)
         {
-            throw new BadInputException(file, "line 1", "No column is called text.", "Name the columns in the first row: text, start samples or start timecode, end samples …");
+            throw new BadInputException(MarkerListCodes.NoTextColumn, file, "line 1", "No column is called text.", "Name the columns in the first row: text, start samples or start timecode, end samples …");
         }
 
         return rows.Skip(1).Where(r => r.Cells.Any(c => c.Trim().Length > 0)).Select(r => Row(r.Line, r.Cells, head, text)).ToList();

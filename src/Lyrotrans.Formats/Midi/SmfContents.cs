@@ -1,4 +1,5 @@
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Formats.Binary;
 
@@ -27,11 +28,11 @@ public sealed record SmfContents
 
     public ValueArray<SmfTrackContents> Tracks { get; init; }
 
-    public ValueArray<string> Findings { get; init; }
+    public ValueArray<Finding> Findings { get; init; }
 
     public static SmfContents Of(SmfFile file)
     {
-        var findings = file.Findings.ToList();
+        FindingList findings = [.. file.Findings];
         var metas = file.Tracks.SelectMany(t => t.Events).Where(e => e.IsMeta).OrderBy(e => e.Tick).ToList();
         var tracks = file.Tracks.Select((t, i) => SmfTrackContents.Of(t, i + 1, findings)).ToValueArray();
         findings.AddRange(ConductorTexts(tracks));
@@ -49,11 +50,11 @@ public sealed record SmfContents
     }
 
     // A conductor track has no notes to go along with, so what it says beyond the map is told.
-    private static IEnumerable<string> ConductorTexts(ValueArray<SmfTrackContents> tracks) =>
+    private static IEnumerable<Finding> ConductorTexts(ValueArray<SmfTrackContents> tracks) =>
         tracks.Count > 1 && tracks[0].Notes.Count == 0 && tracks[0].Controls.All(c => c.Kind == NoteControlKind.Meta)
-            ? tracks[0].Controls.Take(MostTexts).Select(c => c.Number is >= SmfMeta.Text and <= SmfMeta.LastText
+            ? tracks[0].Controls.Take(MostTexts).Select(c => new Finding(MidiCodes.ConductorText, "track 1", c.Number is >= SmfMeta.Text and <= SmfMeta.LastText
                 ? $"The conductor track has a {SmfMeta.NameOf((byte)c.Number)}, which has no place in a session: {TextGuess.Decode(c.Bytes.AsSpan())}"
-                : $"The conductor track has {SmfMeta.NameOf((byte)c.Number)} of {c.Bytes.Count} bytes, which was left out.")
+                : $"The conductor track has {SmfMeta.NameOf((byte)c.Number)} of {c.Bytes.Count} bytes, which was left out."))
             : [];
 
     private static IEnumerable<T> Of<T>(IEnumerable<SmfEvent> metas, byte type, int least, Func<SmfEvent, T> read) =>

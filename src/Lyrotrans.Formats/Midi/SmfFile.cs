@@ -1,4 +1,5 @@
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Findings;
 
 namespace Lyrotrans.Formats.Midi;
 
@@ -18,5 +19,5 @@ public sealed record SmfFile
 
     public ValueArray<SmfTrack> Tracks { get; init; }
 
-    public ValueArray<string> Findings { get; init; }
+    public ValueArray<Finding> Findings { get; init; }
 }

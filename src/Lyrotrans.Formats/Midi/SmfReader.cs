@@ -2,6 +2,7 @@ using System.Buffers.Binary;
 using System.Text;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Findings;
 
 namespace Lyrotrans.Formats.Midi;
 
@@ -16,7 +17,7 @@ public sealed class SmfReader
 
     private readonly byte[] _bytes;
     private readonly string _file;
-    private readonly List<string> _findings = [];
+    private readonly FindingList _findings = [];
     private int _at;
 
     private SmfReader(byte[] bytes, string file)
@@ -30,7 +31,7 @@ public sealed class SmfReader
     {
         if (stream.Length > LargestFile)
         {
-            throw new BadInputException(file, string.Empty, $"It is {stream.Length} bytes, more than any MIDI file.", "Check what it is.");
+            throw new BadInputException(FileCodes.TooLarge, file, string.Empty, $"It is {stream.Length} bytes, more than any MIDI file.", "Check what it is.");
         }
 
         var bytes = new byte[stream.Length];
@@ -49,7 +50,7 @@ public sealed class SmfReader
 
         if (_bytes.Length - _at < 14 || Id(_at) != "MThd" || Size(_at + 4) < 6)
         {
-            throw new BadInputException(_file, _at, "This is not a MIDI file: it has no MThd header.", "Check what it is.");
+            throw new BadInputException(MidiCodes.NotMidi, _file, _at, "This is not a MIDI file: it has no MThd header.", "Check what it is.");
         }
 
         int type = BinaryPrimitives.ReadUInt16BigEndian(_bytes.AsSpan(_at + 8));
@@ -57,14 +58,14 @@ public sealed class SmfReader
         var division = BinaryPrimitives.ReadInt16BigEndian(_bytes.AsSpan(_at + 12));
         if (division == 0 || type > 2)
         {
-            throw new BadInputException(_file, _at + 8, $"The header says type {type} and a division of {division}.", "The file is damaged; export it again.");
+            throw new BadInputException(MidiCodes.BadHeader, _file, _at + 8, $"The header says type {type} and a division of {division}.", "The file is damaged; export it again.");
         }
 
         _at = (int)Math.Min(_bytes.Length, _at + 8L + Size(_at + 4));
         var tracks = ReadTracks(claimed);
         if (tracks.Count != claimed)
         {
-            _findings.Add($"The header says {claimed} tracks, the file has {tracks.Count}.");
+            _findings.Add(MidiCodes.TrackCount, string.Empty, $"The header says {claimed} tracks, the file has {tracks.Count}.");
         }
 
         return new SmfFile
@@ -91,7 +92,7 @@ public sealed class SmfReader
             {
                 if (start + (long)size > _bytes.Length)
                 {
-                    _findings.Add($"The file ends inside track {tracks.Count + 1}; what came before that was read.");
+                    _findings.Add(MidiCodes.TrackCut, $"track {tracks.Count + 1}", $"The file ends inside track {tracks.Count + 1}; what came before that was read.");
                 }
 
                 _at = start;
@@ -99,7 +100,7 @@ public sealed class SmfReader
             }
             else if (id.All(c => c is >= ' ' and <= '~'))
             {
-                _findings.Add($"Unknown chunk {id} at byte {_at} was left out.");
+                _findings.Add(MidiCodes.UnknownChunk, $"byte {_at}", $"Unknown chunk {id} at byte {_at} was left out.");
             }
             else
             {
@@ -111,7 +112,7 @@ public sealed class SmfReader
 
         if (_at < _bytes.Length)
         {
-            _findings.Add($"{_bytes.Length - _at} bytes of data after the end at byte {_at} were left out.");
+            _findings.Add(MidiCodes.DataAfterEnd, $"byte {_at}", $"{_bytes.Length - _at} bytes of data after the end at byte {_at} were left out.");
         }
 
         return tracks;
@@ -127,14 +128,14 @@ public sealed class SmfReader
             var place = _at;
             if (!TryNumber(end, out var delta))
             {
-                _findings.Add($"Track {number} ends inside a time at byte {place}.");
+                _findings.Add(MidiCodes.BadEvent, $"byte {place}", $"Track {number} ends inside a time at byte {place}.");
                 return new SmfTrack(events.ToValueArray(), tick);
             }
 
             tick += delta;
             if (!TryEvent(end, tick, ref running, out var next))
             {
-                _findings.Add($"Track {number}: the event at byte {place} is cut or not MIDI; the rest of the track was left out.");
+                _findings.Add(MidiCodes.BadEvent, $"byte {place}", $"Track {number}: the event at byte {place} is cut or not MIDI; the rest of the track was left out.");
                 return new SmfTrack(events.ToValueArray(), tick);
             }
 
@@ -142,7 +143,7 @@ public sealed class SmfReader
             {
                 if (_at < end)
                 {
-                    _findings.Add($"Track {number} has {end - _at} bytes after its end; they were left out.");
+                    _findings.Add(MidiCodes.DataAfterEnd, $"track {number}", $"Track {number} has {end - _at} bytes after its end; they were left out.");
                 }
 
                 return new SmfTrack(events.ToValueArray(), tick);
@@ -151,7 +152,7 @@ public sealed class SmfReader
             events.Add(next);
         }
 
-        _findings.Add($"Track {number} has no end-of-track event.");
+        _findings.Add(MidiCodes.NoEnd, $"track {number}", $"Track {number} has no end-of-track event.");
         return new SmfTrack(events.ToValueArray(), tick);
     }
 

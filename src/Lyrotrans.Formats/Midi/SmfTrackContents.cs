@@ -1,5 +1,6 @@
 using System.Globalization;
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Formats.Binary;
 
@@ -11,7 +12,7 @@ public sealed record SmfTrackContents(string Name, ValueArray<Note> Notes, Value
     /// <param name="track">The events.</param>
     /// <param name="number">From 1, for findings.</param>
     /// <param name="findings">Gets notes that overlap themselves or never end.</param>
-    public static SmfTrackContents Of(SmfTrack track, int number, ICollection<string> findings)
+    public static SmfTrackContents Of(SmfTrack track, int number, FindingList findings)
     {
         var pairing = new NotePairing(number, findings);
         var controls = new List<NoteControl>();
@@ -49,7 +50,7 @@ public sealed record SmfTrackContents(string Name, ValueArray<Note> Notes, Value
     };
 
     /// <summary>Matches note-offs to note-ons: the oldest open note of a key ends first.</summary>
-    private sealed class NotePairing(int track, ICollection<string> findings)
+    private sealed class NotePairing(int track, FindingList findings)
     {
         private readonly Dictionary<(int Channel, int Key), Queue<SmfEvent>> _open = [];
         private readonly HashSet<int> _overlapping = [];
@@ -63,7 +64,7 @@ public sealed record SmfTrackContents(string Name, ValueArray<Note> Notes, Value
             {
                 if (open.Count > 0 && _overlapping.Add(key.Item2))
                 {
-                    findings.Add(string.Create(CultureInfo.InvariantCulture, $"Track {track}: overlapping note {key.Item2} at tick {e.Tick}; the oldest one ends first."));
+                    findings.Add(MidiCodes.OverlappingNote, $"track {track}", string.Create(CultureInfo.InvariantCulture, $"Track {track}: overlapping note {key.Item2} at tick {e.Tick}; the oldest one ends first."));
                 }
 
                 open.Enqueue(e);
@@ -80,7 +81,7 @@ public sealed record SmfTrackContents(string Name, ValueArray<Note> Notes, Value
             {
                 foreach (var on in queue)
                 {
-                    findings.Add($"Track {track}: note {key} at tick {on.Tick} never ends; it was closed at the track's end.");
+                    findings.Add(MidiCodes.OpenNote, $"track {track}", $"Track {track}: note {key} at tick {on.Tick} never ends; it was closed at the track's end.");
                     _notes.Add(new Note(on.Tick, Math.Max(0, endTick - on.Tick), channel, key, on.Data[1]));
                 }
             }

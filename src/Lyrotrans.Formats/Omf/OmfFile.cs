@@ -1,15 +1,15 @@
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Formats.Bento;
+using Lyrotrans.Formats.Edits.Chains;
 
 namespace Lyrotrans.Formats.Omf;
 
 /// <summary>An OMF file opened as objects: its mobs by identifier, and the sound inside it.</summary>
 internal sealed class OmfFile
 {
-    private const int MostFindings = 200;
     private const int DeepestClass = 40;
     private const int MostText = 1024;
-    private readonly List<string> _findings = [];
     private readonly Dictionary<uint, OmfObject> _objects = [];
     private readonly Dictionary<string, string> _parents = [];
     private readonly Dictionary<(string, string), bool> _is = [];
@@ -22,9 +22,9 @@ internal sealed class OmfFile
         Texts = OmfText.Of([]);
         Version = Header.Has("OMFI:HEAD:Version") || Header.Has("OMFI:OOBJ:ObjClass") ? 2
             : Header.Has("OMFI:Version") || Header.Has("OMFI:ObjID") ? 1
-            : throw new BadInputException(name, string.Empty, "It is a Bento container without an OMF header.", "Check what it is.");
+            : throw new BadInputException(OmfCodes.NoHeader, name, string.Empty, "It is a Bento container without an OMF header.", "Check what it is.");
         Texts = OmfText.Of(StringsOf(Container));
-        Container.Findings.Concat(Texts.Finding is { } doubt ? [doubt] : []).ToList().ForEach(Find);
+        Findings.AddRange(Container.Findings.Concat(Texts.Finding is { } doubt ? [doubt] : []));
         foreach (var type in Header.Objects(Version == 1 ? "OMFI:ClassDictionary" : "OMFI:HEAD:ClassDictionary"))
         {
             if (TagOf(type) is { } own && type.Object("OMFI:CLSD:ParentClass") is { } parent && TagOf(parent) is { } above)
@@ -39,7 +39,7 @@ internal sealed class OmfFile
         {
             if (mob.MobId("OMFI:MOBJ:MobID") is { } id && !ById.TryAdd(id, mob))
             {
-                Find($"Two mobs have the identifier {id}; the first is used.");
+                Findings.Add(ChainCodes.SameMob, id, $"Two mobs have the identifier {id}; the first is used.");
             }
         }
 
@@ -73,7 +73,8 @@ internal sealed class OmfFile
     /// <summary>Sound inside the file, by its source mob.</summary>
     public Dictionary<string, OmfObject> Sound { get; }
 
-    public IReadOnlyList<string> Findings => _findings;
+    /// <summary>What was met and not used.</summary>
+    public FindingList Findings { get; } = [];
 
     /// <param name="stream">Seekable; must outlive the file.</param>
     /// <param name="name">For errors.</param>
@@ -82,15 +83,6 @@ internal sealed class OmfFile
 
     public OmfObject? Object(uint id) =>
         _objects.TryGetValue(id, out var known) ? known : Container.Has(id) && id != BentoIds.Container ? _objects[id] = new OmfObject(this, id) : null;
-
-    /// <summary>Says what was met and not used; the same only once, and no more than can be read.</summary>
-    public void Find(string finding)
-    {
-        if (_findings.Count < MostFindings && !_findings.Contains(finding))
-        {
-            _findings.Add(finding);
-        }
-    }
 
     public bool Is(string own, string type) => own == type || (_is.TryGetValue((own, type), out var known) ? known : _is[(own, type)] = Below(own, type));
 

@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.Edits.Chains;
@@ -58,7 +59,7 @@ internal abstract class OmfFormat(OmfFile file) : IChainFormat<OmfObject>
 
     public DocumentMedia UnknownMedia(string id, string? clipName) => Media.Unknown(id, clipName);
 
-    public void Find(string finding) => file.Find(finding);
+    public FindingList Findings => file.Findings;
 
     public ChainMob<OmfObject>? MobOf(string id) =>
         _mobs.TryGetValue(id, out var known) ? known : file.ById.TryGetValue(id, out var mob) ? _mobs[id] = MobOf(id, mob) : null;

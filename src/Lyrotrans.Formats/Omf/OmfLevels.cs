@@ -25,12 +25,12 @@ internal static class OmfLevels
     {
         if (effect is not null && Arguments(effect).FirstOrDefault(a => a.Is("VVAL")) is { } level)
         {
-            return LevelCurve.Mix(LevelCurve.Fade(Points(level).ToList(), length, FadeShape.Linear, false, file.Find));
+            return LevelCurve.Mix(LevelCurve.Fade(Points(level).ToList(), length, FadeShape.Linear, false, file.Findings));
         }
 
         if (!kind.Contains("Simple", StringComparison.Ordinal))
         {
-            file.Find("A transition does not say how it fades; it is taken as linear.");
+            file.Findings.Add(EditCodes.FadeCurve, string.Empty, "A transition does not say how it fades; it is taken as linear.");
         }
 
         return (new EditFade(length, FadeShape.Linear), new EditFade(length, FadeShape.Linear));

@@ -9,7 +9,7 @@ internal sealed class OmfMedia(OmfFile file)
 {
     private static readonly string[] s_locators = ["OMFI:WINL:PathName", "OMFI:DOSL:PathName", "OMFI:UNXL:PathName", "OMFI:NETL:URLString", "OMFI:MACL:FileName", "OMFI:MACL:PathName", "OMFI:TXTL:Name"];
     private static readonly string[] s_sound = ["OMFI:WAVE:Data", "OMFI:AIFC:Data"];
-    private readonly EditMediaBook _book = new(file.Find);
+    private readonly EditMediaBook _book = new(file.Findings);
 
     /// <summary>By the identifier of the source mob.</summary>
     public IReadOnlyDictionary<string, DocumentMedia> Known => _book.Known;
@@ -59,7 +59,7 @@ internal sealed class OmfMedia(OmfFile file)
         var property = Array.Find(s_sound, data.Has);
         if (property is null)
         {
-            file.Find($"{name}: its sound lies inside as {data.Class}, which cannot be read; its file must be found.");
+            file.Findings.Add(OmfCodes.SoundKind, name, $"{name}: its sound lies inside as {data.Class}, which cannot be read; its file must be found.");
         }
 
         return property is null ? null : data.Open(property);

@@ -20,7 +20,7 @@ internal sealed class OmfReader
         var all = _format.Compositions;
         if (all.Count == 0)
         {
-            throw new BadInputException(file.Name, string.Empty, "There is no composition in it: nothing says how its sound lies over time.", "Export the whole sequence, not a bin.");
+            throw new BadInputException(EditCodes.NoComposition, file.Name, string.Empty, "There is no composition in it: nothing says how its sound lies over time.", "Export the whole sequence, not a bin.");
         }
 
         var referred = all.Count == 1 ? [] : ChainWalk<OmfObject>.ReferredTo(_format, all.Select(m => _format.MobOf(m.MobId(MobId) ?? string.Empty, m)));

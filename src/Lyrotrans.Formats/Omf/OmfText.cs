@@ -1,4 +1,5 @@
 using System.Text;
+using Lyrotrans.Core.Findings;
 
 namespace Lyrotrans.Formats.Omf;
 
@@ -9,14 +10,14 @@ internal sealed class OmfText
     private static readonly Encoding s_macRoman = CodePagesEncodingProvider.Instance.GetEncoding(10000)!;
     private readonly Encoding _encoding;
 
-    private OmfText(Encoding encoding, string? finding)
+    private OmfText(Encoding encoding, Finding? finding)
     {
         _encoding = encoding;
         Finding = finding;
     }
 
     /// <summary>What was guessed and what else it could have been; null where there was no doubt.</summary>
-    public string? Finding { get; }
+    public Finding? Finding { get; }
 
     /// <param name="texts">All that the file says, as bytes.</param>
     public static OmfText Of(IEnumerable<byte[]> texts)
@@ -31,7 +32,7 @@ internal sealed class OmfText
         var (mac, latin) = (beyond.Sum(t => t.Count(b => b is >= 0x80 and < 0xA0)), beyond.Sum(t => t.Count(b => b >= 0xC0)));
         var (taken, other) = mac > latin ? (s_macRoman, Encoding.Latin1) : (Encoding.Latin1, s_macRoman);
         var example = beyond[0];
-        return new OmfText(taken, $"Nothing says how its names are coded; they were read as {Word(taken)} (\"{Printable(taken.GetString(example))}\"). As {Word(other)} it would be \"{Printable(other.GetString(example))}\".");
+        return new OmfText(taken, new Finding(OmfCodes.TextGuessed, string.Empty, $"Nothing says how its names are coded; they were read as {Word(taken)} (\"{Printable(taken.GetString(example))}\"). As {Word(other)} it would be \"{Printable(other.GetString(example))}\"."));
     }
 
     public string Decode(ReadOnlySpan<byte> bytes) => _encoding.GetString(bytes[..Length(bytes)]);

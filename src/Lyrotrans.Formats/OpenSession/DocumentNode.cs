@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Formats.Binary;
 using System.Text.Json;
 using Lyrotrans.Core.Collections;
@@ -11,22 +12,23 @@ public readonly struct DocumentNode(JsonElement element, DocumentPath path, stri
 {
     public string Path => path.ToString();
 
-    public BadInputException Error(string problem, string remedy = "Correct the document there.") => new(file, Path, problem, remedy);
+    /// <summary>The refusal of what stands here.</summary>
+    public BadInputException Error(FindingCode code, string problem, string remedy = "Correct the document there.") => new(code, file, Path, problem, remedy);
 
     /// <summary>Checks that this is an object with no other properties than these.</summary>
     public void OnlyHas(params ReadOnlySpan<string> names)
     {
         if (element.ValueKind != JsonValueKind.Object)
         {
-            throw Error($"An object is expected here, not {Kind()}.");
+            throw Error(DocumentCodes.WrongKind, $"An object is expected here, not {Kind()}.");
         }
 
         foreach (var property in element.EnumerateObject())
         {
-            var name = JsonInput.NameOf(property) ?? throw Error("An escape in the name of a property is half of a pair.");
+            var name = JsonInput.NameOf(property) ?? throw Error(DocumentCodes.BadValue, "An escape in the name of a property is half of a pair.");
             if (!names.Contains(name))
             {
-                throw Error($"There is no property \"{name}\" here; there are {string.Join(", ", names.ToArray())}.");
+                throw Error(DocumentCodes.Unknown, $"There is no property \"{name}\" here; there are {string.Join(", ", names.ToArray())}.");
             }
         }
     }
@@ -35,7 +37,7 @@ public readonly struct DocumentNode(JsonElement element, DocumentPath path, stri
 
     public DocumentNode this[string name] => element.ValueKind == JsonValueKind.Object && element.TryGetProperty(name, out var value)
         ? new DocumentNode(value, new DocumentPath(path, name), file)
-        : throw Error($"The property \"{name}\" is missing.");
+        : throw Error(DocumentCodes.Missing, $"The property \"{name}\" is missing.");
 
     public T Optional<T>(string name, T otherwise, Func<DocumentNode, T> read) => Has(name) ? read(this[name]) : otherwise;
 
@@ -43,7 +45,7 @@ public readonly struct DocumentNode(JsonElement element, DocumentPath path, stri
     {
         if (element.ValueKind != JsonValueKind.Array)
         {
-            throw Error($"A list is expected here, not {Kind()}.");
+            throw Error(DocumentCodes.WrongKind, $"A list is expected here, not {Kind()}.");
         }
 
         var (at, name) = (path, file);
@@ -52,34 +54,34 @@ public readonly struct DocumentNode(JsonElement element, DocumentPath path, stri
 
     public ValueArray<T> List<T>(string name, Func<DocumentNode, T> read) => Has(name) ? this[name].Items().Select(read).ToValueArray() : [];
 
-    public string Text() => element.ValueKind == JsonValueKind.String ? JsonInput.TextOf(element) ?? throw Error("An escape in this text is half of a pair.") : throw Error($"Text is expected here, not {Kind()}.");
+    public string Text() => element.ValueKind == JsonValueKind.String ? JsonInput.TextOf(element) ?? throw Error(DocumentCodes.BadValue, "An escape in this text is half of a pair.") : throw Error(DocumentCodes.WrongKind, $"Text is expected here, not {Kind()}.");
 
     public long Whole(long least = long.MinValue, long most = long.MaxValue)
     {
         if (element.ValueKind != JsonValueKind.Number || !element.TryGetInt64(out var value))
         {
-            throw Error($"A whole number is expected here, not {Kind()}.");
+            throw Error(DocumentCodes.WrongKind, $"A whole number is expected here, not {Kind()}.");
         }
 
-        return value >= least && value <= most ? value : throw Error($"{value} is not between {least} and {most}.");
+        return value >= least && value <= most ? value : throw Error(DocumentCodes.BadValue, $"{value} is not between {least} and {most}.");
     }
 
     public double Number() => element.ValueKind == JsonValueKind.Number && element.TryGetDouble(out var value) && double.IsFinite(value)
         ? value
-        : throw Error($"A number is expected here, not {Kind()}.");
+        : throw Error(DocumentCodes.WrongKind, $"A number is expected here, not {Kind()}.");
 
     public bool Truth() => element.ValueKind is JsonValueKind.True or JsonValueKind.False
         ? element.GetBoolean()
-        : throw Error($"true or false is expected here, not {Kind()}.");
+        : throw Error(DocumentCodes.WrongKind, $"true or false is expected here, not {Kind()}.");
 
     /// <summary>A text, or <c>true</c> and <c>false</c> as such.</summary>
     public string Plain() => element.ValueKind is JsonValueKind.True or JsonValueKind.False ? element.GetRawText() : Text();
 
-    public Rational Ratio() => Rational.TryParse(Text(), out var value) ? value : throw Error($"\"{Text()}\" is not a ratio such as \"3/2\".");
+    public Rational Ratio() => Rational.TryParse(Text(), out var value) ? value : throw Error(DocumentCodes.BadValue, $"\"{Text()}\" is not a ratio such as \"3/2\".");
 
     public T OneOf<T>(IReadOnlyDictionary<string, T> names) => names.TryGetValue(Text(), out var value)
         ? value
-        : throw Error($"\"{Text()}\" is not known here; there are {string.Join(", ", names.Keys)}.");
+        : throw Error(DocumentCodes.Unknown, $"\"{Text()}\" is not known here; there are {string.Join(", ", names.Keys)}.");
 
     private string Kind() => element.ValueKind switch
     {

@@ -17,6 +17,6 @@ public static class DocumentVersion
         var node = root[property];
         return node.Whole(1) is var version && version <= newest
             ? (int)version
-            : throw node.Error($"This has version {version}, and this program knows versions up to {newest}.", "Update the program, or have it written as an older version.");
+            : throw node.Error(DocumentCodes.NewerVersion, $"This has version {version}, and this program knows versions up to {newest}.", "Update the program, or have it written as an older version.");
     }
 }

@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Formats.Binary;
 using System.Text.Json;
 using Lyrotrans.Core.Collections;
@@ -23,7 +24,7 @@ public sealed class SessionDocumentReader
     {
         if (stream.CanSeek && stream.Length > LargestFile)
         {
-            throw new BadInputException(file, string.Empty, $"It is {stream.Length} bytes; a session document has at most {LargestFile}.", "Check what it is.");
+            throw new BadInputException(FileCodes.TooLarge, file, string.Empty, $"It is {stream.Length} bytes; a session document has at most {LargestFile}.", "Check what it is.");
         }
 
         using var document = JsonInput.Parse(stream, file);
@@ -37,7 +38,7 @@ public sealed class SessionDocumentReader
         var session = Session(root);
         foreach (var fault in SessionRules.Check(session))
         {
-            throw new BadInputException(file, fault.Path, fault.Message, "Correct the document there.");
+            throw new BadInputException(DocumentCodes.BrokenRule, file, fault.Path, fault.Message, "Correct the document there.");
         }
 
         return session;
@@ -47,7 +48,7 @@ public sealed class SessionDocumentReader
     {
         if (!root.Has(SessionDocument.VersionProperty))
         {
-            throw root.Error($"This is not an open session document: it has no \"{SessionDocument.VersionProperty}\".", "Check what it is.");
+            throw root.Error(DocumentCodes.NotOne, $"This is not an open session document: it has no \"{SessionDocument.VersionProperty}\".", "Check what it is.");
         }
 
         DocumentVersion.Read(root, SessionDocument.VersionProperty, SessionDocument.Version);
@@ -87,16 +88,16 @@ public sealed class SessionDocumentReader
     private static SampleRate Rate(DocumentNode node)
     {
         var ratio = node.Ratio();
-        return SampleRate.IsPossible(ratio) ? new SampleRate(ratio) : throw node.Error($"A rate of {ratio} samples a second is not possible.");
+        return SampleRate.IsPossible(ratio) ? new SampleRate(ratio) : throw node.Error(DocumentCodes.BadValue, $"A rate of {ratio} samples a second is not possible.");
     }
 
     private static FrameRate Frames(DocumentNode node) => FrameRate.TryFromName(node.Text(), out var rate)
         ? rate
-        : throw node.Error($"There is no frame rate \"{node.Text()}\"; there are {string.Join(", ", FrameRate.All.Select(r => r.Name))}.");
+        : throw node.Error(DocumentCodes.Unknown, $"There is no frame rate \"{node.Text()}\"; there are {string.Join(", ", FrameRate.All.Select(r => r.Name))}.");
 
     private static Timecode Code(DocumentNode node, FrameRate rate) => Timecode.TryParse(node.Text(), rate, out var code)
         ? code
-        : throw node.Error($"\"{node.Text()}\" is not a timecode at {rate.Name} frames a second.");
+        : throw node.Error(DocumentCodes.BadValue, $"\"{node.Text()}\" is not a timecode at {rate.Name} frames a second.");
 
     private static TempoMap Tempo(DocumentNode root)
     {
@@ -126,7 +127,7 @@ public sealed class SessionDocumentReader
         }
         catch (ArgumentException problem)
         {
-            throw node.Error(problem.Message);
+            throw node.Error(DocumentCodes.BadValue, problem.Message);
         }
     }
 
@@ -163,7 +164,7 @@ public sealed class SessionDocumentReader
     private static string Hash(DocumentNode node)
     {
         var text = node.Text();
-        return text.Length == 64 && text.All(c => c is >= '0' and <= '9' or >= 'a' and <= 'f') ? text : throw node.Error("A SHA-256 is 64 lower-case hex digits.");
+        return text.Length == 64 && text.All(c => c is >= '0' and <= '9' or >= 'a' and <= 'f') ? text : throw node.Error(DocumentCodes.BadValue, "A SHA-256 is 64 lower-case hex digits.");
     }
 
     private static Track Track(DocumentNode node)
@@ -249,7 +250,7 @@ public sealed class SessionDocumentReader
     {
         node.OnlyHas("length", "shape", "curve");
         var fade = new Fade(node["length"].Whole(0, LargestSample), node["shape"].OneOf(Shapes), node.List("curve", n => n.Number()));
-        return fade.Shape == FadeShape.Sampled && fade.Curve.Count < 2 ? throw node.Error("A sampled fade needs at least two points in its curve.") : fade;
+        return fade.Shape == FadeShape.Sampled && fade.Curve.Count < 2 ? throw node.Error(DocumentCodes.BadValue, "A sampled fade needs at least two points in its curve.") : fade;
     }
 
     private static Automation Curve(DocumentNode node)
@@ -261,13 +262,13 @@ public sealed class SessionDocumentReader
             var pair = p.Items().ToList();
             if (pair.Count != 2)
             {
-                throw p.Error("A point is a pair: sample, value.");
+                throw p.Error(DocumentCodes.BadValue, "A point is a pair: sample, value.");
             }
 
             var point = new AutomationPoint(pair[0].Whole(-LargestSample, LargestSample), pair[1].Number());
             if (point.Sample <= last)
             {
-                throw p.Error($"The point at sample {point.Sample} does not come after the one before it.");
+                throw p.Error(DocumentCodes.BadValue, $"The point at sample {point.Sample} does not come after the one before it.");
             }
 
             last = point.Sample;
@@ -299,7 +300,7 @@ public sealed class SessionDocumentReader
             ? new Note(
                 n[0].Whole(0, LargestSample), n[1].Whole(0, LargestSample), (int)n[2].Whole(1, 16), (int)n[3].Whole(0, 127),
                 (int)n[4].Whole(0, 127), (int)n[5].Whole(0, 127))
-            : throw node.Error("A note is six numbers: tick, length, channel, key, velocity, release velocity.");
+            : throw node.Error(DocumentCodes.BadValue, "A note is six numbers: tick, length, channel, key, velocity, release velocity.");
     }
 
     private static NoteControl Control(DocumentNode node)
@@ -319,7 +320,7 @@ public sealed class SessionDocumentReader
         }
         catch (FormatException)
         {
-            throw node.Error("Bytes are an even number of hex digits.");
+            throw node.Error(DocumentCodes.BadValue, "Bytes are an even number of hex digits.");
         }
     }
 

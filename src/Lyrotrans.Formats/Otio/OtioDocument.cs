@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Formats.Binary;
 using System.Text.Json;
 using Lyrotrans.Core.Errors;
@@ -26,11 +27,11 @@ public sealed class OtioDocument : IEditDocument
         {
             "Timeline" => [root],
             "SerializableCollection" => [.. OtioNode.List(root, "children").Where(c => OtioNode.Kind(c) == "Timeline")],
-            var kind => throw new BadInputException(name, string.Empty, $"It is a {(kind.Length == 0 ? "JSON document" : kind)} and no timeline.", "Export the whole timeline."),
+            var kind => throw new BadInputException(OtioCodes.NoTimeline, name, string.Empty, $"It is a {(kind.Length == 0 ? "JSON document" : kind)} and no timeline.", "Export the whole timeline."),
         };
         if (_timelines.Count == 0)
         {
-            throw new BadInputException(name, string.Empty, "There is no timeline in it.", "Export the whole timeline.");
+            throw new BadInputException(OtioCodes.NoTimeline, name, string.Empty, "There is no timeline in it.", "Export the whole timeline.");
         }
     }
 
@@ -41,7 +42,7 @@ public sealed class OtioDocument : IEditDocument
     {
         if (stream.Length > LargestFile)
         {
-            throw new BadInputException(name, string.Empty, $"It is {stream.Length} bytes; an OTIO document has at most {LargestFile}.", "Check what it is.");
+            throw new BadInputException(FileCodes.TooLarge, name, string.Empty, $"It is {stream.Length} bytes; an OTIO document has at most {LargestFile}.", "Check what it is.");
         }
 
         return new OtioDocument(JsonInput.Parse(stream, name, DeepestJson).RootElement, name);
@@ -56,22 +57,14 @@ public sealed class OtioDocument : IEditDocument
     private EditComposition Make(string? composition)
     {
         var timeline = composition is null ? _timelines[0] : _timelines.Find(t => Name(t) == composition) is { ValueKind: JsonValueKind.Object } chosen ? chosen : _timelines[0];
-        var findings = new List<string>();
-        void Find(string finding)
-        {
-            if (findings.Count < 200 && !findings.Contains(finding))
-            {
-                findings.Add(finding);
-            }
-        }
-
-        var stack = OtioNode.Get(timeline, "tracks") ?? throw new BadInputException(_name, "tracks", "The timeline has no tracks.", "Export it again.");
-        var own = Own(timeline, Find);
+        FindingList findings = [];
+        var stack = OtioNode.Get(timeline, "tracks") ?? throw new BadInputException(OtioCodes.NoTimeline, _name, "tracks", "The timeline has no tracks.", "Export it again.");
+        var own = Own(timeline, findings);
         var audio = OtioNode.List(stack, "children").Where(c => OtioNode.Kind(c) != "Track" || OtioTrack.IsAudio(c)).Take(MostTracks).ToList();
         var rates = audio.SelectMany(Times).ToList();
         var rate = own?.Rate ?? ChainRates.Commonest(rates.Select(r => (Rational?)r));
-        var media = new OtioMedia(rate, Find);
-        var reader = new OtioTrack(rate, media, Find);
+        var media = new OtioMedia(rate, findings);
+        var reader = new OtioTrack(rate, media, findings, knowsCurves: own is not null);
         var tracks = new List<EditTrack>();
         foreach (var track in audio)
         {
@@ -82,11 +75,6 @@ public sealed class OtioDocument : IEditDocument
         var start = OtioTime.Of(timeline, "global_start_time");
         var frames = start is { Rate: var said } && FrameRate.All.FirstOrDefault(f => f.PerSecond == said) is { } known ? known : own?.FrameRate ?? FrameRate.Fps25;
         var editRate = rates.GroupBy(r => r).OrderByDescending(g => g.Count()).Select(g => g.Key).FirstOrDefault(rate.PerSecond);
-        if (own is not null)
-        {
-            findings.RemoveAll(f => f.StartsWith("Transitions do not say", StringComparison.Ordinal));
-        }
-
         return new EditComposition
         {
             Name = Name(timeline),
@@ -114,7 +102,7 @@ public sealed class OtioDocument : IEditDocument
         get
         {
             var rate = Read().Rate;
-            var reader = new OtioTrack(rate, new OtioMedia(rate, _ => { }), _ => { });
+            var reader = new OtioTrack(rate, new OtioMedia(rate, []), [], knowsCurves: false);
             return [.. OtioNode.List(OtioNode.Get(_timelines[0], "tracks")!.Value, "children").Where(OtioTrack.IsAudio).Select(t => (OtioNode.Text(t, "name") ?? string.Empty, reader.Items(t)))];
         }
     }
@@ -186,7 +174,7 @@ public sealed class OtioDocument : IEditDocument
     }
 
     // What we wrote of a session and OTIO has no place for. It is worth no more than a hint: without it the timeline stands for itself.
-    private Session? Own(JsonElement timeline, Action<string> find)
+    private Session? Own(JsonElement timeline, FindingList findings)
     {
         if (OtioNode.Own(timeline) is not { } own || OtioNode.Get(own, "session") is not { } document)
         {
@@ -199,7 +187,7 @@ public sealed class OtioDocument : IEditDocument
         }
         catch (BadInputException problem)
         {
-            find($"What its metadata say of fades, gain and the rest cannot be read: {problem.Message}");
+            findings.Add(OtioCodes.OwnUnreadable, problem.Where, $"What its metadata say of fades, gain and the rest cannot be read: {problem.Message}");
             return null;
         }
     }

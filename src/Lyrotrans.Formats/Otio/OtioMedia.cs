@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Formats.Sessions;
 using System.Text.Json;
 using Lyrotrans.Core.Time;
@@ -7,9 +8,9 @@ using Lyrotrans.Formats.Edits.Chains;
 namespace Lyrotrans.Formats.Otio;
 
 /// <summary>The media that clips refer to, by what they are referred to by.</summary>
-internal sealed class OtioMedia(SampleRate rate, Action<string> find)
+internal sealed class OtioMedia(SampleRate rate, FindingList findings)
 {
-    private readonly EditMediaBook _book = new(find);
+    private readonly EditMediaBook _book = new(findings);
 
     public IReadOnlyDictionary<string, DocumentMedia> Known => _book.Known;
 
@@ -31,7 +32,7 @@ internal sealed class OtioMedia(SampleRate rate, Action<string> find)
         var kind = reference is { } r ? OtioNode.Kind(r) : "MissingReference";
         if (kind == "GeneratorReference")
         {
-            find($"{OtioNode.Text(clip, "name")}: its sound is made by a generator, which cannot be carried; it is silent.");
+            findings.Add(OtioCodes.Generator, OtioNode.Text(clip, "name") ?? string.Empty, $"{OtioNode.Text(clip, "name")}: its sound is made by a generator, which cannot be carried; it is silent.");
             return null;
         }
 

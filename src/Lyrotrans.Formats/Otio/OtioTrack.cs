@@ -1,4 +1,5 @@
 using System.Text.Json;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Edits;
@@ -9,7 +10,7 @@ namespace Lyrotrans.Formats.Otio;
 /// Evaluates tracks and stacks to clips at their places. A stack inside a track sounds together: its layers after the first lie on tracks of their own, since clips
 /// of one track do not sound at once.
 /// </summary>
-internal sealed class OtioTrack(SampleRate rate, OtioMedia media, Action<string> find)
+internal sealed class OtioTrack(SampleRate rate, OtioMedia media, FindingList findings, bool knowsCurves)
 {
     private const int Deepest = 100;
     private const int MostItems = 2_000_000;
@@ -73,7 +74,7 @@ internal sealed class OtioTrack(SampleRate rate, OtioMedia media, Action<string>
     {
         if (depth > Deepest || ++_visited > MostItems)
         {
-            find($"Tracks and stacks are nested deeper than {Deepest}, or are more than a session has; what lies below was left out.");
+            findings.Add(EditCodes.TooDeep, string.Empty, $"Tracks and stacks are nested deeper than {Deepest}, or are more than a session has; what lies below was left out.");
             return ([[]], 0);
         }
 
@@ -99,7 +100,7 @@ internal sealed class OtioTrack(SampleRate rate, OtioMedia media, Action<string>
             if (kind != "LinearTimeWarp" || scalar != 1)
             {
                 var what = kind == "LinearTimeWarp" && scalar is { } speed ? FormattableString.Invariant($"a speed of {speed}") : OtioNode.Text(effect, "effect_name") is { Length: > 0 } said ? said : OtioNode.Text(effect, "name") is { Length: > 0 } own ? own : kind;
-                find($"{OtioNode.Text(item, "name")} has an effect that cannot be carried ({what}); its sound goes without it.");
+                findings.Add(EditCodes.Operation, OtioNode.Text(item, "name") ?? string.Empty, $"{OtioNode.Text(item, "name")} has an effect that cannot be carried ({what}); its sound goes without it.");
             }
         }
     }
@@ -110,7 +111,7 @@ internal sealed class OtioTrack(SampleRate rate, OtioMedia media, Action<string>
         var available = reference is { } r ? OtioRange.Of(r, "available_range") : null;
         if ((OtioRange.Of(clip, "source_range") ?? available) is not { } range)
         {
-            find($"{OtioNode.Text(clip, "name")} says no length; it was left out.");
+            findings.Add(OtioCodes.NoLength, OtioNode.Text(clip, "name") ?? string.Empty, $"{OtioNode.Text(clip, "name")} says no length; it was left out.");
             return ([[]], 0);
         }
 
@@ -190,7 +191,11 @@ internal sealed class OtioTrack(SampleRate rate, OtioMedia media, Action<string>
     {
         if (clips.Count > 0 && clips[^1].End == cut && (transition.In + transition.Out).Sign > 0)
         {
-            find("Transitions do not say their curve; they are taken as linear.");
+            if (!knowsCurves)
+            {
+                findings.Add(EditCodes.FadeCurve, string.Empty, "Transitions do not say their curve; they are taken as linear.");
+            }
+
             clips[^1] = clips[^1] with { Length = clips[^1].Length + transition.Out, FadeOut = new EditFade(transition.In + transition.Out, FadeShape.Linear) };
         }
     }
@@ -206,7 +211,7 @@ internal sealed class OtioTrack(SampleRate rate, OtioMedia media, Action<string>
         var before = fades.In;
         if (clip.SourceOffset < before * ratio)
         {
-            find($"{clip.Name}: its medium is too short for its transition, which begins later.");
+            findings.Add(OtioCodes.ShortTransition, clip.Name ?? string.Empty, $"{clip.Name}: its medium is too short for its transition, which begins later.");
             before = clip.SourceOffset / ratio;
         }
 

@@ -231,7 +231,7 @@ public static class PreparationDocument
         var encoding = node["encoding"].OneOf(DocumentWords.Encodings);
         if (!Preparation.Encodings.Contains(encoding))
         {
-            throw node["encoding"].Error("Files are delivered as integer 16, 24 or 32, or float 32.");
+            throw node["encoding"].Error(DocumentCodes.BadValue, "Files are delivered as integer 16, 24 or 32, or float 32.");
         }
 
         return new Preparation
@@ -375,7 +375,7 @@ public static class PreparationDocument
     }
 
     private static ClipFormat Format(DocumentNode node) => SessionFormats.OfClips.FirstOrDefault(f => f.Id == node.Text())?.Clips
-        ?? throw node.Error($"There is no format of clips \"{node.Text()}\"; there are {SessionFormats.Words("and")}.");
+        ?? throw node.Error(DocumentCodes.Unknown, $"There is no format of clips \"{node.Text()}\"; there are {SessionFormats.Words("and")}.");
 
     /// <summary>The options of single formats; documents of before hold them among the choices of all.</summary>
     private static FormatChoices Options(DocumentNode node, List<FormatOption> options)
@@ -384,7 +384,7 @@ public static class PreparationDocument
         foreach (var option in options.Where(o => o.FormerId is not null && node.Has(o.FormerId)))
         {
             var former = node[option.FormerId!];
-            var value = option.Values.FirstOrDefault(v => v.FormerId == former.Plain()) ?? throw former.Error($"\"{option.Name}\" has no such value.");
+            var value = option.Values.FirstOrDefault(v => v.FormerId == former.Plain()) ?? throw former.Error(DocumentCodes.Unknown, $"\"{option.Name}\" has no such value.");
             chosen = chosen.With(option, value.Id);
         }
 
@@ -399,7 +399,7 @@ public static class PreparationDocument
         {
             var value = own[option.Id];
             chosen = option.Find(value.Text()) is null
-                ? throw value.Error($"There is no \"{value.Text()}\"; there are {Phrases.List([.. option.Values.Select(v => $"\"{v.Id}\"")], "and")}.")
+                ? throw value.Error(DocumentCodes.Unknown, $"There is no \"{value.Text()}\"; there are {Phrases.List([.. option.Values.Select(v => $"\"{v.Id}\"")], "and")}.")
                 : chosen.With(option, value.Text());
         }
 
@@ -412,6 +412,6 @@ public static class PreparationDocument
         var beats = (int)node["beats"].Whole(1, 255);
         return AccentPattern.TryParse(node["pattern"].Text(), out var pattern) && pattern.Beats == beats
             ? new MeterAccents(beats, (int)node["beatUnit"].Whole(1, 255), pattern)
-            : throw node["pattern"].Error($"\"{node["pattern"].Text()}\" is no pattern of {beats} beats.");
+            : throw node["pattern"].Error(DocumentCodes.BadValue, $"\"{node["pattern"].Text()}\" is no pattern of {beats} beats.");
     }
 }

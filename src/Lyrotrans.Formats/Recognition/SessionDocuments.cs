@@ -1,4 +1,5 @@
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Formats.Registry;
 using Lyrotrans.Formats.Sessions;
 
@@ -12,5 +13,5 @@ public static class SessionDocuments
     /// <exception cref="BadInputException">It says no session, or cannot be opened.</exception>
     public static ISessionDocument Open(Stream stream, string name) => ContentSniffer.FormatOf(stream) is { } format
         ? format.Open(stream, name)
-        : throw new BadInputException(name, 0, $"This says no session: it is neither an open session document nor an {SessionFormats.Words("or")} file.", "Check what it is.");
+        : throw new BadInputException(FileCodes.UnknownContent, name, 0, $"This says no session: it is neither an open session document nor an {SessionFormats.Words("or")} file.", "Check what it is.");
 }

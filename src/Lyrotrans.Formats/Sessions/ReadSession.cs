@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Sessions;
 
 namespace Lyrotrans.Formats.Sessions;
@@ -10,7 +11,7 @@ namespace Lyrotrans.Formats.Sessions;
 /// <param name="KnowsChannels">Whether it says how many channels its media have; where not, a clip takes all that are found.</param>
 public sealed record ReadSession(
     Session Session,
-    IReadOnlyList<string> Findings,
+    IReadOnlyList<Finding> Findings,
     IReadOnlyDictionary<string, DocumentMedia> Media,
     IReadOnlyDictionary<string, string> Comments,
     bool KnowsChannels = true);

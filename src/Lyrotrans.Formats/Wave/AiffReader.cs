@@ -2,6 +2,7 @@ using System.Buffers.Binary;
 using System.Text;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Binary;
@@ -12,7 +13,7 @@ namespace Lyrotrans.Formats.Wave;
 public sealed class AiffReader
 {
     private readonly BoundedReader _reader;
-    private readonly List<string> _findings = [];
+    private readonly FindingList _findings = [];
     private readonly List<KeyValuePair<string, string>> _info = [];
     private readonly List<CuePoint> _cues = [];
     private (SampleEncoding Encoding, bool BigEndian, int Channels, SampleRate Rate, long Frames)? _common;
@@ -31,7 +32,7 @@ public sealed class AiffReader
         var type = Encoding.Latin1.GetString(_reader.Bytes(4, "the form type"));
         if (form != "FORM" || type is not ("AIFF" or "AIFC"))
         {
-            throw new BadInputException(_reader.File, 0, $"This is not an AIFF file; it begins with \"{form}\".", "Check what it is.");
+            throw new BadInputException(SoundCodes.WrongForm, _reader.File, 0, $"This is not an AIFF file; it begins with \"{form}\".", "Check what it is.");
         }
 
         while (_reader.Remaining >= 8)
@@ -53,10 +54,10 @@ public sealed class AiffReader
         {
             if (id != "SSND")
             {
-                throw new BadInputException(_reader.File, start, $"Chunk {id} says {size} bytes, and only {there} follow.", "The file was cut short; ask for it again.");
+                throw new BadInputException(SoundCodes.ChunkCut, _reader.File, start, $"Chunk {id} says {size} bytes, and only {there} follow.", "The file was cut short; ask for it again.");
             }
 
-            _findings.Add($"The header says {size} bytes of sound and the file holds {there}; what is there was taken.");
+            _findings.Add(SoundCodes.SizeDiffers, string.Empty, $"The header says {size} bytes of sound and the file holds {there}; what is there was taken.");
             size = there;
         }
 
@@ -100,12 +101,12 @@ public sealed class AiffReader
             },
             "fl32" or "FL32" => SampleEncoding.Float32,
             "fl64" or "FL64" => SampleEncoding.Float64,
-            _ => throw new BadInputException(_reader.File, at, $"Its sound is coded ({kind.Trim()}), not linear PCM.", "Export it as PCM AIFF, WAVE or FLAC."),
+            _ => throw new BadInputException(SoundCodes.NotPcm, _reader.File, at, $"Its sound is coded ({kind.Trim()}), not linear PCM.", "Export it as PCM AIFF, WAVE or FLAC."),
         };
         var hz = Extended80(b.AsSpan(8));
         if (channels == 0 || encoding is null || !(hz is >= 1 and <= 10_000_000))
         {
-            throw new BadInputException(_reader.File, at, $"The format says {channels} channels of {bits} bits at {hz} Hz, which is not possible.", "The header is damaged; export the file again.");
+            throw new BadInputException(SoundCodes.BadFormat, _reader.File, at, $"The format says {channels} channels of {bits} bits at {hz} Hz, which is not possible.", "The header is damaged; export the file again.");
         }
 
         return (encoding.Value, kind != "sowt", channels, new SampleRate(Rational.FromDouble(hz, 1000)), frames);
@@ -129,7 +130,7 @@ public sealed class AiffReader
             int count = b[at + 6];
             if (at + 7 + count > b.Length)
             {
-                _findings.Add("The marker list ends inside a name.");
+                _findings.Add(SoundCodes.ListCut, "marker list", "The marker list ends inside a name.");
                 return;
             }
 
@@ -142,19 +143,19 @@ public sealed class AiffReader
     {
         if (_common is not { } common)
         {
-            throw new BadInputException(_reader.File, 12, "There is no COMM chunk.", "The file is damaged; export it again.");
+            throw new BadInputException(SoundCodes.NoFormat, _reader.File, 12, "There is no COMM chunk.", "The file is damaged; export it again.");
         }
 
         if (_sound is not { } sound || sound.Size < 0)
         {
-            throw new BadInputException(_reader.File, _reader.Length, "There is no sound in it: no SSND chunk.", "Export it again.");
+            throw new BadInputException(SoundCodes.NoData, _reader.File, _reader.Length, "There is no sound in it: no SSND chunk.", "Export it again.");
         }
 
         var frameBytes = common.Encoding.Bytes() * common.Channels;
         var there = Math.Max(0, Math.Min(sound.Size, _reader.Length - sound.Offset)) / frameBytes;
         if (there < common.Frames)
         {
-            _findings.Add($"The header says {common.Frames} samples and the file holds {there}.");
+            _findings.Add(SoundCodes.SizeDiffers, string.Empty, $"The header says {common.Frames} samples and the file holds {there}.");
         }
 
         return new SoundHeader

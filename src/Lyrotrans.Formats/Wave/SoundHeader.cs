@@ -1,4 +1,5 @@
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Rates;
 using Lyrotrans.Core.Sound;
 
@@ -29,5 +30,5 @@ public sealed record SoundHeader
     public ValueArray<RateWord> RateWords { get; init; }
 
     /// <summary>What was wrong and could be read all the same.</summary>
-    public ValueArray<string> Findings { get; init; }
+    public ValueArray<Finding> Findings { get; init; }
 }

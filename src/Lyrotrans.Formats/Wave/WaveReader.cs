@@ -2,6 +2,7 @@ using System.Buffers.Binary;
 using System.Text;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Binary;
@@ -17,7 +18,7 @@ public sealed class WaveReader
     private const int LargestTextChunk = 16 << 20;
     private static readonly byte[] s_extensibleTail = [0x00, 0x00, 0x00, 0x00, 0x10, 0x00, 0x80, 0x00, 0x00, 0xAA, 0x00, 0x38, 0x9B, 0x71];
     private readonly BoundedReader _reader;
-    private readonly List<string> _findings = [];
+    private readonly FindingList _findings = [];
     private readonly List<KeyValuePair<string, string>> _info = [];
     private readonly Dictionary<uint, long> _cues = [];
     private readonly Dictionary<uint, string> _labels = [];
@@ -41,7 +42,7 @@ public sealed class WaveReader
         var type = Encoding.Latin1.GetString(_reader.Bytes(4, "the form type"));
         if (form is not ("RIFF" or "RF64" or "BW64") || type != "WAVE")
         {
-            throw new BadInputException(_reader.File, 0, $"This is not a WAVE file; it begins with \"{form}\".", "Check what it is.");
+            throw new BadInputException(SoundCodes.WrongForm, _reader.File, 0, $"This is not a WAVE file; it begins with \"{form}\".", "Check what it is.");
         }
 
         while (_data is null || _reader.Remaining >= 8)
@@ -71,12 +72,12 @@ public sealed class WaveReader
         {
             if (_data is not null)
             {
-                _findings.Add($"Chunk {id} at byte {start} says {size} bytes and the file ends after {_reader.Length - body}; it was left out.");
+                _findings.Add(SoundCodes.ChunkLeftOut, $"byte {start}", $"Chunk {id} at byte {start} says {size} bytes and the file ends after {_reader.Length - body}; it was left out.");
                 _reader.Position = _reader.Length;
                 return;
             }
 
-            throw new BadInputException(_reader.File, start, $"Chunk {id} says {size} bytes, and only {_reader.Length - body} follow.", "The file was cut short; ask for it again.");
+            throw new BadInputException(SoundCodes.ChunkCut, _reader.File, start, $"Chunk {id} says {size} bytes, and only {_reader.Length - body} follow.", "The file was cut short; ask for it again.");
         }
 
         ReadBody(id, body, size);
@@ -93,14 +94,14 @@ public sealed class WaveReader
         var there = _reader.Length - body;
         if (size > there)
         {
-            _findings.Add($"The header says {size} bytes of sound and the file holds {there}; what is there was taken.");
+            _findings.Add(SoundCodes.SizeDiffers, string.Empty, $"The header says {size} bytes of sound and the file holds {there}; what is there was taken.");
             return there;
         }
 
         // Recorders that were stopped hard leave a size of zero before the sound.
         if (size == 0 && there > 0 && !ChunkFollows())
         {
-            _findings.Add($"The header says no sound and {there} bytes follow; they were taken as sound.");
+            _findings.Add(SoundCodes.SizeDiffers, string.Empty, $"The header says no sound and {there} bytes follow; they were taken as sound.");
             return there;
         }
 
@@ -153,7 +154,7 @@ public sealed class WaveReader
     {
         if (size > LargestTextChunk)
         {
-            throw new BadInputException(_reader.File, _reader.Position, $"Chunk {id} is {size} bytes, more than any sensible one.", "Check where the file came from.");
+            throw new BadInputException(FileCodes.TooLarge, _reader.File, _reader.Position, $"Chunk {id} is {size} bytes, more than any sensible one.", "Check where the file came from.");
         }
 
         return _reader.Bytes((int)size, $"chunk {id}");
@@ -163,7 +164,7 @@ public sealed class WaveReader
     {
         if (bytes.Length < 16)
         {
-            throw new BadInputException(_reader.File, at, $"The format chunk has {bytes.Length} bytes and needs 16.", "The file is damaged; ask for it again.");
+            throw new BadInputException(SoundCodes.BadFormat, _reader.File, at, $"The format chunk has {bytes.Length} bytes and needs 16.", "The file is damaged; ask for it again.");
         }
 
         int tag = BinaryPrimitives.ReadUInt16LittleEndian(bytes);
@@ -178,7 +179,7 @@ public sealed class WaveReader
 
         if (tag is not (1 or 3))
         {
-            throw new BadInputException(_reader.File, at, $"Its sound is coded ({CodecName(tag)}), not linear PCM.", "Export it as PCM WAVE, AIFF or FLAC.");
+            throw new BadInputException(SoundCodes.NotPcm, _reader.File, at, $"Its sound is coded ({CodecName(tag)}), not linear PCM.", "Export it as PCM WAVE, AIFF or FLAC.");
         }
 
         // 20 bits in 3 bytes and the like: the container decides, the sample is left-justified in it.
@@ -187,7 +188,7 @@ public sealed class WaveReader
         if (channels == 0 || rate == 0 || encoding is null || container < bits)
         {
             throw new BadInputException(
-                _reader.File, at, $"The format says {channels} channels of {bits} bits in {align} bytes at {rate} Hz, which is not possible.", "The header is damaged; export the file again.");
+                SoundCodes.BadFormat, _reader.File, at, $"The format says {channels} channels of {bits} bits in {align} bytes at {rate} Hz, which is not possible.", "The header is damaged; export the file again.");
         }
 
         return (encoding.Value, channels, rate, align, BinaryPrimitives.ReadUInt32LittleEndian(bytes.AsSpan(8)));
@@ -234,7 +235,7 @@ public sealed class WaveReader
             at += 8;
             if (size > bytes.Length - at)
             {
-                _findings.Add($"Entry {id} of the {type} list says {size} bytes and the list ends after {bytes.Length - at}.");
+                _findings.Add(SoundCodes.ListCut, $"{type} list", $"Entry {id} of the {type} list says {size} bytes and the list ends after {bytes.Length - at}.");
                 return;
             }
 
@@ -255,23 +256,23 @@ public sealed class WaveReader
     {
         if (_format is not { } format)
         {
-            throw new BadInputException(_reader.File, 12, "There is no format chunk.", "The file is damaged; export it again.");
+            throw new BadInputException(SoundCodes.NoFormat, _reader.File, 12, "There is no format chunk.", "The file is damaged; export it again.");
         }
 
         if (_data is not { } data)
         {
-            throw new BadInputException(_reader.File, _reader.Length, "There is no sound in it: no data chunk.", "Export it again.");
+            throw new BadInputException(SoundCodes.NoData, _reader.File, _reader.Length, "There is no sound in it: no data chunk.", "Export it again.");
         }
 
         var frameBytes = format.Encoding.Bytes() * format.Channels;
         if (data.Size % frameBytes != 0)
         {
-            _findings.Add($"The sound ends inside a sample; {data.Size % frameBytes} bytes at its end were left out.");
+            _findings.Add(SoundCodes.PartSample, string.Empty, $"The sound ends inside a sample; {data.Size % frameBytes} bytes at its end were left out.");
         }
 
         if (format.Rate > 10_000_000)
         {
-            throw new BadInputException(_reader.File, 0, $"A rate of {format.Rate} Hz is not possible.", "The header is damaged; export the file again.");
+            throw new BadInputException(SoundCodes.BadFormat, _reader.File, 0, $"A rate of {format.Rate} Hz is not possible.", "The header is damaged; export the file again.");
         }
 
         return new SoundHeader

@@ -27,14 +27,14 @@ public sealed class PairDesk(DocumentCache cache)
         var hindrance = tracks.Count != ids.Count || tracks.Count < 2 ? "they are not all there" : PairJoin.Hindrance(session, tracks);
         if (hindrance is not null)
         {
-            throw new BadInputException(name, string.Empty, $"The tracks cannot be joined: {hindrance}.", "Look at them in Survey.");
+            throw new BadInputException(PairCodes.NotJoined, name, string.Empty, $"The tracks cannot be joined: {hindrance}.", "Look at them in Survey.");
         }
 
         var media = session.Media.ToDictionary(m => m.Id);
         var needs = PairJoin.Needs(tracks).ToList();
         if (needs.SelectMany(n => n).Select(n => media[n.Media]).FirstOrDefault(m => !desk.Media.Holds(m)) is { } missing)
         {
-            throw new BadInputException(name, string.Empty, $"The tracks cannot be joined: {missing.FileName} is missing.", "Bring it in first.");
+            throw new BadInputException(IntakeCodes.MediaMissing, name, string.Empty, $"The tracks cannot be joined: {missing.FileName} is missing.", "Bring it in first.");
         }
 
         var made = new List<JoinedMedium>();

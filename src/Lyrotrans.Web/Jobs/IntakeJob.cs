@@ -100,7 +100,7 @@ public sealed class IntakeJob(LyroContext database, FileStore store, RoomMediaSt
         catch (BadInputException problem)
         {
             // A refused archive is one bad item; the rest of the batch goes on.
-            return [new IntakeItem { Id = Guid.NewGuid().ToString("N"), Name = name, Sha256 = string.Empty, Bytes = new FileInfo(path).Length, Kind = ContentKind.Zip, Error = problem.Message }];
+            return [new IntakeItem { Id = Guid.NewGuid().ToString("N"), Name = name, Sha256 = string.Empty, Bytes = new FileInfo(path).Length, Kind = ContentKind.Zip, Error = problem.Finding }];
         }
         finally
         {

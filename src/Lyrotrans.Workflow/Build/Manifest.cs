@@ -90,7 +90,7 @@ public sealed record Manifest(string SessionName, long RangeStart, long RangeEnd
     private static ManifestFile ReadFile(DocumentNode node) => new(
         new PlannedFile(
             node["path"].Text(),
-            Enum.TryParse<PlannedKind>(node["kind"].Text(), out var kind) ? kind : throw node["kind"].Error($"There is no kind \"{node["kind"].Text()}\"."),
+            Enum.TryParse<PlannedKind>(node["kind"].Text(), out var kind) ? kind : throw node["kind"].Error(DocumentCodes.Unknown, $"There is no kind \"{node["kind"].Text()}\"."),
             node.Optional<string?>("track", null, n => n.Text()),
             node.Optional("channels", 0, n => (int)n.Whole(0, 1024)),
             node.Optional("samples", 0L, n => n.Whole(0)),

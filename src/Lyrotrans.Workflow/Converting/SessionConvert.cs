@@ -77,7 +77,7 @@ public static class SessionConvert
         }
 
         return Path.HasExtension(output) && !Directory.Exists(output)
-            ? throw new BadInputException(output, string.Empty, "This form cannot be written.", $"End it in {Outputs("or")}, or name a folder.")
+            ? throw new BadInputException(ConversionCodes.UnknownForm, output, string.Empty, "This form cannot be written.", $"End it in {Outputs("or")}, or name a folder.")
             : WriteFolder(loaded, preparation, output, stamp, stop);
     }
 
@@ -90,12 +90,12 @@ public static class SessionConvert
         var plan = PlanOf(loaded, preparation);
         if (plan.Clips is not { } clips)
         {
-            throw new BadInputException(output, string.Empty, "No track would be in it: none is kept as clips.", "Take \"keep clips\" as the treatment of audio.");
+            throw new BadInputException(ConversionCodes.NoTracks, output, string.Empty, "No track would be in it: none is kept as clips.", "Take \"keep clips\" as the treatment of audio.");
         }
 
         if (plan.Problem is { } problem)
         {
-            throw new BadInputException(output, string.Empty, problem, "Give a receiver sheet that says so.");
+            throw new BadInputException(ConversionCodes.NotPossible, output, string.Empty, problem, "Give a receiver sheet that says so.");
         }
 
         var opener = new MediaOpener(loaded.Media, loaded.Session.Rate);

@@ -60,7 +60,7 @@ internal static class EditInspection
 
         json["otherCompositions"] = new JsonArray([.. composition.Others.Select(o => JsonValue.Create(o))]);
         json["comments"] = new JsonObject(composition.Comments.Select(c => KeyValuePair.Create(c.Key, (JsonNode?)JsonValue.Create(c.Value))));
-        json["findings"] = new JsonArray([.. composition.Findings.Select(f => JsonValue.Create(f))]);
+        json["findings"] = Inspection.Findings(composition.Findings);
         return json;
     }
 

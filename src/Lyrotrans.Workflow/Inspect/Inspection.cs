@@ -1,6 +1,7 @@
 using System.Security.Cryptography;
 using System.Text.Json.Nodes;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Formats.Edits;
@@ -25,7 +26,7 @@ public static class Inspection
         var name = Path.GetFileName(path);
         if (!File.Exists(path))
         {
-            throw new BadInputException(path, string.Empty, "There is no such file.", "Check the path.");
+            throw new BadInputException(FileCodes.Missing, path, string.Empty, "There is no such file.", "Check the path.");
         }
 
         using var stream = File.OpenRead(path);
@@ -77,9 +78,13 @@ public static class Inspection
         json["cues"] = List(contents.Cues, m => [m.Tick, m.Text]);
         json["smpteOffset"] = contents.SmpteOffset.Count == 0 ? null : new JsonArray([.. contents.SmpteOffset.Select(v => JsonValue.Create(v))]);
         json["tracks"] = new JsonArray([.. contents.Tracks.Select(t => (JsonNode)Track(t))]);
-        json["findings"] = new JsonArray([.. contents.Findings.Select(f => JsonValue.Create(f))]);
+        json["findings"] = Findings(contents.Findings);
         return json;
     }
+
+    /// <summary>Findings as a list of objects with <c>code</c>, <c>place</c> and <c>text</c>.</summary>
+    internal static JsonArray Findings(IEnumerable<Finding> findings) =>
+        new([.. findings.Select(f => new JsonObject { ["code"] = f.Code.Id, ["place"] = f.Place, ["text"] = f.Text })]);
 
     private static JsonObject Track(SmfTrackContents track) => new JsonObject
     {
@@ -180,7 +185,7 @@ public static class Inspection
             ["markers"] = new JsonArray([.. (file.Header?.Cues ?? []).Select(c => (JsonNode)new JsonObject { ["position"] = c.Sample, ["text"] = c.Label })]),
             ["info"] = new JsonArray([.. (file.Header?.Info ?? []).Select(i => (JsonNode)new JsonArray(i.Key, i.Value))]),
             ["sampleDataSha256"] = file.Header is { } header ? SampleHash(path, header.Layout) : null,
-            ["findings"] = new JsonArray([.. facts.Findings.Select(f => JsonValue.Create(f))]),
+            ["findings"] = Findings(facts.Findings),
         };
     }
 

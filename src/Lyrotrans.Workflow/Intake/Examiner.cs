@@ -1,5 +1,6 @@
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Mapping;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Sound;
@@ -9,6 +10,7 @@ using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Formats.Registry;
 using Lyrotrans.Formats.Sessions;
+using Lyrotrans.Workflow.Packing;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Intake;
@@ -35,19 +37,19 @@ public static class Examiner
                 ContentKind.Session => Document(item, format!.Open(stream, name).ReadSession()),
                 ContentKind.MarkerList => item with { Brings = [Phrases.Count(MarkerListReader.Read(stream, name).Count, "marker")] },
                 ContentKind.Picture => item with { Brings = ["a reference picture"], Placement = new(PlacementRule.SessionStart) },
-                ContentKind.Empty => item with { Error = $"{name}: The file is empty: 0 bytes. Its transfer or export failed; ask for it again." },
-                ContentKind.Mxf => item with { Error = $"{name}, byte 0: This is an MXF file, whose sound cannot be taken out here. Ask for the session with its sound inside, or beside it as WAV or AIFF." },
-                ContentKind.Zip => item with { Error = $"{name}: An archive inside an archive is not opened. Unpack it and bring in its files." },
+                ContentKind.Empty => item with { Error = SoundFile.Empty(name).Finding },
+                ContentKind.Mxf => item with { Error = Refused(IntakeCodes.Mxf, name, "This is an MXF file, whose sound cannot be taken out here.", "Ask for the session with its sound inside, or beside it as WAV or AIFF.") },
+                ContentKind.Zip => item with { Error = Refused(ArchiveCodes.Nested, name, "An archive inside an archive is not opened.", "Unpack it and bring in its files.") },
                 _ => item with { Error = Unknown(name) },
             };
         }
         catch (BadInputException problem)
         {
-            return item with { Error = problem.Message };
+            return item with { Error = problem.Finding };
         }
         catch (EndOfStreamException)
         {
-            return item with { Error = $"{name}: The file ends too early. It was cut short; ask for it again." };
+            return item with { Error = Refused(FileCodes.CutShort, name, "The file ends too early.", "It was cut short; ask for it again.") };
         }
     }
 
@@ -75,36 +77,38 @@ public static class Examiner
         }
         catch (BadInputException problem)
         {
-            return item with { Error = problem.Message };
+            return item with { Error = problem.Finding };
         }
     }
 
     /// <summary>What can be brought in, in words.</summary>
     public static IReadOnlyList<string> Takes => ["Sound (WAVE, RF64, AIFF, FLAC)", "MIDI", .. SessionFormats.OfClips.Select(f => f.Id), "an open session document", "a marker list (CSV)", "a zip of these"];
 
-    private static string Unknown(string name)
+    private static Finding Refused(FindingCode code, string name, string problem, string remedy) => new BadInputException(code, name, string.Empty, problem, remedy).Finding;
+
+    private static Finding Unknown(string name)
     {
         string[] sound = [".wav", ".aif", ".aiff", ".flac", ".mid", ".midi"];
         var claims = Path.GetExtension(name).ToLowerInvariant();
         return sound.Contains(claims)
-            ? $"{name}, byte 0: Its name ends in {claims}, and its content is not that. Export it again, or ask what it is."
-            : $"{name}, byte 0: This is no file that can be brought in. {Phrases.List(Takes, "or")} can.";
+            ? Refused(FileCodes.WrongName, name, $"Its name ends in {claims}, and its content is not that.", "Export it again, or ask what it is.")
+            : Refused(FileCodes.UnknownContent, name, "This is no file that can be brought in.", $"{Phrases.List(Takes, "or")} can.");
     }
 
     private static IntakeItem Sound(IntakeItem item, string path)
     {
         using var file = SoundFile.Open(path, item.Name);
         var facts = file.Facts;
-        var findings = facts.Findings.ToList();
+        FindingList findings = [.. facts.Findings];
         if (facts.Frames == 0)
         {
-            findings.Add("It holds no sound: 0 samples.");
+            findings.Add(IntakeCodes.NoSound, string.Empty, "It holds no sound: 0 samples.");
         }
 
         return item with
         {
             Sound = facts,
-            Findings = findings,
+            Findings = [.. findings],
             Brings =
             [
                 facts.Container == "WAVE" ? facts.Encoding.Words() : $"{facts.Container} {facts.Encoding.Words()}",
@@ -118,15 +122,15 @@ public static class Examiner
     private static IntakeItem Midi(IntakeItem item, SmfFile file)
     {
         var contents = SmfContents.Of(file);
-        var findings = contents.Findings.ToList();
+        FindingList findings = [.. contents.Findings];
         if (contents.Tracks.All(t => t.Notes.Count == 0))
         {
-            findings.Add("It has no notes; it brings tempo, meters and markers only.");
+            findings.Add(IntakeCodes.NoNotes, string.Empty, "It has no notes; it brings tempo, meters and markers only.");
         }
 
         return item with
         {
-            Findings = findings,
+            Findings = [.. findings],
             Placement = new(PlacementRule.SessionStart),
             Brings =
             [

@@ -1,5 +1,6 @@
 using System.Security.Cryptography;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Relinking;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Workflow.Packing;
@@ -13,17 +14,17 @@ internal static class FolderSounds
     private const int MostFiles = 20_000;
 
     /// <returns>For each medium the file that is beyond doubt, and what is to be said where there is none.</returns>
-    public static List<(Media Media, string? Path, string? Finding)> Link(Session session, IReadOnlyList<Media> wanted, string folder)
+    public static List<(Media Media, string? Path, Finding? Finding)> Link(Session session, IReadOnlyList<Media> wanted, string folder)
     {
         var options = new EnumerationOptions { RecurseSubdirectories = true, IgnoreInaccessible = true, AttributesToSkip = FileAttributes.ReparsePoint, MaxRecursionDepth = 8 };
         var candidates = Directory.EnumerateFiles(folder, "*", options).Take(MostFiles).Select(p => Candidate(p, folder)).OfType<SoundCandidate>().ToList();
         var links = Relink.Match(wanted, MediaNeeds.Of(session), candidates, new Dictionary<string, string>());
-        return [.. wanted.Select(m => (m, links[m.Id].Bound, Finding(m, links[m.Id])))];
+        return [.. wanted.Select(m => (m, links[m.Id].Bound, Doubt(m, links[m.Id])))];
     }
 
-    private static string? Finding(Media media, LinkResult link) => link.Doubtful.Count == 0
+    private static Finding? Doubt(Media media, LinkResult link) => link.Doubtful.Count == 0
         ? null
-        : $"{media.FileName} may be {link.Doubtful[0].Name}: {string.Join(", ", link.Doubtful[0].For)}{(link.Doubtful[0].Against.Count > 0 ? $"; but {string.Join(", ", link.Doubtful[0].Against)}" : string.Empty)}.";
+        : new Finding(IntakeCodes.MediaDoubted, media.FileName, $"{media.FileName} may be {link.Doubtful[0].Name}: {string.Join(", ", link.Doubtful[0].For)}{(link.Doubtful[0].Against.Count > 0 ? $"; but {string.Join(", ", link.Doubtful[0].Against)}" : string.Empty)}.");
 
     // What is no sound is no candidate; what cannot be read is said where it is brought in by itself.
     private static SoundCandidate? Candidate(string path, string folder)

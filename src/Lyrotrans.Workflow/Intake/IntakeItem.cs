@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Workflow.Sounds;
 
@@ -25,10 +26,10 @@ public sealed record IntakeItem
     /// <summary>What it brings, in words and numbers.</summary>
     public IReadOnlyList<string> Brings { get; init; } = [];
 
-    public IReadOnlyList<string> Findings { get; init; } = [];
+    public IReadOnlyList<Finding> Findings { get; init; } = [];
 
     /// <summary>Why it could not be read; null when it could.</summary>
-    public string? Error { get; init; }
+    public Finding? Error { get; init; }
 
     public Placement Placement { get; init; } = new();
 

@@ -1,10 +1,13 @@
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Formats.Registry;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using System.Text.Json.Serialization;
+using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Intake;
 
@@ -13,12 +16,12 @@ public sealed record IntakeState
 {
     private static readonly JsonSerializerOptions s_json = new()
     {
-        Converters = { new JsonStringEnumConverter() },
+        Converters = { new JsonStringEnumConverter(), new FindingCodeConverter() },
         DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
     };
 
-    /// <summary>The newest version of this document. 1 had none, and a kind of file for each format of sessions.</summary>
-    public const int NewestVersion = 2;
+    /// <summary>The newest version of this document. 1 had none, and a kind of file for each format of sessions; up to 2 findings were texts without a code.</summary>
+    public const int NewestVersion = 3;
 
     /// <summary>Of the document that it was read from, or will be written as.</summary>
     public int Version { get; init; } = NewestVersion;
@@ -62,7 +65,7 @@ public sealed record IntakeState
         var node = JsonNode.Parse(json)!;
         if (node[nameof(Version)]?.GetValue<int>() is > NewestVersion and var version)
         {
-            throw new BadInputException("the intake", nameof(Version), $"This has version {version}, and this program knows versions up to {NewestVersion}.", "Update the program.");
+            throw new BadInputException(DocumentCodes.NewerVersion, "the intake", nameof(Version), $"This has version {version}, and this program knows versions up to {NewestVersion}.", "Update the program.");
         }
 
         node[nameof(Version)] = NewestVersion;
@@ -74,13 +77,29 @@ public sealed record IntakeState
         return node.Deserialize<IntakeState>(s_json)!;
     }
 
-    // Documents of before have a kind of file for each format of sessions.
     private static void Upgrade(JsonObject item)
     {
+        GiveCodes(item, nameof(IntakeItem.Findings));
+        GiveCodes(item[nameof(IntakeItem.Sound)] as JsonObject, nameof(SoundFileFacts.Findings));
+        if (item[nameof(IntakeItem.Error)] is JsonValue error)
+        {
+            item[nameof(IntakeItem.Error)] = Coded(error.GetValue<string>());
+        }
+
         if (item[nameof(IntakeItem.Kind)]?.GetValue<string>() is { } kind && !Enum.IsDefined(typeof(ContentKind), kind))
         {
             item[nameof(IntakeItem.Kind)] = nameof(ContentKind.Session);
             item[nameof(IntakeItem.Format)] = SessionFormats.Get(kind).Id;
         }
     }
+
+    private static void GiveCodes(JsonObject? holder, string name)
+    {
+        if (holder?[name] is JsonArray texts && texts.Any(t => t is JsonValue))
+        {
+            holder[name] = new JsonArray([.. texts.Select(t => t is JsonValue text ? Coded(text.GetValue<string>()) : t?.DeepClone())]);
+        }
+    }
+
+    private static JsonNode Coded(string text) => JsonSerializer.SerializeToNode(new Finding(IntakeCodes.Earlier, string.Empty, text), s_json)!;
 }

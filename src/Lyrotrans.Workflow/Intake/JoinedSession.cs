@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Rates;
 using Lyrotrans.Core.Sessions;
 
@@ -13,7 +14,7 @@ public sealed record JoinedSession(
     Session Session,
     IReadOnlyDictionary<string, PlacedItem> Placed,
     IReadOnlyList<MissingMedia> Missing,
-    IReadOnlyList<string> Findings,
+    IReadOnlyList<Finding> Findings,
     IReadOnlyList<MapSource> Maps,
     string? MapLeader,
     IReadOnlyList<(string Item, string Name)> MarkerSources,

@@ -1,4 +1,5 @@
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Positions;
 using Lyrotrans.Core.Sessions;
@@ -28,7 +29,7 @@ public static class MarkerJoin
 
     /// <summary>The markers of a list, where its places can be understood.</summary>
     /// <param name="findings">Gets a line for each row that cannot.</param>
-    public static IEnumerable<Marker> FromList(Session session, IEnumerable<MarkerRow> rows, string file, ICollection<string> findings)
+    public static IEnumerable<Marker> FromList(Session session, IEnumerable<MarkerRow> rows, string file, FindingList findings)
     {
         foreach (var row in rows)
         {
@@ -37,9 +38,10 @@ public static class MarkerJoin
             if (start is not { } from || end is not { } to || to < from)
             {
                 var wrong = start is null ? row.Start : row.End ?? row.Start;
+                var line = $"{file}, line {row.Line}";
                 findings.Add(start is not null && end is not null
-                    ? $"{file}, line {row.Line}: \"{row.Text}\" ends before it begins; it was left out."
-                    : $"{file}, line {row.Line}: \"{wrong.Text}\" is no place in {wrong.Kind}; \"{row.Text}\" was left out.");
+                    ? new Finding(MarkerListCodes.EndsBefore, line, $"{line}: \"{row.Text}\" ends before it begins; it was left out.")
+                    : new Finding(MarkerListCodes.NoPlace, line, $"{line}: \"{wrong.Text}\" is no place in {wrong.Kind}; \"{row.Text}\" was left out."));
                 continue;
             }
 

@@ -1,4 +1,5 @@
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Mapping;
 using Lyrotrans.Core.Sessions;
 
@@ -43,7 +44,7 @@ internal sealed class MusicSources(IntakeState state)
     /// <summary>Puts the leading map under a session.</summary>
     /// <param name="own">The item that made the session, whose map it has already.</param>
     /// <param name="findings">Gets a line where sources differ and nobody has decided.</param>
-    public Session Mapped(Session session, string? own, ICollection<string> findings)
+    public Session Mapped(Session session, string? own, FindingList findings)
     {
         if (Leader is not { } leader)
         {
@@ -52,7 +53,7 @@ internal sealed class MusicSources(IntakeState state)
 
         if (_maps.Exists(m => m.Map != leader.Map) && state.MapFrom is null && state.MapEdits.Count == 0)
         {
-            findings.Add($"Sources say different maps; {leader.Name} leads until you decide.");
+            findings.Add(IntakeCodes.MapsDiffer, string.Empty, $"Sources say different maps; {leader.Name} leads until you decide.");
         }
 
         return leader.Item == own ? session : MapChange.Apply(session, leader.Map, new Anchors()) with

@@ -1,4 +1,5 @@
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Mapping;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Pairing;
@@ -26,7 +27,7 @@ public sealed class SessionJoin
     private readonly IntakeState _state;
     private readonly Func<string, Stream> _open;
     private readonly Dictionary<string, PlacedItem> _placed = [];
-    private readonly List<string> _findings = [];
+    private readonly FindingList _findings = [];
     private readonly HashSet<string> _used = [];
 
     // By item, the medium that it was bound to, as the document says it.
@@ -60,7 +61,7 @@ public sealed class SessionJoin
         var session = documents.Count > 0 ? FromDocument(documents[0], sounds) : FromFiles(sounds);
         foreach (var extra in documents.Skip(1))
         {
-            _findings.Add($"{extra.Name} is a second description of a session; {documents[0].Name} leads, and the second was left out.");
+            _findings.Add(IntakeCodes.SecondSession, extra.Name, $"{extra.Name} is a second description of a session; {documents[0].Name} leads, and the second was left out.");
             _placed[extra.Id] = new PlacedItem(null, $"left out: {documents[0].Name} leads");
         }
 
@@ -87,7 +88,7 @@ public sealed class SessionJoin
         session = AddPicture(session, good.Where(i => i.Kind == ContentKind.Picture).ToList());
         session = _state.MapEdits.Aggregate(session, (before, edit) => edit.ApplyTo(before));
         session = session with { PanLaw = _state.PanLaw ?? session.PanLaw };
-        return new JoinedSession(session, _placed, Missing(session), _findings, _music.Maps, _music.Leader?.Item, _music.MarkerSources, _compositions, RateDoubts(session, sounds));
+        return new JoinedSession(session, _placed, Missing(session), [.. _findings], _music.Maps, _music.Leader?.Item, _music.MarkerSources, _compositions, RateDoubts(session, sounds));
     }
 
     private List<RateDoubt> RateDoubts(Session session, List<IntakeItem> sounds)
@@ -172,7 +173,7 @@ public sealed class SessionJoin
                 : edit.Tracks.Count == 1 ? PairJoin.Split(session, edit.Tracks[0]) : null;
             if (after is null)
             {
-                _findings.Add($"{edit.Name ?? edit.Tracks[0]} cannot be {(edit.Name is null ? "split" : "joined")} any more as was decided: its tracks or media changed.");
+                _findings.Add(IntakeCodes.EditLost, edit.Name ?? edit.Tracks[0], $"{edit.Name ?? edit.Tracks[0]} cannot be {(edit.Name is null ? "split" : "joined")} any more as was decided: its tracks or media changed.");
             }
 
             session = after ?? session;

@@ -1,6 +1,7 @@
 using System.Security.Cryptography;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Rates;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Formats.Edits;
@@ -28,13 +29,13 @@ public static class SessionLoader
 
         if (!File.Exists(path))
         {
-            throw new BadInputException(path, string.Empty, "There is no such file or folder.", "Check the path.");
+            throw new BadInputException(FileCodes.Missing, path, string.Empty, "There is no such file or folder.", "Check the path.");
         }
 
         using var stream = File.OpenRead(path);
         if (ContentSniffer.FormatOf(stream) is not { } format)
         {
-            throw new BadInputException(path, 0, $"This is no open session document, and no {SessionFormats.Words("or")} file.", "Give one of these, or a folder of time-stamped files.");
+            throw new BadInputException(FileCodes.UnknownContent, path, 0, $"This is no open session document, and no {SessionFormats.Words("or")} file.", "Give one of these, or a folder of time-stamped files.");
         }
 
         var document = format.Open(stream, format.IsWhole ? path : Path.GetFileName(path));
@@ -48,7 +49,7 @@ public static class SessionLoader
         {
             Media = session.Media.Select(m => m with { Place = media.PathOf(m) is null ? MediaPlace.Missing : MediaPlace.Beside }).ToValueArray(),
         };
-        return new LoadedSession(found, media, MissingWords(found));
+        return new LoadedSession(found, media, Missing(found));
     }
 
     // Media inside the file is taken out; linked media is looked for in its folder and those below.
@@ -68,7 +69,7 @@ public static class SessionLoader
         var rates = new List<SoundRate>();
         var found = session with { Media = session.Media.Select(m => files.PathOf(m) is { } file ? Measured(m, file, rates) : m).ToValueArray() };
         found = read.KnowsChannels ? found : EditImport.Widened(found);
-        return new LoadedSession(found, files, [.. findings, .. RateWords(new RateFinder(rates, found).Find()), .. links.Where(l => l.Finding is not null).Select(l => l.Finding!), .. MissingWords(found)]);
+        return new LoadedSession(found, files, [.. findings, .. RateDoubts(new RateFinder(rates, found).Find()), .. links.Where(l => l.Finding is not null).Select(l => l.Finding!), .. Missing(found)]);
     }
 
     // The file itself knows better than what was said of it.
@@ -111,18 +112,18 @@ public static class SessionLoader
 
         if (!items.Any(i => i.Error is null))
         {
-            throw new BadInputException(folder, string.Empty, "There is nothing in it that can be read.", "Give a folder with sound or MIDI files.");
+            throw new BadInputException(IntakeCodes.Nothing, folder, string.Empty, "There is nothing in it that can be read.", "Give a folder with sound or MIDI files.");
         }
 
         var state = new IntakeState { SessionName = Path.GetFileName(Path.TrimEndingDirectorySeparator(Path.GetFullPath(folder))), Items = items };
         var joined = SessionJoin.Join(state, sha256 => File.OpenRead(paths[sha256]));
         var errors = items.Where(i => i.Error is not null).Select(i => i.Error!);
-        return new LoadedSession(joined.Session, new FolderMedia(folder, scratch), [.. joined.Findings, .. RateWords(joined.RateDoubts), .. errors]);
+        return new LoadedSession(joined.Session, new FolderMedia(folder, scratch), [.. joined.Findings, .. RateDoubts(joined.RateDoubts), .. errors]);
     }
 
-    private static IEnumerable<string> RateWords(IReadOnlyList<RateDoubt> doubts) =>
-        doubts.Select(d => $"{d.Sound.Name} may be {RateFinder.Words(d.Likely)}, not {RateFinder.Words(d.Sound.Header)} as its header says: {string.Join("; ", d.Reasons)}.");
+    private static IEnumerable<Finding> RateDoubts(IReadOnlyList<RateDoubt> doubts) =>
+        doubts.Select(d => new Finding(IntakeCodes.RateDoubted, d.Sound.Name, $"{d.Sound.Name} may be {RateFinder.Words(d.Likely)}, not {RateFinder.Words(d.Sound.Header)} as its header says: {string.Join("; ", d.Reasons)}."));
 
-    private static List<string> MissingWords(Session session) =>
-        session.Media.Where(m => m.Place == MediaPlace.Missing).Select(m => $"{m.FileName} is missing; its clips are silent.").ToList();
+    private static List<Finding> Missing(Session session) =>
+        session.Media.Where(m => m.Place == MediaPlace.Missing).Select(m => new Finding(IntakeCodes.MediaMissing, m.FileName, $"{m.FileName} is missing; its clips are silent.")).ToList();
 }

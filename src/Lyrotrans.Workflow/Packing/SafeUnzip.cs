@@ -31,7 +31,7 @@ public static class SafeUnzip
         }
         catch (InvalidDataException problem)
         {
-            throw new BadInputException(name, string.Empty, $"The archive is damaged: {problem.Message}", "Pack it again.");
+            throw new BadInputException(ArchiveCodes.Damaged, name, string.Empty, $"The archive is damaged: {problem.Message}", "Pack it again.");
         }
     }
 
@@ -39,7 +39,7 @@ public static class SafeUnzip
     {
         if (archive.Entries.Count > MostEntries)
         {
-            throw new BadInputException(name, string.Empty, $"It has {archive.Entries.Count} entries; at most {MostEntries} are taken.", "Send it in parts.");
+            throw new BadInputException(ArchiveCodes.TooMany, name, string.Empty, $"It has {archive.Entries.Count} entries; at most {MostEntries} are taken.", "Send it in parts.");
         }
 
         var seen = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
@@ -49,29 +49,29 @@ public static class SafeUnzip
             var where = $"entry \"{entry.FullName}\"";
             if (SafePath.Problem(entry.FullName) is { } problem)
             {
-                throw new BadInputException(name, where, $"The name is refused: {problem}.", "Pack it again without that entry.");
+                throw new BadInputException(ArchiveCodes.RefusedName, name, where, $"The name is refused: {problem}.", "Pack it again without that entry.");
             }
 
             if (((entry.ExternalAttributes >> 16) & 0xF000) == UnixLink)
             {
-                throw new BadInputException(name, where, "It is a link, and links are refused.", "Pack the file itself.");
+                throw new BadInputException(ArchiveCodes.Link, name, where, "It is a link, and links are refused.", "Pack the file itself.");
             }
 
             if (!IsFolder(entry) && !seen.Add(entry.FullName.Replace('\\', '/')))
             {
-                throw new BadInputException(name, where, "Two entries have this name.", "Pack it again with each file once.");
+                throw new BadInputException(ArchiveCodes.SameName, name, where, "Two entries have this name.", "Pack it again with each file once.");
             }
 
             total = checked(total + entry.Length);
             if (entry.Length > RatioMatters && entry.Length / Math.Max(1, entry.CompressedLength) > LargestRatio)
             {
-                throw new BadInputException(name, where, $"It grows {entry.Length / Math.Max(1, entry.CompressedLength)} times when unpacked, as no sound does.", "Check where the archive came from.");
+                throw new BadInputException(ArchiveCodes.Bomb, name, where, $"It grows {entry.Length / Math.Max(1, entry.CompressedLength)} times when unpacked, as no sound does.", "Check where the archive came from.");
             }
         }
 
         if (total > room)
         {
-            throw new BadInputException(name, string.Empty, $"Unpacked it needs {Digits.Bytes(total)}, and {Digits.Bytes(room)} are free for it.", "Make room, or send it in parts.");
+            throw new BadInputException(ArchiveCodes.NoRoom, name, string.Empty, $"Unpacked it needs {Digits.Bytes(total)}, and {Digits.Bytes(room)} are free for it.", "Make room, or send it in parts.");
         }
     }
 
@@ -104,7 +104,7 @@ public static class SafeUnzip
             left -= read;
             if (left < 0)
             {
-                throw new BadInputException(name, $"entry \"{entry.FullName}\"", "It unpacks to more than it says.", "Check where the archive came from.");
+                throw new BadInputException(ArchiveCodes.Damaged, name, $"entry \"{entry.FullName}\"", "It unpacks to more than it says.", "Check where the archive came from.");
             }
 
             output.Write(buffer, 0, read);
@@ -112,7 +112,7 @@ public static class SafeUnzip
 
         if (left > 0)
         {
-            throw new BadInputException(name, $"entry \"{entry.FullName}\"", $"It ends {left} bytes early.", "The archive is damaged; pack it again.");
+            throw new BadInputException(ArchiveCodes.Damaged, name, $"entry \"{entry.FullName}\"", $"It ends {left} bytes early.", "The archive is damaged; pack it again.");
         }
     }
 

@@ -67,7 +67,7 @@ public sealed class ClipsProof
     {
         var (found, findings, media, _, _) = document.ReadSession();
         _rows.AddRange(SessionComparison.Compare(_meant.Session, found).Select(r => r with { Subject = $"{_form}: {r.Subject}" }));
-        _rows.AddRange(findings.Select(f => new ProofRow($"{_form}: reading", "finding", "stated", f, "stated", true)));
+        _rows.AddRange(findings.Select(f => new ProofRow($"{_form}: reading", "finding", "stated", f.Text, "stated", true)));
         AddDots(found);
         foreach (var medium in _meant.Media.Where(m => !m.IsMissing))
         {

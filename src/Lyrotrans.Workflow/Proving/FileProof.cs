@@ -1,5 +1,6 @@
 using System.IO.Compression;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Proof;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Workflow.Build;
@@ -27,7 +28,7 @@ public static class FileProof
 
         if (!File.Exists(path))
         {
-            throw new BadInputException(path, string.Empty, "There is no such file.", "Check the path.");
+            throw new BadInputException(FileCodes.Missing, path, string.Empty, "There is no such file.", "Check the path.");
         }
 
         return SessionConvert.IsClips(path) ? OfClips(path, loaded, stop)
@@ -71,7 +72,7 @@ public static class FileProof
         var plan = SessionConvert.PlanOf(loaded, SessionConvert.Prepared(loaded, path, choices, name));
         if (plan.Clips is null)
         {
-            throw new BadInputException(name, string.Empty, "The session has no audio track that could be in it.", "Check that it is the session that the file was made from.");
+            throw new BadInputException(PackageCodes.NoAudio, name, string.Empty, "The session has no audio track that could be in it.", "Check that it is the session that the file was made from.");
         }
 
         var opener = new MediaOpener(loaded.Media, loaded.Session.Rate);

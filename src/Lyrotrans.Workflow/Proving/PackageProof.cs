@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Time;
 using System.Globalization;
 using Lyrotrans.Audio.Instruments;
@@ -162,11 +163,11 @@ public sealed class PackageProof
     private void ProveMarkers(byte[] bytes, string path)
     {
         using var stream = new MemoryStream(bytes);
-        var unread = new List<string>();
+        FindingList unread = [];
         var found = MarkerJoin.FromList(_meant.Session, MarkerListReader.Read(stream, path), path, unread).Select(m => (m.Text, m.Sample, m.Length)).ToList();
         var meant = _meant.Session.Markers.Select(m => (Text: m.Text.Trim(), m.Sample, m.Length)).ToList();
         var off = meant.Where((m, i) => i >= found.Count || m != found[i]).Count() + Math.Max(0, found.Count - meant.Count);
-        Row("Markers", "texts, starts and ends in the list", Digits.Grouped(meant.Count), unread.Count > 0 ? unread[0] : Digits.Grouped(found.Count), Digits.Grouped(off), off == 0);
+        Row("Markers", "texts, starts and ends in the list", Digits.Grouped(meant.Count), unread.FirstOrDefault()?.Text ?? Digits.Grouped(found.Count), Digits.Grouped(off), off == 0);
     }
 
     private void ProveMidi(byte[] bytes, string path, PlannedFile file)

@@ -1,6 +1,7 @@
 using System.IO.Compression;
 using System.Security.Cryptography;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Packing;
 
@@ -37,13 +38,13 @@ public sealed class PackageReader : IDisposable
         {
             zip = ZipFile.OpenRead(path);
             var entry = zip.Entries.FirstOrDefault(e => e.Name == "manifest.json")
-                ?? throw new BadInputException(name, string.Empty, "There is no manifest.json in it.", "It is not a package of this program.");
+                ?? throw new BadInputException(PackageCodes.NoManifest, name, string.Empty, "There is no manifest.json in it.", "It is not a package of this program.");
             return new PackageReader(zip, path, name, Manifest.FromJson(ReadAll(entry, name), $"{name}, manifest.json"));
         }
         catch (InvalidDataException problem)
         {
             zip?.Dispose();
-            throw new BadInputException(name, string.Empty, $"It is not a whole zip file: {problem.Message}", "Its transfer was cut short; ask for it again.");
+            throw new BadInputException(PackageCodes.NotWhole, name, string.Empty, $"It is not a whole zip file: {problem.Message}", "Its transfer was cut short; ask for it again.");
         }
         catch
         {
@@ -88,13 +89,13 @@ public sealed class PackageReader : IDisposable
     public void Dispose() => _zip.Dispose();
 
     private ZipArchiveEntry Entry(string path) => _zip.GetEntry(path)
-        ?? throw new BadInputException(_name, $"entry \"{path}\"", "It is not in the package.", "Build it again.");
+        ?? throw new BadInputException(PackageCodes.EntryMissing, _name, $"entry \"{path}\"", "It is not in the package.", "Build it again.");
 
     private static byte[] ReadAll(ZipArchiveEntry entry, string name)
     {
         if (entry.Length > LargestDocument)
         {
-            throw new BadInputException(name, $"entry \"{entry.FullName}\"", $"It is {entry.Length} bytes, more than any document.", "Check where the package came from.");
+            throw new BadInputException(FileCodes.TooLarge, name, $"entry \"{entry.FullName}\"", $"It is {entry.Length} bytes, more than any document.", "Check where the package came from.");
         }
 
         using var input = entry.Open();

@@ -20,7 +20,7 @@ public sealed class MediaOpener(IMediaFiles files, SampleRate rate) : IMediaOpen
 
         if (!ConvertedSource.CanConvert(media.Rate, rate))
         {
-            throw new BadInputException(media.FileName, string.Empty, $"Its rate of {media.Rate} cannot be converted to {rate}.", "Say at Intake which rate it has, or bring in another file.");
+            throw new BadInputException(SoundFileCodes.RateTooFar, media.FileName, string.Empty, $"Its rate of {media.Rate} cannot be converted to {rate}.", "Say at Intake which rate it has, or bring in another file.");
         }
 
         var source = SoundFile.Open(path, media.FileName).Source;

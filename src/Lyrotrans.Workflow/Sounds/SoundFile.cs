@@ -1,5 +1,6 @@
 using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Formats.Wave;
 
@@ -37,12 +38,12 @@ public sealed class SoundFile : IDisposable
                 case ContentKind.Aiff:
                     return Plain(AiffReader.Read(stream, name), stream);
                 case ContentKind.Empty:
-                    throw new BadInputException(name, string.Empty, "The file is empty: 0 bytes.", "Its transfer or export failed; ask for it again.");
+                    throw Empty(name);
                 case var kind and (ContentKind.Flac or ContentKind.Ogg or ContentKind.Mp3):
                     stream.Dispose();
                     return Coded(CodedSource.Open(path, name), kind);
                 default:
-                    throw new BadInputException(name, 0, "This is not a sound file that can be read: WAVE, RF64, AIFF, FLAC, Ogg or MP3.", "Check what it is.");
+                    throw new BadInputException(FileCodes.UnknownContent, name, 0, "This is not a sound file that can be read: WAVE, RF64, AIFF, FLAC, Ogg or MP3.", "Check what it is.");
             }
         }
         catch
@@ -62,6 +63,10 @@ public sealed class SoundFile : IDisposable
         _ => null,
     };
 
+    /// <summary>The refusal of a file with nothing in it.</summary>
+    public static BadInputException Empty(string name) =>
+        new(FileCodes.Empty, name, string.Empty, "The file is empty: 0 bytes.", "Its transfer or export failed; ask for it again.");
+
     public void Dispose() => Source.Dispose();
 
     private static SoundFile Plain(SoundHeader header, Stream stream)
@@ -77,7 +82,7 @@ public sealed class SoundFile : IDisposable
     private static SoundFile Coded(CodedSource source, ContentKind kind)
     {
         var name = kind == ContentKind.Flac ? "FLAC" : kind == ContentKind.Ogg ? "Ogg" : "MP3";
-        IReadOnlyList<string> findings = kind == ContentKind.Flac ? [] : [$"{name} is lossy; it is fit for listening, not for going on."];
+        IReadOnlyList<Finding> findings = kind == ContentKind.Flac ? [] : [new(SoundFileCodes.Lossy, string.Empty, $"{name} is lossy; it is fit for listening, not for going on.")];
         return new SoundFile(
             new SoundFileFacts(name, source.Encoding, source.Channels, source.Rate.PerSecond.ToString(), source.Length, null, findings), null, source);
     }

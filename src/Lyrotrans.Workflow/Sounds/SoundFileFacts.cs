@@ -1,5 +1,6 @@
 using System.Text.Json.Serialization;
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Rates;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
@@ -14,7 +15,7 @@ namespace Lyrotrans.Workflow.Sounds;
 /// <param name="Umid">The identifier in its broadcast extension, as lower-case hex of 32 bytes.</param>
 /// <param name="OtherRates">What else in the file says another rate, and the rate as a ratio in text; null where nothing does.</param>
 public sealed record SoundFileFacts(
-    string Container, SampleEncoding Encoding, int Channels, string Rate, long Frames, long? TimeReference, IReadOnlyList<string> Findings, string? Umid = null,
+    string Container, SampleEncoding Encoding, int Channels, string Rate, long Frames, long? TimeReference, IReadOnlyList<Finding> Findings, string? Umid = null,
     IReadOnlyDictionary<string, string>? OtherRates = null)
 {
     [JsonIgnore]

@@ -2,6 +2,7 @@ using System.Buffers.Binary;
 using System.Text;
 using System.Text.Json;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Formats.OpenSession;
@@ -31,7 +32,7 @@ internal sealed class LanternDocument : ISessionDocument
         stream.Position = 0;
         if (!Bytes(stream, LanternFormat.Word.Length, name).AsSpan().SequenceEqual(LanternFormat.Word))
         {
-            throw new BadInputException(name, 0, "It does not begin as a lantern does.", "Check what it is.");
+            throw new BadInputException(FileCodes.UnknownContent, name, 0, "It does not begin as a lantern does.", "Check what it is.");
         }
 
         var record = Bytes(stream, Length(stream, LargestRecord, name), name);
@@ -67,7 +68,7 @@ internal sealed class LanternDocument : ISessionDocument
             using var json = JsonDocument.Parse(record);
             if (!json.RootElement.TryGetProperty("session", out var whole) || !json.RootElement.TryGetProperty("comments", out var comments) || comments.ValueKind != JsonValueKind.Object)
             {
-                throw new BadInputException(name, string.Empty, "Its record is not whole.", "Write it again.");
+                throw new BadInputException(FileCodes.UnknownContent, name, string.Empty, "Its record is not whole.", "Write it again.");
             }
 
             var session = SessionDocumentReader.Read(whole, name);
@@ -76,7 +77,7 @@ internal sealed class LanternDocument : ISessionDocument
         }
         catch (JsonException)
         {
-            throw new BadInputException(name, string.Empty, "Its record is not whole JSON.", "Write it again.");
+            throw new BadInputException(FileCodes.UnknownContent, name, string.Empty, "Its record is not whole JSON.", "Write it again.");
         }
     }
 
@@ -96,7 +97,7 @@ internal sealed class LanternDocument : ISessionDocument
     {
         var at = stream.Position;
         var length = BinaryPrimitives.ReadInt64LittleEndian(Bytes(stream, 8, name));
-        return length >= 0 && length <= most ? length : throw new BadInputException(name, at, $"A part of {length} bytes cannot be here.", "Write it again.");
+        return length >= 0 && length <= most ? length : throw new BadInputException(FileCodes.UnknownContent, name, at, $"A part of {length} bytes cannot be here.", "Write it again.");
     }
 
     private static byte[] Bytes(Stream stream, long count, string name)
@@ -104,7 +105,7 @@ internal sealed class LanternDocument : ISessionDocument
         var at = stream.Position;
         if (count > stream.Length - at)
         {
-            throw new BadInputException(name, at, "The file ends too early.", "Ask for it again.");
+            throw new BadInputException(FileCodes.UnknownContent, name, at, "The file ends too early.", "Ask for it again.");
         }
 
         var bytes = new byte[count];

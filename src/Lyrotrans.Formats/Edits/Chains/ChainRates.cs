@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Time;
 
 namespace Lyrotrans.Formats.Edits.Chains;
@@ -15,12 +16,12 @@ internal static class ChainRates
         new(rates.OfType<Rational>().Where(IsSampling).GroupBy(r => r).OrderByDescending(g => g.Count()).Select(g => g.Key).FirstOrDefault(48_000));
 
     /// <summary>Says what was lost where places are coarser than samples.</summary>
-    public static IEnumerable<string> Coarse(Rational editRate, SampleRate rate)
+    public static IEnumerable<Finding> Coarse(Rational editRate, SampleRate rate)
     {
         if (editRate < LowestSampling)
         {
             var unit = rate.PerSecond / editRate;
-            yield return FormattableString.Invariant($"Places are whole units of {unit.ToDouble():0.###} samples ({editRate.ToDouble():0.###} a second); what was finer was lost when it was written, up to {unit.ToDouble() / 2:0.#} samples.");
+            yield return new Finding(EditCodes.CoarsePlaces, string.Empty, FormattableString.Invariant($"Places are whole units of {unit.ToDouble():0.###} samples ({editRate.ToDouble():0.###} a second); what was finer was lost when it was written, up to {unit.ToDouble() / 2:0.#} samples."));
         }
     }
 }

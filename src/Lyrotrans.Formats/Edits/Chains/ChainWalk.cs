@@ -130,7 +130,7 @@ internal sealed class ChainWalk<T>(IChainFormat<T> format, SampleRate rate)
         var length = Length(segment, unit);
         if (depth > Deepest || ++_visited > _mostSegments)
         {
-            format.Find($"Segments are nested deeper than {Deepest}, come back to themselves, or are far more than the file has; what lies below was left out.");
+            format.Findings.Add(EditCodes.TooDeep, string.Empty, $"Segments are nested deeper than {Deepest}, come back to themselves, or are far more than the file has; what lies below was left out.");
             return ChainSpan.Silence(length);
         }
 
@@ -164,7 +164,7 @@ internal sealed class ChainWalk<T>(IChainFormat<T> format, SampleRate rate)
 
     private ChainSpan Unused(T segment, Rational length)
     {
-        format.Find($"A {format.WordFor(segment)} of {(length / rate.PerSecond).ToDouble():0.###} s on a sound track holds no sound that can be used; it is silent.");
+        format.Findings.Add(ChainCodes.NoSound, string.Empty, $"A {format.WordFor(segment)} of {(length / rate.PerSecond).ToDouble():0.###} s on a sound track holds no sound that can be used; it is silent.");
         return ChainSpan.Silence(length);
     }
 
@@ -223,13 +223,13 @@ internal sealed class ChainWalk<T>(IChainFormat<T> format, SampleRate rate)
     {
         if (depth > Deepest)
         {
-            format.Find($"A chain of mobs is longer than {Deepest}, or comes back to itself; it is silent.");
+            format.Findings.Add(ChainCodes.TooLong, string.Empty, $"A chain of mobs is longer than {Deepest}, or comes back to itself; it is silent.");
             return ChainSpan.Silence(length);
         }
 
         if (format.MobOf(id) is not { } mob)
         {
-            format.Find($"{clipName ?? "A clip"} refers to the mob {id[^Math.Min(16, id.Length)..]}, which is not in the file; its media must be found by name.");
+            format.Findings.Add(ChainCodes.MobMissing, clipName ?? string.Empty, $"{clipName ?? "A clip"} refers to the mob {id[^Math.Min(16, id.Length)..]}, which is not in the file; its media must be found by name.");
             return Clip(format.UnknownMedia(id, clipName), clipName, channel, start, length);
         }
 
@@ -244,7 +244,7 @@ internal sealed class ChainWalk<T>(IChainFormat<T> format, SampleRate rate)
 
         if (slot?.Segment is not { } segment)
         {
-            format.Find($"{name ?? "A clip"} refers to slot {slotId}, which its mob does not have; it is silent.");
+            format.Findings.Add(ChainCodes.SlotMissing, name ?? string.Empty, $"{name ?? "A clip"} refers to slot {slotId}, which its mob does not have; it is silent.");
             return ChainSpan.Silence(length);
         }
 
@@ -323,7 +323,7 @@ internal sealed class ChainWalk<T>(IChainFormat<T> format, SampleRate rate)
             return span with { Clips = WithPan(span.Clips, group, length.Sign > 0 ? length : span.Length) };
         }
 
-        format.Find($"The operation {format.WordFor(group)} cannot be carried; its sound goes without it.");
+        format.Findings.Add(EditCodes.Operation, string.Empty, $"The operation {format.WordFor(group)} cannot be carried; its sound goes without it.");
         return length.Sign > 0 ? span with { Length = length } : span;
     }
 

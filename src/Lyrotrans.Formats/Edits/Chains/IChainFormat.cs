@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Sessions;
 
@@ -58,6 +59,6 @@ internal interface IChainFormat<T>
     /// <summary>A medium that is referred to and not described.</summary>
     DocumentMedia UnknownMedia(string id, string? clipName);
 
-    /// <summary>Says what was met and not used.</summary>
-    void Find(string finding);
+    /// <summary>Gets what was met and not used.</summary>
+    FindingList Findings { get; }
 }

@@ -1,4 +1,5 @@
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
 
@@ -13,8 +14,8 @@ internal static class LevelCurve
     /// <param name="length">Of the transition, in samples.</param>
     /// <param name="shape">Of a level that goes straight from nothing to all.</param>
     /// <param name="falls">The level is that of what goes out.</param>
-    /// <param name="find">Says what gave way.</param>
-    public static EditFade Fade(List<(Rational Time, double Value)> points, Rational length, FadeShape shape, bool falls, Action<string> find)
+    /// <param name="findings">Gets what gave way.</param>
+    public static EditFade Fade(List<(Rational Time, double Value)> points, Rational length, FadeShape shape, bool falls, FindingList findings)
     {
         points = [.. points.Select(p => (Time: Rational.Zero < p.Time ? p.Time < 1 ? p.Time : 1 : 0, p.Value))];
         if (falls)
@@ -24,14 +25,14 @@ internal static class LevelCurve
 
         return points is [] or [(_, _)] || (points is [var (from, low), var (to, high)] && from == 0 && to == 1 && low == 0 && high == 1)
             ? new EditFade(length, shape)
-            : new EditFade(length, FadeShape.Sampled, Sampled(points, find));
+            : new EditFade(length, FadeShape.Sampled, Sampled(points, findings));
     }
 
     /// <summary>Of one level for both sides: what comes in, and what is left of what goes out.</summary>
     public static (EditFade Out, EditFade In) Mix(EditFade level) =>
         level.Shape == FadeShape.Sampled ? (level with { Curve = level.Curve.Reverse().Select(v => 1 - v).ToValueArray() }, level) : (level, level);
 
-    private static ValueArray<double> Sampled(List<(Rational Time, double Value)> points, Action<string> find)
+    private static ValueArray<double> Sampled(List<(Rational Time, double Value)> points, FindingList findings)
     {
         var last = points.Count - 1;
         if (points.Select((p, i) => p.Time == new Rational(i, last)).All(even => even))
@@ -39,7 +40,7 @@ internal static class LevelCurve
             return points.Select(p => Math.Clamp(p.Value, 0, 1)).ToValueArray();
         }
 
-        find($"A fade's points do not lie at equal steps; {Steps} equal ones were taken from its curve.");
+        findings.Add(EditCodes.FadeSteps, string.Empty, $"A fade's points do not lie at equal steps; {Steps} equal ones were taken from its curve.");
         var curve = new double[Steps + 1];
         for (var (i, at) = (0, 0); i <= Steps; i++)
         {

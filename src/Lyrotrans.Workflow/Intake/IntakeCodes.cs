@@ -1,0 +1,40 @@
+using Lyrotrans.Core.Findings;
+
+namespace Lyrotrans.Workflow.Intake;
+
+/// <summary>Codes of what is brought in.</summary>
+public static class IntakeCodes
+{
+    /// <summary>An MXF file, whose sound cannot be taken out here.</summary>
+    public static readonly FindingCode Mxf = new("intake.mxf");
+
+    /// <summary>Nothing in the folder can be read.</summary>
+    public static readonly FindingCode Nothing = new("intake.nothing");
+
+    /// <summary>The file holds no sound: 0 samples.</summary>
+    public static readonly FindingCode NoSound = new("intake.no-sound");
+
+    /// <summary>The MIDI file has no notes; it brings tempo, meters and markers only.</summary>
+    public static readonly FindingCode NoNotes = new("intake.no-notes");
+
+    /// <summary>A second file describes a session; the first leads and the second was left out.</summary>
+    public static readonly FindingCode SecondSession = new("intake.second-session");
+
+    /// <summary>Sources say different tempo maps; one leads until the engineer decides.</summary>
+    public static readonly FindingCode MapsDiffer = new("intake.maps-differ");
+
+    /// <summary>Tracks cannot be joined or split any more as was decided.</summary>
+    public static readonly FindingCode EditLost = new("intake.edit-lost");
+
+    /// <summary>A sound file may have another rate than its header says.</summary>
+    public static readonly FindingCode RateDoubted = new("intake.rate-doubted");
+
+    /// <summary>A medium is missing; its clips are silent.</summary>
+    public static readonly FindingCode MediaMissing = new("intake.media-missing");
+
+    /// <summary>Several files could be a medium; none was taken.</summary>
+    public static readonly FindingCode MediaDoubted = new("intake.media-doubted");
+
+    /// <summary>Found by an earlier version of the program, which kept no codes.</summary>
+    public static readonly FindingCode Earlier = new("intake.earlier");
+}
