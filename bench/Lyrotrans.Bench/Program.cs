@@ -3,6 +3,7 @@ using System.Diagnostics;
 using Lyrotrans.Audio.Analysis;
 using Lyrotrans.Audio.Peaks;
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Files;
 using Lyrotrans.Workflow.Sounds;
 
 if (args is not [("peaks" or "all") and var what, var threads, .. { Length: > 0 } files])
@@ -13,7 +14,7 @@ if (args is not [("peaks" or "all") and var what, var threads, .. { Length: > 0 
 
 void Measure(int i)
 {
-    using var sound = SoundFile.Open(files[i], files[i]);
+    using var sound = SoundFile.Open(new DiskFile(files[i]), files[i]);
     if (what == "peaks")
     {
         PeakPyramid.Measure(sound.Source, CancellationToken.None).Write(Stream.Null);

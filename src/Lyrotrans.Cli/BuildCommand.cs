@@ -29,16 +29,16 @@ internal static class BuildCommand
         {
             session, into, preparation, format, depth, from,
         };
-        command.SetAction((parsed, stop) => Task.Run(
-            () =>
+        command.SetAction((parsed, stop) => CommandWork.RunAsync(
+            pulse =>
             {
                 using var scratch = new ScratchFolder();
                 var loaded = SessionLoader.Load(parsed.GetRequiredValue(session), scratch.Path);
                 Said.Print(loaded.Findings);
                 var choices = Chosen(Preparation(parsed.GetValue(preparation), loaded), parsed.GetValue(format), parsed.GetValue(depth), parsed.GetValue(from));
-                var plan = DeliveryPlan.Make(loaded.Session, choices, new SoundEndDictionary(loaded.Session, loaded.Media, stop));
+                var plan = DeliveryPlan.Make(loaded.Session, choices, new SoundEndDictionary(loaded.Session, loaded.Media, pulse.Stop));
                 var path = Path.Combine(parsed.GetRequiredValue(into), $"{plan.Root}.zip");
-                var manifest = PackageFile.Build(plan, loaded.Media, path, Stamps.Now(), _ => { }, stop);
+                var manifest = PackageFile.Build(plan, loaded.Media, path, Stamps.Now(), pulse.Report, pulse.Stop);
                 foreach (var file in manifest.Files)
                 {
                     Console.WriteLine($"{file.Sha256}  {file.Plan.Path}");

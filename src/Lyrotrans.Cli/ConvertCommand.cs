@@ -14,8 +14,8 @@ internal static class ConvertCommand
         var output = new Argument<string>("OUT") { Description = $"A path that ends in {SessionConvert.Outputs("or")}, or a folder for files from zero." };
         var receiver = new Option<string?>("--receiver") { Description = "What the receiver takes, as JSON." };
         var command = new Command("convert", "Writes a session in another form, and says what had to give way.") { input, output, receiver };
-        command.SetAction((parsed, stop) => Task.Run(
-            () =>
+        command.SetAction((parsed, stop) => CommandWork.RunAsync(
+            pulse =>
             {
                 using var scratch = new ScratchFolder();
                 var loaded = SessionLoader.Load(parsed.GetRequiredValue(input), scratch.Path);
@@ -23,7 +23,7 @@ internal static class ConvertCommand
                 var sheet = parsed.GetValue(receiver);
                 var preparation = SessionConvert.Prepared(loaded, into, sheet is null ? null : File.ReadAllBytes(sheet), sheet ?? string.Empty);
                 Said.Print(loaded.Findings);
-                foreach (var note in SessionConvert.Write(loaded, preparation, into, Stamps.Now(), stop))
+                foreach (var note in SessionConvert.Write(loaded, preparation, into, Stamps.Now(), pulse.Stop))
                 {
                     Console.Error.WriteLine(note);
                 }

@@ -17,6 +17,9 @@ public static class ExitCode
     /// <summary>The disk is full, or something cannot be written.</summary>
     public const int CannotWrite = 4;
 
+    /// <summary>The program itself failed.</summary>
+    public const int Fault = 5;
+
     /// <summary>Stopped by the user.</summary>
     public const int Stopped = 130;
 }

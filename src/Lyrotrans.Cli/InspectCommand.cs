@@ -17,20 +17,22 @@ internal static class InspectCommand
         var file = new Argument<string>("FILE") { Description = $"An {SessionFormats.Words("or")} file, a MIDI file, an open session document or a sound file." };
         var json = new Option<bool>("--json") { Description = "Everything, as JSON." };
         var command = new Command("inspect", "Says what is in a file.") { file, json };
-        command.SetAction(parsed =>
-        {
-            var contents = Inspection.Of(parsed.GetRequiredValue(file));
-            if (parsed.GetValue(json))
+        command.SetAction((parsed, stop) => CommandWork.RunAsync(
+            _ =>
             {
-                Console.WriteLine(contents.ToJsonString(s_json));
-            }
-            else
-            {
-                Print(contents);
-            }
+                var contents = Inspection.Of(parsed.GetRequiredValue(file));
+                if (parsed.GetValue(json))
+                {
+                    Console.WriteLine(contents.ToJsonString(s_json));
+                }
+                else
+                {
+                    Print(contents);
+                }
 
-            return ExitCode.Good;
-        });
+                return ExitCode.Good;
+            },
+            stop));
         return command;
     }
 

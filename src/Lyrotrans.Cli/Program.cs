@@ -1,6 +1,5 @@
 using System.CommandLine;
 using Lyrotrans.Cli;
-using Lyrotrans.Core.Errors;
 
 var root = new RootCommand("Moves a recording session to another studio's software, and proves it.")
 {
@@ -17,22 +16,4 @@ if (parsed.Errors.Count > 0)
     return ExitCode.Usage;
 }
 
-try
-{
-    return await parsed.InvokeAsync(new InvocationConfiguration { EnableDefaultExceptionHandler = false });
-}
-catch (BadInputException problem)
-{
-    Said.Print([problem.Finding]);
-    return ExitCode.BadInput;
-}
-catch (OperationCanceledException)
-{
-    Console.Error.WriteLine("Stopped.");
-    return ExitCode.Stopped;
-}
-catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
-{
-    Console.Error.WriteLine(problem.Message);
-    return ExitCode.CannotWrite;
-}
+return await parsed.InvokeAsync(new InvocationConfiguration { EnableDefaultExceptionHandler = false });

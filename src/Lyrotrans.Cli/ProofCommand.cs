@@ -16,12 +16,12 @@ internal static class ProofCommand
         var against = new Option<string>("--against") { Description = "The session that it was built from.", Required = true };
         var all = new Option<bool>("--all") { Description = "Every row, not only what differs." };
         var command = new Command("proof", "Reads what was written back and compares it with its session.") { package, against, all };
-        command.SetAction((parsed, stop) => Task.Run(
-            () =>
+        command.SetAction((parsed, stop) => CommandWork.RunAsync(
+            pulse =>
             {
                 using var scratch = new ScratchFolder();
                 var loaded = SessionLoader.Load(parsed.GetRequiredValue(against), scratch.Path);
-                var report = FileProof.Prove(parsed.GetRequiredValue(package), loaded, scratch.Path, stop);
+                var report = FileProof.Prove(parsed.GetRequiredValue(package), loaded, scratch.Path, pulse.Report, pulse.Stop);
                 Print(report, parsed.GetValue(all));
                 return report.Passed ? ExitCode.Good : ExitCode.Differences;
             },

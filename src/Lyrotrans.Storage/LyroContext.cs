@@ -41,6 +41,9 @@ public sealed class LyroContext(DbContextOptions<LyroContext> options) : Identit
         builder.Entity<IntakeBatch>().HasIndex(b => b.TransferId);
         builder.Entity<IntakeBatch>().HasOne<Transfer>().WithMany().HasForeignKey(b => b.TransferId);
         builder.Entity<PackageBuild>().HasIndex(b => b.TransferId);
+
+        // However often somebody asks, one build of a transfer is waiting or at work.
+        builder.Entity<PackageBuild>().HasIndex(b => b.TransferId, "IX_Builds_Going").IsUnique().HasFilter($"\"State\" IN ({(int)WorkState.Waiting}, {(int)WorkState.Working})");
         builder.Entity<PackageBuild>().HasOne<Transfer>().WithMany().HasForeignKey(b => b.TransferId);
     }
 }

@@ -1,6 +1,7 @@
 using System.Threading.RateLimiting;
 using Hangfire;
 using Hangfire.PostgreSql;
+using Lyrotrans.Core.Storing;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Revisions;
@@ -28,7 +29,9 @@ builder.Host.UseSerilog((_, log) => log.MinimumLevel.Information()
 builder.WebHost.ConfigureKestrel(server => server.Limits.MaxRequestBodySize = null);
 
 builder.Services.AddSingleton(settings);
-builder.Services.AddSingleton(new FileStore(settings.StoreFolder));
+builder.Services.AddSingleton<IObjectStore>(new FolderObjects(settings.DataFolder));
+builder.Services.AddSingleton(services => new FileStore(services.GetRequiredService<IObjectStore>(), settings.StoreFolder));
+builder.Services.AddSingleton<PackageStore>();
 builder.Services.AddSingleton<DocumentStore>();
 builder.Services.AddSingleton<RoomMediaStores>();
 builder.Services.AddScoped<RoomAccess>();
@@ -38,7 +41,7 @@ builder.Services.AddScoped<RevisionLog>();
 builder.Services.AddScoped<DeskLoader>();
 builder.Services.AddScoped<PairDesk>();
 builder.Services.AddSingleton<DocumentCache>();
-builder.Services.AddScoped<WorkRunner>();
+builder.Services.AddScoped<WorkBook>();
 builder.Services.AddScoped<IntakeJob>();
 builder.Services.AddScoped<BuildJob>();
 builder.Services.AddScoped<Seeder>();
@@ -81,7 +84,7 @@ builder.Services.AddHangfire(hangfire => hangfire
     {
         QueuePollInterval = TimeSpan.FromMilliseconds(500),
 
-        // A worker says that it lives while it works; the work of one that was killed is taken up again after this.
+        // A worker says that it lives while it works; the work of one that was killed goes into the queue again after this.
         InvisibilityTimeout = TimeSpan.FromSeconds(20),
         UseSlidingInvisibilityTimeout = true,
     }));
@@ -91,6 +94,7 @@ builder.Services.AddHangfireServer(server =>
     server.ShutdownTimeout = TimeSpan.FromSeconds(5);
 });
 builder.Services.AddHostedService<WarmUp>();
+builder.Services.AddHostedService<WorkKeeper>();
 
 var app = builder.Build();
 using (var scope = app.Services.CreateScope())

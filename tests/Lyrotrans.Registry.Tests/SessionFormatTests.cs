@@ -6,6 +6,7 @@ using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Proof;
 using Lyrotrans.Core.Sessions;
+using Lyrotrans.Files;
 using Lyrotrans.Formats.Preparations;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Formats.Registry;
@@ -51,7 +52,7 @@ public sealed class SessionFormatTests(DemoOnDisk demo) : IClassFixture<DemoOnDi
         var rows = SessionComparison.Compare(plan.ClipFiles[0].Session, found.Session);
         Assert.NotEmpty(rows);
         Assert.All(rows, r => Assert.True(r.Passed, r.ToString()));
-        var report = FileProof.Prove(path, demo.Loaded, Path.Combine(_folder, "scratch"), CancellationToken.None);
+        var report = FileProof.Prove(path, demo.Loaded, Path.Combine(_folder, "scratch"), _ => { }, CancellationToken.None);
         Assert.True(report.Passed, string.Join('\n', report.Rows.Where(r => !r.Passed)));
     }
 
@@ -133,14 +134,14 @@ public sealed class SessionFormatTests(DemoOnDisk demo) : IClassFixture<DemoOnDi
         {
             var sha256 = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(File.ReadAllBytes(path)));
             files[sha256] = path;
-            return Examiner.Examine(path, name, sha256);
+            return Examiner.Examine(new DiskFile(path), name, sha256);
         }
 
         var (path, _) = Written(id);
         var document = Item(path, "suite");
         Assert.Equal((ContentKind.Session, id, null), (document.Kind, document.Format, document.Error));
         var inside = Directory.CreateDirectory(Path.Combine(_folder, "inside")).FullName;
-        var items = EmbeddedMedia.Extract(path, "suite", inside, CancellationToken.None).Select(m => Item(m.Path, m.Name)).ToList();
+        var items = EmbeddedMedia.Extract(new DiskFile(path), "suite", inside, CancellationToken.None).Select(m => Item(m.Path, m.Name)).ToList();
         var beside = Path.Combine(Path.GetDirectoryName(path)!, "media");
         items.AddRange(Directory.Exists(beside) ? Directory.EnumerateFiles(beside).Select(f => Item(f, Path.GetFileName(f))) : []);
         var state = IntakeState.FromJson(new IntakeState { SessionName = "suite", Items = [document, .. items] }.ToJson());
@@ -170,7 +171,7 @@ public sealed class SessionFormatTests(DemoOnDisk demo) : IClassFixture<DemoOnDi
         Assert.Equal(Of(id).Clips.Music == Held.Yes ? Fate.Carried : Fate.None, carry.Rows.First(r => r.Kind == "Tempo").Objects[0].Fates[column]);
         var zip = Path.Combine(_folder, "p.zip");
         PackageFile.Build(plan, media, zip, DemoOnDisk.Stamp, _ => { }, CancellationToken.None);
-        var report = PackageProof.Prove(zip, "p.zip", plan, media, _ => { }, CancellationToken.None);
+        var report = PackageProof.Prove(new DiskFile(zip), "p.zip", plan, media, _ => { }, CancellationToken.None);
         Assert.True(report.Passed, string.Join('\n', report.Rows.Where(r => !r.Passed).Take(10)));
         Assert.NotEmpty(report.Clips);
     }

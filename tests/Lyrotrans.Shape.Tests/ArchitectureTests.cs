@@ -11,13 +11,14 @@ public class ArchitectureTests
     private static readonly Dictionary<string, string[]> s_mayUse = new()
     {
         ["Lyrotrans.Core"] = [],
+        ["Lyrotrans.Files"] = ["Lyrotrans.Core"],
         ["Lyrotrans.Audio"] = ["Lyrotrans.Core"],
         ["Lyrotrans.Formats"] = ["Lyrotrans.Core"],
-        ["Lyrotrans.Workflow"] = ["Lyrotrans.Core", "Lyrotrans.Audio", "Lyrotrans.Formats"],
-        ["Lyrotrans.Storage"] = ["Lyrotrans.Core"],
+        ["Lyrotrans.Workflow"] = ["Lyrotrans.Core", "Lyrotrans.Files", "Lyrotrans.Audio", "Lyrotrans.Formats"],
+        ["Lyrotrans.Storage"] = ["Lyrotrans.Core", "Lyrotrans.Files"],
     };
 
-    private static readonly string[] s_all = ["Lyrotrans.Core", "Lyrotrans.Audio", "Lyrotrans.Formats", "Lyrotrans.Workflow", "Lyrotrans.Storage", "Lyrotrans.Web", "lyro", "Lyrotrans.Demo"];
+    private static readonly string[] s_all = ["Lyrotrans.Core", "Lyrotrans.Files", "Lyrotrans.Audio", "Lyrotrans.Formats", "Lyrotrans.Workflow", "Lyrotrans.Storage", "Lyrotrans.Web", "lyro", "Lyrotrans.Demo"];
 
     private static readonly Lazy<Architecture> s_code = new(() => new ArchLoader().LoadAssemblies([.. s_all.Select(System.Reflection.Assembly.Load)]).Build());
 

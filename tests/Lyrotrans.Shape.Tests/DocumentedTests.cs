@@ -11,10 +11,11 @@ public class DocumentedTests
     private static readonly Dictionary<string, int> s_least = new()
     {
         ["Lyrotrans.Core"] = 71,
+        ["Lyrotrans.Files"] = 100,
         ["Lyrotrans.Audio"] = 84,
         ["Lyrotrans.Formats"] = 72,
         ["Lyrotrans.Workflow"] = 84,
-        ["Lyrotrans.Storage"] = 45,
+        ["Lyrotrans.Storage"] = 50,
     };
 
     public static TheoryData<string> Projects => new(s_least.Keys);

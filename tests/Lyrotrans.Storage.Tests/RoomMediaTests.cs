@@ -1,3 +1,4 @@
+using Lyrotrans.Files;
 using System.Security.Cryptography;
 using System.Text;
 using Lyrotrans.Core.Sessions;
@@ -8,6 +9,12 @@ namespace Lyrotrans.Storage.Tests;
 public sealed class RoomMediaTests(StorageFixture storage)
 {
     private static string Hash(string text) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text)));
+
+    private static string Text(IStoredFile file)
+    {
+        using var reader = new StreamReader(file.Open());
+        return reader.ReadToEnd();
+    }
 
     [Fact]
     public async Task A_file_is_kept_by_its_hash_once_and_each_room_that_brought_it_has_it()
@@ -20,7 +27,7 @@ public sealed class RoomMediaTests(StorageFixture storage)
             Assert.False(File.Exists(path));
         }
 
-        Assert.All(rooms, r => Assert.Equal("sound", File.ReadAllText(storage.Rooms.Of(r).PathOf(Hash("sound")))));
+        Assert.All(rooms, r => Assert.Equal("sound", Text(storage.Rooms.Of(r).FileOf(Hash("sound")))));
         Assert.Single(Directory.EnumerateFiles(storage.Folder, Hash("sound"), SearchOption.AllDirectories));
     }
 
@@ -30,8 +37,9 @@ public sealed class RoomMediaTests(StorageFixture storage)
         await storage.Rooms.Of(storage.NewRoom().Room).TakeAsync(storage.Arrived("another room's"), CancellationToken.None);
         var other = storage.Rooms.Of(storage.NewRoom().Room);
         Assert.False(other.Has(Hash("another room's")));
-        Assert.Throws<InvalidOperationException>(() => other.PathOf(Hash("another room's")));
-        Assert.Throws<InvalidOperationException>(() => other.DerivedPathOf(Hash("another room's"), "peaks"));
+        Assert.Throws<InvalidOperationException>(() => other.FileOf(Hash("another room's")));
+        Assert.Throws<InvalidOperationException>(() => other.DerivedOf(Hash("another room's"), "peaks"));
+        Assert.Throws<InvalidOperationException>(() => other.KeepDerived(Hash("another room's"), "peaks", _ => { }));
 
         // Nor by saying beforehand that it will be asked for.
         Assert.False(storage.Rooms.Of(storage.NewRoom().Room).Expecting([Hash("another room's"), null, "no hash"]).Has(Hash("another room's")));
@@ -78,7 +86,7 @@ public sealed class RoomMediaTests(StorageFixture storage)
     {
         var room = storage.Rooms.Of(storage.NewRoom().Room);
         Assert.False(room.Has(name));
-        Assert.Throws<ArgumentException>(() => room.PathOf(name));
-        Assert.Throws<ArgumentException>(() => room.DerivedPathOf(name, "peaks"));
+        Assert.Throws<ArgumentException>(() => room.FileOf(name));
+        Assert.Throws<ArgumentException>(() => room.DerivedOf(name, "peaks"));
     }
 }

@@ -18,8 +18,8 @@ public sealed class StorageFixture : IDbContextFactory<LyroContext>, IDisposable
         _options = new DbContextOptionsBuilder<LyroContext>().UseNpgsql(_cluster.NewDatabase()).Options;
         using var database = CreateDbContext();
         database.Database.Migrate();
-        Folder = Path.Combine(_cluster.Folder, "store");
-        Store = new FileStore(Folder);
+        Folder = Path.Combine(_cluster.Folder, "data");
+        Store = new FileStore(new FolderObjects(Folder), Folder);
     }
 
     public string Folder { get; }

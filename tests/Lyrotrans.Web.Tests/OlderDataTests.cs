@@ -4,8 +4,8 @@ using Lyrotrans.Core.Sessions;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Preparations;
 using Lyrotrans.Formats.Registry;
+using Lyrotrans.Storage.Store;
 using Lyrotrans.Web.Desks;
-using Lyrotrans.Web.Jobs;
 using Lyrotrans.Web.Upgrading;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Proving;
@@ -61,7 +61,7 @@ public sealed class OlderDataTests(TestApplication main) : IDisposable
         var build = await _application.AskAsync(d => d.Builds.AsNoTracking().SingleAsync(b => b.TransferId == transfer));
         await using var scope = _application.Services.CreateAsyncScope();
         var (plan, room) = await scope.ServiceProvider.GetRequiredService<DeskLoader>().PlanAsync(build, CancellationToken.None);
-        var package = BuildJob.PackagePath(_application.Services.GetRequiredService<Settings>(), build.Id);
+        var package = _application.Services.GetRequiredService<PackageStore>().Package(build.Id)!;
         var report = PackageProof.Prove(package, "package.zip", plan, new StoredMedia(room), _ => { }, CancellationToken.None);
         Assert.True(report.Passed, string.Join('\n', report.Rows.Where(r => !r.Passed)));
         Assert.NotEmpty(report.Clips);
@@ -93,7 +93,8 @@ public sealed class OlderDataTests(TestApplication main) : IDisposable
             _ => SessionDocumentWriter.Write(session),
         };
         var text = Encoding.UTF8.GetString(bytes);
-        var newer = Encoding.UTF8.GetBytes(text.Replace("\"Version\":2", "\"Version\":99", StringComparison.Ordinal).Replace("\"version\": 2", "\"version\": 99", StringComparison.Ordinal).Replace("\"lyrotransSession\": 1", "\"lyrotransSession\": 99", StringComparison.Ordinal));
+        var newer = Encoding.UTF8.GetBytes(text.Replace($"\"Version\":{IntakeState.NewestVersion}", "\"Version\":99", StringComparison.Ordinal).Replace("\"version\": 2", "\"version\": 99", StringComparison.Ordinal).Replace("\"lyrotransSession\": 1", "\"lyrotransSession\": 99", StringComparison.Ordinal));
+        Assert.NotEqual(bytes, newer);
         var problem = Assert.Throws<BadInputException>(() =>
         {
             switch (what)

@@ -44,8 +44,8 @@ public sealed class PlansTests(TestApplication application)
     public async Task A_page_that_waits_plans_nothing_and_opens_no_session()
     {
         var (person, transfer, room) = await PreparedAsync();
-        var build = new PackageBuild { Id = Guid.NewGuid(), TransferId = transfer, Revision = 1, By = "nobody", At = DateTimeOffset.UtcNow, State = WorkState.Working, Doing = "at work on it" };
-        var batch = new IntakeBatch { Id = Guid.NewGuid(), TransferId = transfer, At = DateTimeOffset.UtcNow, State = WorkState.Working, Doing = "reading slowly" };
+        var build = new PackageBuild { Id = Guid.NewGuid(), TransferId = transfer, Revision = 1, By = "nobody", At = DateTimeOffset.UtcNow, State = WorkState.Working, Doing = "at work on it", SeenAt = DateTimeOffset.UtcNow.AddHours(1) };
+        var batch = new IntakeBatch { Id = Guid.NewGuid(), TransferId = transfer, At = DateTimeOffset.UtcNow, State = WorkState.Working, Doing = "reading slowly", SeenAt = DateTimeOffset.UtcNow.AddHours(1) };
         await application.AskAsync(async d =>
         {
             d.AddRange(build, batch);

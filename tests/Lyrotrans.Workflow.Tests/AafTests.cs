@@ -1,5 +1,6 @@
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Sessions;
+using Lyrotrans.Files;
 using Lyrotrans.Formats.Aaf;
 using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.Recognition;
@@ -78,7 +79,7 @@ public sealed class AafTests : IDisposable
         var loaded = SessionLoader.Load(Fixture(name), Path.Combine(_folder, "scratch"));
         var choices = SessionConvert.Prepared(loaded, output, System.Text.Encoding.UTF8.GetBytes(sheet), "sheet");
         SessionConvert.Write(loaded, choices, output, DemoSession.Stamp, CancellationToken.None);
-        var report = FileProof.Prove(output, loaded, Path.Combine(_folder, "scratch"), CancellationToken.None);
+        var report = FileProof.Prove(output, loaded, Path.Combine(_folder, "scratch"), _ => { }, CancellationToken.None);
         Assert.True(report.Passed, string.Join("\n", report.Rows.Where(r => !r.Passed)));
 
         // And once more, which must change nothing at all.
@@ -95,7 +96,7 @@ public sealed class AafTests : IDisposable
     {
         var path = Path.Combine(_folder, "sound.mxf");
         File.WriteAllBytes(path, [0x06, 0x0E, 0x2B, 0x34, 0x02, 0x05, 0x01, 0x01, 0x0D, 0x01, 0x02, 0x01, 0x01, 0x02, 0x04, 0x00, .. new byte[600]]);
-        Assert.Equal(IntakeCodes.Mxf, Examiner.Examine(path, "in/sound.mxf", new string('a', 64)).Error?.Code);
+        Assert.Equal(IntakeCodes.Mxf, Examiner.Examine(new DiskFile(path), "in/sound.mxf", new string('a', 64)).Error?.Code);
     }
 
     [Fact]
@@ -117,11 +118,11 @@ public sealed class AafTests : IDisposable
     [Fact]
     public void Media_inside_it_come_out_as_files_and_a_linked_one_is_found_by_either_name()
     {
-        var media = EmbeddedMedia.Extract(Fixture("embedded-pcm"), "e.aaf", Directory.CreateDirectory(Path.Combine(_folder, "out")).FullName, CancellationToken.None).ToList();
+        var media = EmbeddedMedia.Extract(new DiskFile(Fixture("embedded-pcm")), "e.aaf", Directory.CreateDirectory(Path.Combine(_folder, "out")).FullName, CancellationToken.None).ToList();
         Assert.Equal(["e.aaf media/piano.wav", "e.aaf media/timpani.wav"], media.Select(m => m.Name).Order());
         foreach (var (said, _, path) in media)
         {
-            using var sound = SoundFile.Open(path, said.FileName);
+            using var sound = SoundFile.Open(new DiskFile(path), said.FileName);
             Assert.Equal((said.Length, said.Channels, said.Rate), (sound.Facts.Frames, sound.Facts.Channels, sound.Facts.SampleRate));
         }
 
@@ -139,7 +140,7 @@ public sealed class AafTests : IDisposable
             using var bytes = File.OpenRead(path);
             var sha256 = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(bytes));
             paths[sha256] = path;
-            return Examiner.Examine(path, name, sha256);
+            return Examiner.Examine(new DiskFile(path), name, sha256);
         }
 
         var aaf = Item(Fixture("crossfades"), "in/x.aaf");
@@ -153,7 +154,7 @@ public sealed class AafTests : IDisposable
         Assert.Equal("Orrery Suite, crossfades", joined.Session.Name);
 
         var whole = Item(Fixture("embedded-wave"), "y.aaf");
-        var inner = EmbeddedMedia.Extract(Fixture("embedded-wave"), "y.aaf", _folder, CancellationToken.None).Select(m => Item(m.Path, m.Name)).ToList();
+        var inner = EmbeddedMedia.Extract(new DiskFile(Fixture("embedded-wave")), "y.aaf", _folder, CancellationToken.None).Select(m => Item(m.Path, m.Name)).ToList();
         var embedded = SessionJoin.Join(new IntakeState { Items = [whole, .. inner] }, sha => File.OpenRead(paths[sha]));
         Assert.Empty(embedded.Missing);
         Assert.Equal(2, embedded.Session.Tracks.Count);

@@ -1,3 +1,4 @@
+using Lyrotrans.Files;
 using Lyrotrans.Formats.Registry;
 using System.IO.Compression;
 using System.Security.Cryptography;
@@ -74,7 +75,7 @@ public sealed class BuildAndProofTests(DemoSession demo) : IClassFixture<DemoSes
         using var zip = ZipFile.OpenRead(path);
         Assert.All(zip.Entries, e => Assert.Equal(e.Length, e.CompressedLength));
         Assert.Equal(plan.Files.Select(f => f.Path), zip.Entries.Select(e => e.FullName));
-        using var package = PackageReader.Open(path, "p.zip");
+        using var package = PackageReader.Open(new DiskFile(path), "p.zip");
         foreach (var file in package.Manifest.Files)
         {
             Assert.Equal(file.Sha256, Convert.ToHexStringLower(SHA256.HashData(package.Read(file.Plan.Path))));
@@ -208,7 +209,7 @@ public sealed class BuildAndProofTests(DemoSession demo) : IClassFixture<DemoSes
     public void The_sheet_and_the_record_say_what_came()
     {
         var plan = demo.Plan();
-        using var package = PackageReader.Open(demo.Build(plan), "p.zip");
+        using var package = PackageReader.Open(new DiskFile(demo.Build(plan)), "p.zip");
         var sheet = Encoding.UTF8.GetString(package.Read($"{plan.Root}/Session_sheet.html"));
         Assert.Contains("Swell: in/out?", sheet);
         Assert.Contains("Test tone", sheet);
@@ -223,7 +224,7 @@ public sealed class BuildAndProofTests(DemoSession demo) : IClassFixture<DemoSes
     public void Untouched_sound_is_the_source_byte_for_byte_and_silence_is_filled_in()
     {
         var plan = demo.Plan();
-        using var package = PackageReader.Open(demo.Build(plan), "p.zip");
+        using var package = PackageReader.Open(new DiskFile(demo.Build(plan)), "p.zip");
         var print = package.Read(plan.Files.Single(f => f.TrackId == "guide-piano").Path);
         var source = File.ReadAllBytes(Path.Combine(demo.Folder, "session", "media", "guide-piano.wav"));
         var (from, to) = (WaveReader.Read(new MemoryStream(source), "s").Layout, WaveReader.Read(new MemoryStream(print), "p").Layout);
@@ -239,10 +240,10 @@ public sealed class BuildAndProofTests(DemoSession demo) : IClassFixture<DemoSes
     public void Media_of_another_rate_is_converted_and_its_clips_keep_their_places()
     {
         var plan = demo.Plan();
-        using var package = PackageReader.Open(demo.Build(plan), "p.zip");
+        using var package = PackageReader.Open(new DiskFile(demo.Build(plan)), "p.zip");
         var path = Path.Combine(demo.Folder, "bell.wav");
         File.WriteAllBytes(path, package.Read(plan.Files.Single(f => f.TrackId == "bell").Path));
-        using var print = SoundFile.Open(path, "bell");
+        using var print = SoundFile.Open(new DiskFile(path), "bell");
         var sound = Audio.Peaks.PeakPyramid.Measure(print.Source, CancellationToken.None).Sound;
         var clips = plan.Session.Tracks.Single(t => t.Id == "bell").Sounding!.Clips;
 
@@ -268,7 +269,7 @@ public sealed class BuildAndProofTests(DemoSession demo) : IClassFixture<DemoSes
     public void A_manifest_reads_back_and_other_versions_are_refused()
     {
         var plan = demo.Plan();
-        using var package = PackageReader.Open(demo.Build(plan), "p.zip");
+        using var package = PackageReader.Open(new DiskFile(demo.Build(plan)), "p.zip");
         var json = package.Manifest.ToJson();
         Assert.Equal(json, Manifest.FromJson(json, "m").ToJson());
         Assert.Equal(plan.Preparation, package.Manifest.Preparation);

@@ -9,7 +9,9 @@ using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Storing;
 using Lyrotrans.Core.Time;
+using Lyrotrans.Files;
 using Lyrotrans.Formats.Aaf;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Converting;
@@ -216,14 +218,18 @@ public sealed class ClipsFileTests(DemoSession demo) : IClassFixture<DemoSession
         var media = Path.Combine(Path.GetDirectoryName(Unpack(demo.Build(plan)))!, "media");
         var cello = plan.Clips!.Media.First(m => m.Media.FileName.Contains("ello", StringComparison.Ordinal));
         var source = plan.Session.Media.First(m => m.Id == cello.Sound.Sounding!.Clips[0].Media);
-        Assert.Equal(Samples(demo.Loaded.Media.PathOf(source)!), Samples(Path.Combine(media, cello.Media.FileName)));
+        Assert.Equal(Samples(demo.Loaded.Media.FileOf(source)!), Samples(new DiskFile(Path.Combine(media, cello.Media.FileName))));
     }
 
-    private static byte[] Samples(string path)
+    private static byte[] Samples(IStoredFile sound)
     {
-        using var file = SoundFile.Open(path, path);
+        using var file = SoundFile.Open(sound, "sound");
         var layout = file.Header!.Layout;
-        return File.ReadAllBytes(path).AsSpan((int)layout.DataOffset, (int)layout.DataBytes).ToArray();
+        using var stream = sound.Open();
+        stream.Position = layout.DataOffset;
+        var bytes = new byte[layout.DataBytes];
+        stream.ReadExactly(bytes);
+        return bytes;
     }
 
     [Fact]

@@ -1,6 +1,7 @@
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Demo;
+using Lyrotrans.Files;
 using Lyrotrans.Formats.Registry;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Intake;
@@ -42,7 +43,7 @@ public sealed class DemoSession : IDisposable
     }
 
     public Core.Proof.ProofReport Prove(string zip, DeliveryPlan plan, LoadedSession? loaded = null) =>
-        PackageProof.Prove(zip, "package.zip", plan, (loaded ?? Loaded).Media, _ => { }, CancellationToken.None);
+        PackageProof.Prove(new DiskFile(zip), "package.zip", plan, (loaded ?? Loaded).Media, _ => { }, CancellationToken.None);
 
     public void Dispose() => Directory.Delete(Folder, recursive: true);
 }

@@ -1,6 +1,7 @@
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
+using Lyrotrans.Files;
 using Lyrotrans.Formats.Registry;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Intake;
@@ -22,7 +23,7 @@ internal static class FromZero
         var plan = DeliveryPlan.Make(loaded.Session, Preparation.Default(loaded.Session, SessionFormats.Usual), SoundMeasures.FromFiles(loaded.Session, loaded.Media, CancellationToken.None));
         var zip = Path.Combine(folder, "p.zip");
         PackageFile.Build(plan, loaded.Media, zip, DemoSession.Stamp, _ => { }, CancellationToken.None);
-        var report = PackageProof.Prove(zip, "p.zip", plan, loaded.Media, _ => { }, CancellationToken.None);
+        var report = PackageProof.Prove(new DiskFile(zip), "p.zip", plan, loaded.Media, _ => { }, CancellationToken.None);
         Assert.True(report.Passed, string.Join("\n", report.Rows.Where(r => !r.Passed)));
         Assert.NotEmpty(report.Clips);
     }

@@ -4,6 +4,7 @@ using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
+using Lyrotrans.Files;
 using Lyrotrans.Formats.MarkerList;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.Wave;
@@ -18,7 +19,7 @@ public sealed class GridAndClickTests(DemoSession demo) : IClassFixture<DemoSess
 
     private static byte[] Read(string zip, PlannedFile file)
     {
-        using var package = PackageReader.Open(zip, "p.zip");
+        using var package = PackageReader.Open(new DiskFile(zip), "p.zip");
         return package.Read(file.Path);
     }
 

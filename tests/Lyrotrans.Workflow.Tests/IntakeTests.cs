@@ -5,6 +5,7 @@ using Lyrotrans.Core.Flags;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
+using Lyrotrans.Files;
 using Lyrotrans.Formats.Compound;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.OpenSession;
@@ -32,7 +33,7 @@ public sealed class IntakeTests(DemoSession demo) : IClassFixture<DemoSession>
         return [.. WaveWriter.Head(layout, stamp is { } s ? new BroadcastExtension("d", "o", s) : null), .. new byte[layout.DataBytes + (layout.DataBytes & 1)]];
     }
 
-    private IntakeItem Examine(string name, byte[] bytes) => Examiner.Examine(Put(name, bytes), name, new string('a', 64));
+    private IntakeItem Examine(string name, byte[] bytes) => Examiner.Examine(new DiskFile(Put(name, bytes)), name, new string('a', 64));
 
     [Fact]
     public void An_intake_of_before_keeps_its_texts_and_says_that_they_had_no_code()
@@ -148,7 +149,7 @@ public sealed class IntakeTests(DemoSession demo) : IClassFixture<DemoSession>
         var plan = demo.Plan(p => p with { Tail = 0 }, declared);
         var zip = demo.Build(plan, declared);
         Assert.True(demo.Prove(zip, plan, declared).Passed);
-        using var package = PackageReader.Open(zip, "p.zip");
+        using var package = PackageReader.Open(new DiskFile(zip), "p.zip");
         var print = package.Read(plan.Files.Single(f => f.TrackId == session.Tracks[2].Id).Path);
         Assert.Equal(48_000, WaveReader.Read(new MemoryStream(print), "c").Layout.Rate.HeaderHz);
         Assert.True(print.AsSpan(^(96_000 * 3)..).SequenceEqual(File.ReadAllBytes(Path.Combine(folder, "c.wav")).AsSpan(^(96_000 * 3)..)));
@@ -180,7 +181,7 @@ public sealed class IntakeTests(DemoSession demo) : IClassFixture<DemoSession>
         Assert.Equal("media/choir.wav", Assert.Single(session.Media, m => m.Place == MediaPlace.Missing).FileName);
         var document = Path.Combine(demo.Folder, "session", "Orrery_Suite.session.json");
         var items = Directory.EnumerateFiles(Path.Combine(demo.Folder, "session"), "*", SearchOption.AllDirectories).Select(f => Examiner.Examine(
-            f, "renamed-" + Path.GetFileName(f), Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(File.ReadAllBytes(f))))).ToList();
+            new DiskFile(f), "renamed-" + Path.GetFileName(f), Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(File.ReadAllBytes(f))))).ToList();
         var joined = SessionJoin.Join(new IntakeState { Items = items }, _ => File.OpenRead(document));
         Assert.Equal("media/choir.wav", Assert.Single(joined.Missing).FileName);
         Assert.Equal("Old choir", joined.Missing[0].Tracks);

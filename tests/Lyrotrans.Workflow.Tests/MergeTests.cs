@@ -5,6 +5,7 @@ using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
+using Lyrotrans.Files;
 using Lyrotrans.Formats.MarkerList;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.OpenSession;
@@ -39,7 +40,7 @@ public sealed class MergeTests : IDisposable
         File.WriteAllBytes(path, bytes);
         var sha256 = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(bytes));
         _files[sha256] = bytes;
-        var item = Examiner.Examine(path, name, sha256);
+        var item = Examiner.Examine(new DiskFile(path), name, sha256);
         Assert.Null(item.Error);
         return item;
     }

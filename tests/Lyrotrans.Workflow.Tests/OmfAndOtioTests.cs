@@ -6,6 +6,7 @@ using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Files;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Converting;
@@ -67,7 +68,7 @@ public sealed class OmfAndOtioTests : IDisposable
         var path = Path.Combine(_folder, output);
         var loaded = SessionLoader.Load(Fixtures.Path(name), Path.Combine(_folder, "scratch"));
         SessionConvert.Write(loaded, SessionConvert.Prepared(loaded, path, null, string.Empty), path, DemoSession.Stamp, CancellationToken.None);
-        var report = FileProof.Prove(path, loaded, Path.Combine(_folder, "scratch"), CancellationToken.None);
+        var report = FileProof.Prove(path, loaded, Path.Combine(_folder, "scratch"), _ => { }, CancellationToken.None);
         Assert.True(report.Passed, string.Join("\n", report.Rows.Where(r => !r.Passed).Take(5)));
         var first = File.ReadAllBytes(path);
         SessionConvert.Write(loaded, SessionConvert.Prepared(loaded, path, null, string.Empty), path, DemoSession.Stamp, CancellationToken.None);
@@ -178,7 +179,7 @@ public sealed class OmfAndOtioTests : IDisposable
         var path = Fixtures.Path("omf/v1-little.omf");
         using var stream = File.OpenRead(path);
         Assert.Equal("OMF", ContentSniffer.FormatOf(stream)!.Id);
-        var inside = EmbeddedMedia.Extract(path, "a/suite.omf", _folder, CancellationToken.None).ToList();
+        var inside = EmbeddedMedia.Extract(new DiskFile(path), "a/suite.omf", _folder, CancellationToken.None).ToList();
         Assert.Equal(["a/suite.omf media/cello.wav", "a/suite.omf media/horn-close.wav"], inside.Select(i => i.Name).Order());
         Assert.All(inside, i => Assert.True(new FileInfo(i.Path).Length > 44));
     }

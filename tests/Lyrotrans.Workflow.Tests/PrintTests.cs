@@ -6,6 +6,7 @@ using Lyrotrans.Core.Proof;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Demo;
+using Lyrotrans.Files;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Build.Prints;
 using Lyrotrans.Workflow.Proving;
@@ -89,7 +90,7 @@ public class PrintTests(DemoSession demo) : IClassFixture<DemoSession>
         two.Read(96_000, Printing.Block, b);
         Assert.Contains(a[0], v => v != 0);
         Assert.Equal(a.SelectMany(c => c.Select(v => -v)), b.SelectMany(c => c));
-        using var package = PackageReader.Open(path, "p.zip");
+        using var package = PackageReader.Open(new DiskFile(path), "p.zip");
         Assert.Contains("polarity inverted", System.Text.Encoding.UTF8.GetString(package.Read($"{inverted.Root}/Session_sheet.html")));
     }
 
@@ -146,7 +147,7 @@ public class PrintTests(DemoSession demo) : IClassFixture<DemoSession>
         var report = demo.Prove(path, lowered);
         Assert.True(report.Passed, string.Join("\n", report.Rows.Where(r => !r.Passed).Take(5)));
         Assert.Empty(report.Overs!);
-        using var package = PackageReader.Open(path, "p.zip");
+        using var package = PackageReader.Open(new DiskFile(path), "p.zip");
         Assert.InRange(package.Manifest.LoweredDb, -overs.PeakDb - 0.21, -overs.PeakDb - 0.09);
         Assert.Contains("lowered by", System.Text.Encoding.UTF8.GetString(package.Read($"{lowered.Root}/Session_sheet.html")));
     }

@@ -7,6 +7,7 @@ using Lyrotrans.Core.Proof;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
+using Lyrotrans.Files;
 using Lyrotrans.Formats.Registry;
 using Lyrotrans.Formats.Wave;
 using Lyrotrans.Workflow.Build;
@@ -89,7 +90,7 @@ public sealed class RandomSessionTests : IDisposable
         },
         new Dictionary<string, MediaSound>());
 
-    private ProofReport Prove(string zip, DeliveryPlan plan) => PackageProof.Prove(zip, "p.zip", plan, Files, _ => { }, CancellationToken.None);
+    private ProofReport Prove(string zip, DeliveryPlan plan) => PackageProof.Prove(new DiskFile(zip), "p.zip", plan, Files, _ => { }, CancellationToken.None);
 
     private FolderMedia Files => new(_folder, Path.Combine(_folder, "scratch"));
 

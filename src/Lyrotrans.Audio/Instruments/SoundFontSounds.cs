@@ -1,5 +1,6 @@
 using Lyrotrans.Audio.Mix;
 using Lyrotrans.Audio.Sources;
+using Lyrotrans.Core.Rates;
 using Lyrotrans.Core.Sessions;
 
 namespace Lyrotrans.Audio.Instruments;
@@ -14,9 +15,6 @@ public sealed class SoundFontSounds(int runIn = int.MaxValue) : INoteSounds
     /// <summary>The Debian package of the sound set.</summary>
     public const string SoundSetPackage = "timgm6mb-soundfont";
 
-    /// <summary>The fastest rate that the synthesizer has, in samples a second.</summary>
-    public const int FastestHz = 96_000;
-
     /// <exception cref="InvalidOperationException">The library or the sound set is not installed, or the session is faster than the synthesizer.</exception>
     public ITrackSound Play(Session session, Track track)
     {
@@ -25,9 +23,9 @@ public sealed class SoundFontSounds(int runIn = int.MaxValue) : INoteSounds
             throw new InvalidOperationException($"The stand-in sounds are not installed. Install the Debian package {SoundSetPackage}.");
         }
 
-        if (session.Rate.PerSecond > FastestHz)
+        if (session.Rate.PerSecond > RateLimits.FastestStandInHz)
         {
-            throw new InvalidOperationException($"Stand-in sounds are made up to {FastestHz} Hz; this session has {session.Rate}. Send the notes without a print, or hold them back.");
+            throw new InvalidOperationException($"Stand-in sounds are made up to {RateLimits.FastestStandInHz} Hz; this session has {session.Rate}. Send the notes without a print, or hold them back.");
         }
 
         var samples = runIn == int.MaxValue ? long.MaxValue : session.Rate.SamplesIn(runIn).RoundToEven();

@@ -1,4 +1,5 @@
 using Lyrotrans.Audio.Sources;
+using Lyrotrans.Core.Rates;
 using Lyrotrans.Core.Time;
 
 namespace Lyrotrans.Audio.Rates;
@@ -11,7 +12,6 @@ public sealed class ConvertedSource : ISampleSource
 {
     private const int LeastStretch = 1 << 16;
     private const int LongestUnit = 1 << 20;
-    private const int MostTimes = 64;
 
     // Farther than libsoxr's filters reach, in samples of the lower rate; a test compares with much more.
     private const int Reach = 2500;
@@ -25,15 +25,11 @@ public sealed class ConvertedSource : ISampleSource
     private readonly double[] _output;
     private long _at = -1;
 
-    /// <summary>Whether rates are near enough to each other to be converted: at most 64 times.</summary>
-    public static bool CanConvert(SampleRate from, SampleRate to) =>
-        to.PerSecond <= from.PerSecond * MostTimes && from.PerSecond <= to.PerSecond * MostTimes;
-
     /// <param name="source">Closed with this.</param>
     /// <exception cref="ArgumentException">The rates are too far apart.</exception>
     public ConvertedSource(ISampleSource source, SampleRate to)
     {
-        if (!CanConvert(source.Rate, to))
+        if (!RateLimits.CanConvert(source.Rate, to))
         {
             throw new ArgumentException($"A rate of {source.Rate} cannot be converted to {to}.", nameof(to));
         }

@@ -17,7 +17,7 @@ public sealed class DeliveryPlan
     private DeliveryPlan(Session session, Preparation preparation, SampleRange range, ValueArray<PlannedFile> files, string root, ClipPlan? clips, ValueArray<ClipPlan> clipFiles)
     {
         ClipFiles = clipFiles;
-        Problem = (clips is null ? null : ClipParts.Problem(clipFiles, preparation.Clips)) ?? SoundProblem(session, preparation, files);
+        Problem = (clips is null ? null : ClipParts.Problem(clipFiles, preparation.Clips)) ?? PlanProblem.Of(session, preparation, files);
         ClickRange = range.ForClick(session, preparation);
         Session = session;
         Preparation = preparation;
@@ -144,26 +144,6 @@ public sealed class DeliveryPlan
         // About what the codecs make of music at the quality that is asked of them: a twelfth of 24 bits.
         return copied.Zip(names, (f, name) => new PlannedFile(
             $"{root}/listen/{name}{extension}", PlannedKind.ListeningCopy, f.TrackId, Math.Min(2, f.Channels), f.Frames, f.Frames * Math.Min(2, f.Channels) / 4, Of: f.Path)).ToList();
-    }
-
-    private static string? SoundProblem(Session session, Preparation preparation, ValueArray<PlannedFile> files)
-    {
-        var renders = preparation.Mix.HasMix || preparation.Tracks.Any(c => c.Treatment is Treatment.PrintThrough or Treatment.PrintMixed or Treatment.NotesAndPrint);
-        if (renders && SignalPaths.Of(session).Circle is { } circle)
-        {
-            return $"These tracks feed each other in a circle, so there is no mix of them: {circle}. Take a send away, or print tracks dry.";
-        }
-
-        if (!Preparation.CanHold(preparation.Container, preparation.Encoding))
-        {
-            return $"{preparation.Container.ToString().ToUpperInvariant()} does not hold {preparation.Encoding.Words()}. Take WAV.";
-        }
-
-        // AIFF and WAVE: the first has 32-bit sizes only.
-        const long most = uint.MaxValue - 1024L;
-        return preparation.Container == SoundContainer.Aiff && files.FirstOrDefault(f => f.IsSound && f.Bytes > most) is { } large
-            ? $"{large.Path} would be larger than the 4 GiB that AIFF holds. Take WAV."
-            : null;
     }
 
     /// <summary>The notes tracks that go, in the order of delivery.</summary>

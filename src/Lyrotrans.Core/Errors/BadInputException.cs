@@ -5,7 +5,7 @@ namespace Lyrotrans.Core.Errors;
 /// <summary>
 /// A file that cannot be read as what it is. Says what is wrong, in which file, where in it, and what to do about it.
 /// </summary>
-public sealed class BadInputException : Exception
+public sealed class BadInputException : Exception, ISaid
 {
     public BadInputException(FindingCode code, string file, string where, string problem, string remedy)
         : base($"{file}{(where.Length > 0 ? $", {where}" : string.Empty)}: {problem} {remedy}".TrimEnd())

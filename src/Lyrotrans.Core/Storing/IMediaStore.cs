@@ -5,19 +5,22 @@ namespace Lyrotrans.Core.Storing;
 /// </summary>
 public interface IMediaStore
 {
-    /// <summary>A folder for files that live only as long as some work.</summary>
+    /// <summary>A local folder for files that live only as long as some work.</summary>
     string Scratch { get; }
 
     bool Has(string sha256);
 
-    /// <summary>Where the bytes lie; for libraries that open files by path.</summary>
     /// <exception cref="InvalidOperationException">It is not in here; ask <see cref="Has"/> first.</exception>
-    string PathOf(string sha256);
+    IStoredFile FileOf(string sha256);
 
-    /// <summary>Takes a finished file into the store by moving it, and gives its SHA-256 in lower-case hex.</summary>
-    Task<string> TakeAsync(string path, CancellationToken stop);
+    /// <summary>Takes a finished local file whose hash was computed from its bytes just now; it is gone from its place then.</summary>
+    Task TakeAsync(string path, string sha256, CancellationToken stop);
 
-    /// <summary>Where something made from the bytes lies, such as its peaks; the file may not exist yet.</summary>
+    /// <summary>What was made from the bytes and kept, such as their peaks; null where it was not made yet.</summary>
     /// <exception cref="InvalidOperationException">The bytes are not in here; ask <see cref="Has"/> first.</exception>
-    string DerivedPathOf(string sha256, string what);
+    IStoredFile? DerivedOf(string sha256, string what);
+
+    /// <summary>Keeps what was made from the bytes.</summary>
+    /// <exception cref="InvalidOperationException">The bytes are not in here; ask <see cref="Has"/> first.</exception>
+    void KeepDerived(string sha256, string what, Action<Stream> write);
 }

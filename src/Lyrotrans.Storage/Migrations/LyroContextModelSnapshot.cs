@@ -113,6 +113,9 @@ namespace Lyrotrans.Storage.Migrations
                     b.Property<DateTimeOffset>("At")
                         .HasColumnType("timestamp with time zone");
 
+                    b.Property<int>("Attempts")
+                        .HasColumnType("integer");
+
                     b.Property<Guid>("ById")
                         .HasColumnType("uuid");
 
@@ -123,8 +126,17 @@ namespace Lyrotrans.Storage.Migrations
                     b.Property<string>("Error")
                         .HasColumnType("text");
 
+                    b.Property<string>("ErrorCode")
+                        .HasColumnType("text");
+
                     b.Property<double>("Fraction")
                         .HasColumnType("double precision");
+
+                    b.Property<Guid?>("Owner")
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset?>("SeenAt")
+                        .HasColumnType("timestamp with time zone");
 
                     b.Property<int>("State")
                         .HasColumnType("integer");
@@ -169,6 +181,9 @@ namespace Lyrotrans.Storage.Migrations
                     b.Property<DateTimeOffset>("At")
                         .HasColumnType("timestamp with time zone");
 
+                    b.Property<int>("Attempts")
+                        .HasColumnType("integer");
+
                     b.Property<string>("By")
                         .IsRequired()
                         .HasColumnType("text");
@@ -183,6 +198,9 @@ namespace Lyrotrans.Storage.Migrations
                     b.Property<string>("Error")
                         .HasColumnType("text");
 
+                    b.Property<string>("ErrorCode")
+                        .HasColumnType("text");
+
                     b.Property<string>("FileName")
                         .HasColumnType("text");
 
@@ -192,11 +210,17 @@ namespace Lyrotrans.Storage.Migrations
                     b.Property<double>("Fraction")
                         .HasColumnType("double precision");
 
+                    b.Property<Guid?>("Owner")
+                        .HasColumnType("uuid");
+
                     b.Property<bool>("Passed")
                         .HasColumnType("boolean");
 
                     b.Property<int>("Revision")
                         .HasColumnType("integer");
+
+                    b.Property<DateTimeOffset?>("SeenAt")
+                        .HasColumnType("timestamp with time zone");
 
                     b.Property<string>("Sha256")
                         .HasColumnType("text");
@@ -216,6 +240,10 @@ namespace Lyrotrans.Storage.Migrations
                     b.HasKey("Id");
 
                     b.HasIndex("TransferId");
+
+                    b.HasIndex(new[] { "TransferId" }, "IX_Builds_Going")
+                        .IsUnique()
+                        .HasFilter("\"State\" IN (1, 2)");
 
                     b.ToTable("Builds");
                 });

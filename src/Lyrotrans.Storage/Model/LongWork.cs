@@ -15,5 +15,17 @@ public abstract class LongWork
     /// <summary>Why it failed, in words for the engineer.</summary>
     public string? Error { get; set; }
 
+    /// <summary>The code of <see cref="Error"/>.</summary>
+    public string? ErrorCode { get; set; }
+
     public bool StopAsked { get; set; }
+
+    /// <summary>Who is at it; another who takes it on is another owner, and the first then stops.</summary>
+    public Guid? Owner { get; set; }
+
+    /// <summary>When it was last heard of: it lives while this is young.</summary>
+    public DateTimeOffset? SeenAt { get; set; }
+
+    /// <summary>How often it was begun.</summary>
+    public int Attempts { get; set; }
 }

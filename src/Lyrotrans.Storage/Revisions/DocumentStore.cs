@@ -1,3 +1,4 @@
+using Lyrotrans.Files;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Store;
 
@@ -6,22 +7,30 @@ namespace Lyrotrans.Storage.Revisions;
 /// <summary>The documents of revisions, reached by the revision that they belong to and in no other way.</summary>
 public sealed class DocumentStore(FileStore store)
 {
-    public byte[] Intake(Revision revision) => File.ReadAllBytes(store.PathOf(revision.IntakeSha));
+    public byte[] Intake(Revision revision) => Read(revision.IntakeSha);
 
-    public byte[] Session(Revision revision) => File.ReadAllBytes(store.PathOf(revision.SessionSha));
+    public byte[] Session(Revision revision) => Read(revision.SessionSha);
 
-    public byte[] Preparation(Revision revision) => File.ReadAllBytes(store.PathOf(revision.PreparationSha));
+    public byte[] Preparation(Revision revision) => Read(revision.PreparationSha);
 
     /// <summary>Keeps the documents of a revision that is being made, and says their hashes.</summary>
     public async Task<(string Intake, string Session, string Preparation)> KeepAsync(RevisionDocuments documents, CancellationToken stop) =>
         (await KeepAsync(documents.Intake, stop), await KeepAsync(documents.Session, stop), await KeepAsync(documents.Preparation, stop));
 
+    private byte[] Read(string sha256)
+    {
+        using var stream = (store.Find(sha256) ?? throw new InvalidOperationException($"The document {sha256} is not in the store.")).Open();
+        var bytes = new byte[stream.Length];
+        stream.ReadExactly(bytes);
+        return bytes;
+    }
+
     private async Task<string> KeepAsync(byte[] bytes, CancellationToken stop)
     {
         var temporary = Path.Combine(store.Incoming, Guid.NewGuid().ToString("N"));
         await File.WriteAllBytesAsync(temporary, bytes, stop);
-        var sha256 = await FileStore.HashAsync(temporary, stop);
-        store.Move(temporary, sha256);
+        var sha256 = await FileHash.OfAsync(temporary, stop);
+        store.Take(temporary, sha256);
         return sha256;
     }
 }

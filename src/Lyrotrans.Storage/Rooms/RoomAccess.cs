@@ -15,7 +15,7 @@ public sealed class RoomAccess(LyroContext database)
         database.Transfers.AsNoTracking().Where(t => database.Memberships.Any(m => m.AccountId == account && m.RoomId == t.RoomId));
 
     /// <summary>The uploads' batches of a person's rooms; changes to them are kept.</summary>
-    public IQueryable<IntakeBatch> Batches(Guid account) => database.Batches.Where(b => Transfers(account).Any(t => t.Id == b.TransferId));
+    public IQueryable<IntakeBatch> Batches(Guid account) => database.Batches.AsNoTracking().Where(b => Transfers(account).Any(t => t.Id == b.TransferId));
 
     /// <summary>The builds of a person's rooms.</summary>
     public IQueryable<PackageBuild> Builds(Guid account) => database.Builds.AsNoTracking().Where(b => Transfers(account).Any(t => t.Id == b.TransferId));

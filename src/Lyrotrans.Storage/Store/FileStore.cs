@@ -1,60 +1,55 @@
-using System.Security.Cryptography;
+using Lyrotrans.Core.Storing;
+using Lyrotrans.Files;
 
 namespace Lyrotrans.Storage.Store;
 
 /// <summary>
-/// Files by the SHA-256 of their bytes, in folders by its first two digits. A file is written to a temporary name, synced and
-/// renamed, so that a name in the store is always whole; it never changes after that. Rooms that brought in the same bytes share them, so nothing outside
-/// this project can reach a file by its hash alone: media go through <see cref="RoomMedia"/>, documents through <c>DocumentStore</c>.
+/// Files by the SHA-256 of their bytes; one never changes once it is there. Rooms that brought in the same bytes share them, so nothing outside this
+/// project can reach a file by its hash alone: media go through <see cref="RoomMedia"/>, documents through <c>DocumentStore</c>.
 /// </summary>
 public sealed class FileStore
 {
-    private readonly string _root;
+    private readonly IObjectStore _objects;
+    private readonly string _local;
 
-    public FileStore(string root)
+    /// <param name="objects">Where the files lie.</param>
+    /// <param name="local">A local folder for what is not finished; best on the disk of <paramref name="objects"/>, so that taking is a rename.</param>
+    public FileStore(IObjectStore objects, string local)
     {
-        _root = root;
+        _objects = objects;
+        _local = local;
         Directory.CreateDirectory(Incoming);
         Directory.CreateDirectory(Scratch);
     }
 
-    /// <summary>Where files lie before they are taken; on the same disk, so that taking is a rename.</summary>
-    public string Incoming => Path.Combine(_root, "incoming");
+    /// <summary>Where files lie before they are taken.</summary>
+    public string Incoming => Path.Combine(_local, "incoming");
 
     /// <summary>For files that live only as long as some work.</summary>
-    public string Scratch => Path.Combine(_root, "scratch");
+    public string Scratch => Path.Combine(_local, "scratch");
 
-    internal bool Has(string sha256) => IsHash(sha256) && File.Exists(PathOf(sha256));
+    internal IStoredFile? Find(string sha256) => FileHash.Is(sha256) ? _objects.Find(NameOf(sha256)) : null;
 
-    /// <exception cref="ArgumentException">Not a SHA-256.</exception>
-    internal string PathOf(string sha256) => Path.Combine(_root, "media", Checked(sha256)[..2], sha256);
+    internal IStoredFile? Derived(string sha256, string what) => _objects.Find(DerivedNameOf(sha256, what));
 
-    internal string DerivedPathOf(string sha256, string what) => Path.Combine(_root, "derived", Checked(sha256)[..2], $"{sha256}.{what}");
+    internal void KeepDerived(string sha256, string what, Action<Stream> write) => _objects.Put(DerivedNameOf(sha256, what), write);
 
-    /// <summary>The SHA-256 of a file, which is then safe on disk.</summary>
-    public static async Task<string> HashAsync(string path, CancellationToken stop)
+    /// <summary>Takes a local file of a known hash.</summary>
+    internal void Take(string path, string sha256)
     {
-        await using var input = new FileStream(path, FileMode.Open, FileAccess.ReadWrite, FileShare.None, 1 << 20, FileOptions.Asynchronous | FileOptions.SequentialScan);
-        var sha256 = Convert.ToHexStringLower(await SHA256.HashDataAsync(input, stop));
-        input.Flush(flushToDisk: true);
-        return sha256;
-    }
-
-    /// <summary>Moves a file of a known hash into the store.</summary>
-    internal void Move(string path, string sha256)
-    {
-        var target = PathOf(sha256);
-        if (File.Exists(target))
+        if (_objects.Find(NameOf(sha256)) is not null)
         {
             File.Delete(path);
             return;
         }
 
-        Directory.CreateDirectory(Path.GetDirectoryName(target)!);
-        File.Move(path, target, overwrite: true);
+        _objects.Take(NameOf(sha256), path);
     }
 
-    internal static bool IsHash(string text) => text.Length == 64 && text.All(char.IsAsciiHexDigitLower);
+    /// <exception cref="ArgumentException">Not a SHA-256.</exception>
+    private static string NameOf(string sha256) => $"store/media/{Checked(sha256)[..2]}/{sha256}";
 
-    private static string Checked(string sha256) => IsHash(sha256) ? sha256 : throw new ArgumentException("A stored file is named by its SHA-256.");
+    private static string DerivedNameOf(string sha256, string what) => $"store/derived/{Checked(sha256)[..2]}/{sha256}.{what}";
+
+    private static string Checked(string sha256) => FileHash.Is(sha256) ? sha256 : throw new ArgumentException("A stored file is named by its SHA-256.");
 }

@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using Lyrotrans.Core.Storing;
+using Lyrotrans.Files;
 using Microsoft.EntityFrameworkCore;
 
 namespace Lyrotrans.Storage.Store;
@@ -33,20 +34,15 @@ public sealed class RoomMedia : IMediaStore
         return this;
     }
 
-    public bool Has(string sha256) => FileStore.IsHash(sha256) && Held(sha256) && _store.Has(sha256);
+    public bool Has(string sha256) => FileHash.Is(sha256) && Held(sha256) && _store.Find(sha256) is not null;
 
-    public string PathOf(string sha256) => _store.PathOf(Checked(sha256));
+    public IStoredFile FileOf(string sha256) => _store.Find(Checked(sha256)) ?? throw new InvalidOperationException("This room's file is not in the store.");
 
-    public string DerivedPathOf(string sha256, string what) => _store.DerivedPathOf(Checked(sha256), what);
+    public IStoredFile? DerivedOf(string sha256, string what) => _store.Derived(Checked(sha256), what);
 
-    public async Task<string> TakeAsync(string path, CancellationToken stop)
-    {
-        var sha256 = await FileStore.HashAsync(path, stop);
-        await TakeAsync(path, sha256, stop);
-        return sha256;
-    }
+    public void KeepDerived(string sha256, string what, Action<Stream> write) => _store.KeepDerived(Checked(sha256), what, write);
 
-    /// <summary>Takes a file whose hash was computed from its bytes just now. The row comes first: a file in the store that nobody holds would be lost.</summary>
+    // The row comes first: a file in the store that nobody holds would be lost.
     public async Task TakeAsync(string path, string sha256, CancellationToken stop)
     {
         await using (var database = await _contexts.CreateDbContextAsync(stop))
@@ -54,11 +50,11 @@ public sealed class RoomMedia : IMediaStore
             await database.Database.ExecuteSqlAsync($"""INSERT INTO "RoomMedia" ("RoomId", "Sha256", "At") VALUES ({RoomId}, {sha256}, {DateTimeOffset.UtcNow}) ON CONFLICT DO NOTHING""", stop);
         }
 
-        _store.Move(path, sha256);
+        _store.Take(path, sha256);
         _held[sha256] = true;
     }
 
-    private string Checked(string sha256) => !FileStore.IsHash(sha256) ? throw new ArgumentException("A stored file is named by its SHA-256.")
+    private string Checked(string sha256) => !FileHash.Is(sha256) ? throw new ArgumentException("A stored file is named by its SHA-256.")
         : Held(sha256) ? sha256 : throw new InvalidOperationException("This room brought in no such file.");
 
     private bool Held(string sha256)
@@ -71,7 +67,7 @@ public sealed class RoomMedia : IMediaStore
         var asked = new HashSet<string> { sha256 };
         while (_expected.TryDequeue(out var more))
         {
-            asked.UnionWith(more.Where(FileStore.IsHash));
+            asked.UnionWith(more.Where(FileHash.Is));
         }
 
         var hashes = asked.ToArray();

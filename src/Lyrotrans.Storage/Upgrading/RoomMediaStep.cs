@@ -1,3 +1,4 @@
+using Lyrotrans.Files;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Revisions;
 using Lyrotrans.Storage.Store;
@@ -47,16 +48,16 @@ public sealed class RoomMediaStep(LyroContext database, FileStore store, Documen
         foreach (var revision in revisions.DistinctBy(r => (r.TransferId, r.IntakeSha)))
         {
             var (items, files) = intake(documents.Intake(revision));
-            held.UnionWith(items.Where(FileStore.IsHash));
+            held.UnionWith(items.Where(FileHash.Is));
             made.TryAdd(revision.TransferId, []);
-            made[revision.TransferId].UnionWith(files.Where(FileStore.IsHash));
+            made[revision.TransferId].UnionWith(files.Where(FileHash.Is));
         }
 
         foreach (var (transfer, files) in made.Where(m => m.Value.Count > 0))
         {
             stop.ThrowIfCancellationRequested();
             var named = revisions.Where(r => r.TransferId == transfer).DistinctBy(r => r.SessionSha).SelectMany(r => session(documents.Session(r)));
-            if (!named.Any(n => !held.Contains(n) && !files.Contains(n) && store.Has(n)))
+            if (!named.Any(n => !held.Contains(n) && !files.Contains(n) && store.Find(n) is not null))
             {
                 held.UnionWith(files);
             }

@@ -131,7 +131,7 @@ public sealed class DeskLoader(
     private static JoinedSession Join(IntakeState state, RoomMedia media)
     {
         media.Expecting(state.Items.Select(i => i.Sha256));
-        return SessionJoin.Join(state, sha256 => File.OpenRead(media.PathOf(sha256)));
+        return SessionJoin.Join(state, sha256 => media.FileOf(sha256).Open());
     }
 
     private static RoomMedia Expecting(RoomMedia media, IntakeState? intake, Session session) =>

@@ -3,10 +3,11 @@ using Lyrotrans.Audio.Mix;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Storing;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Rooms;
+using Lyrotrans.Storage.Store;
 using Lyrotrans.Web.Desks;
-using Lyrotrans.Web.Jobs;
 using Lyrotrans.Web.Listening;
 using Lyrotrans.Workflow.Build.Prints;
 using Lyrotrans.Workflow.Proving;
@@ -72,10 +73,10 @@ public static class ListeningEndpoints
 
     /// <summary>A sound file of a package, as it was found, as it was meant, or what is left between, raised so that it can be heard.</summary>
     private static async Task<IResult> FileAsync(
-        Guid id, string path, string? what, long? from, HttpContext context, DeskLoader desks, RoomAccess access, Settings settings, CancellationToken stop)
+        Guid id, string path, string? what, long? from, HttpContext context, DeskLoader desks, RoomAccess access, PackageStore packages, CancellationToken stop)
     {
         var build = await access.Builds(desks.IdOf(context.User)).SingleOrDefaultAsync(b => b.Id == id, stop);
-        if (build is not { State: WorkState.Done } || !File.Exists(BuildJob.PackagePath(settings, id)))
+        if (build is not { State: WorkState.Done } || packages.Package(id) is not { } package)
         {
             return Results.NotFound();
         }
@@ -86,14 +87,14 @@ public static class ListeningEndpoints
             return Results.NotFound();
         }
 
-        return Made(context, output => Compared(output, BuildJob.PackagePath(settings, id), plan, file, what ?? "found", from ?? 0, new StoredMedia(media), stop), stop);
+        return Made(context, output => Compared(output, package, plan, file, what ?? "found", from ?? 0, new StoredMedia(media), stop), stop);
     }
 
-    private static void Compared(Stream output, string zip, DeliveryPlan plan, PlannedFile file, string what, long from, StoredMedia media, CancellationToken stop)
+    private static void Compared(Stream output, IStoredFile zip, DeliveryPlan plan, PlannedFile file, string what, long from, StoredMedia media, CancellationToken stop)
     {
         var opener = new MediaOpener(media, plan.Session.Rate);
         using var notes = new NoteSoundFiles(new SoundFontSounds(), media.Scratch);
-        using var package = PackageReader.Open(zip, Path.GetFileName(zip));
+        using var package = PackageReader.Open(zip, plan.Root);
         using var found = what == "meant" ? null : FoundSound.Open(package, file, media.Scratch, stop);
         using var meant = what == "found" ? null : new Printing(plan, opener, notes).Open(file, package.Manifest.LoweredDb);
         from = Math.Clamp(from, 0, file.Frames);

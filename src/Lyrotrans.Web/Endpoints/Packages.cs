@@ -1,8 +1,9 @@
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Rooms;
+using Lyrotrans.Storage.Store;
 using Lyrotrans.Web.Desks;
-using Lyrotrans.Web.Jobs;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Net.Http.Headers;
 
 namespace Lyrotrans.Web.Endpoints;
 
@@ -11,16 +12,16 @@ public static class Packages
 {
     public static void MapPackages(this WebApplication app)
     {
-        app.MapGet("/builds/{id:guid}/package", async (Guid id, HttpContext context, DeskLoader desks, RoomAccess access, Settings settings, CancellationToken stop) =>
+        app.MapGet("/builds/{id:guid}/package", async (Guid id, HttpContext context, DeskLoader desks, RoomAccess access, PackageStore packages, CancellationToken stop) =>
         {
             var build = await FindAsync(id, context, desks, access, stop);
-            return build is { State: WorkState.Done, FileName: not null } && File.Exists(BuildJob.PackagePath(settings, id))
-                ? Results.File(BuildJob.PackagePath(settings, id), "application/zip", build.FileName, enableRangeProcessing: true)
+            return build is { State: WorkState.Done, FileName: not null } && packages.Package(id) is { } package
+                ? Results.Stream(package.Open(), "application/zip", build.FileName, build.FinishedAt, build.Sha256 is { } sha256 ? new EntityTagHeaderValue($"\"{sha256}\"") : null, enableRangeProcessing: true)
                 : Results.NotFound();
         });
-        app.MapGet("/builds/{id:guid}/proof", async (Guid id, HttpContext context, DeskLoader desks, RoomAccess access, Settings settings, CancellationToken stop) =>
-            await FindAsync(id, context, desks, access, stop) is not null && File.Exists(BuildJob.ProofPath(settings, id))
-                ? Results.File(BuildJob.ProofPath(settings, id), "application/json")
+        app.MapGet("/builds/{id:guid}/proof", async (Guid id, HttpContext context, DeskLoader desks, RoomAccess access, PackageStore packages, CancellationToken stop) =>
+            await FindAsync(id, context, desks, access, stop) is not null && packages.Proof(id) is { } proof
+                ? Results.Stream(proof.Open(), "application/json")
                 : Results.NotFound());
     }
 

@@ -40,13 +40,12 @@ public static class Survey
             return Results.NotFound();
         }
 
-        var path = desk.Media.DerivedPathOf(sha256, SoundMeasures.PeaksName);
-        if (!File.Exists(path))
+        if (desk.Media.DerivedOf(sha256, SoundMeasures.PeaksName) is not { } peaks)
         {
             return Results.NotFound();
         }
 
-        await using var stream = File.OpenRead(path);
+        await using var stream = peaks.Open();
         var pyramid = PeakPyramid.Read(stream, "peaks");
         level = Math.Clamp(level, 0, pyramid.Levels - 1);
         context.Response.Headers.CacheControl = "private, max-age=31536000, immutable";
@@ -62,7 +61,7 @@ public static class Survey
             return Results.NotFound();
         }
 
-        using var file = SoundFile.Open(desk.Media.PathOf(sha256), media.FileName);
+        using var file = SoundFile.Open(desk.Media.FileOf(sha256), media.FileName);
         var channels = file.Source.Channels;
         var planar = Enumerable.Range(0, channels).Select(_ => new double[count]).ToArray();
         file.Source.Read(from, count, planar);

@@ -1,4 +1,3 @@
-using Hangfire;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Rooms;
@@ -180,7 +179,7 @@ public static class Uploads
         return Results.NoContent();
     }
 
-    private static async Task<IResult> FinishAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, FileStore store, IBackgroundJobClient jobs, CancellationToken stop)
+    private static async Task<IResult> FinishAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, FileStore store, WorkBook work, CancellationToken stop)
     {
         if (await BatchAsync(id, context, desks, database, stop) is not { } batch)
         {
@@ -203,12 +202,10 @@ public static class Uploads
                 var later = NewBatch(batch.TransferId, batch.ById);
                 database.Batches.Add(later);
                 broken.ForEach(u => u.BatchId = later.Id);
+                await database.SaveChangesAsync(stop);
             }
 
-            batch.State = WorkState.Waiting;
-            batch.Doing = "waiting to be read";
-            await database.SaveChangesAsync(stop);
-            jobs.Enqueue<IntakeJob>(job => job.RunAsync(id));
+            await work.BeginAsync(batch, stop);
         }
 
         return Results.NoContent();
@@ -221,10 +218,9 @@ public static class Uploads
             return Results.NotFound();
         }
 
-        batch.StopAsked = true;
+        await WorkBook.StopAsync(database.Batches.Where(b => b.Id == id), stop);
         if (batch.State == WorkState.Receiving)
         {
-            batch.State = WorkState.Stopped;
             foreach (var upload in await database.Uploads.Where(u => u.BatchId == id).ToListAsync(stop))
             {
                 File.Delete(PathOf(store, upload.Id));

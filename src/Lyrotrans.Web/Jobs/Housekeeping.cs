@@ -8,10 +8,9 @@ public static class Housekeeping
 
     public static void RemoveLeftovers(Settings settings)
     {
-        Directory.CreateDirectory(settings.PackageFolder);
         var scratch = Path.Combine(settings.StoreFolder, "scratch");
         Directory.CreateDirectory(scratch);
-        var leftovers = Directory.EnumerateFiles(settings.PackageFolder, "*.part").Concat(Directory.EnumerateFiles(scratch));
+        var leftovers = Directory.EnumerateFiles(settings.DataFolder, "*.part", SearchOption.AllDirectories).Concat(Directory.EnumerateFiles(scratch));
         foreach (var file in leftovers.Where(f => DateTime.UtcNow - File.GetLastWriteTimeUtc(f) > s_old))
         {
             File.Delete(file);

@@ -1,4 +1,4 @@
-using Hangfire;
+using Lyrotrans.Files;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Formats.Preparations;
 using Lyrotrans.Storage;
@@ -14,7 +14,7 @@ namespace Lyrotrans.Web.Seeding;
 
 /// <summary>Makes the demo room with its transfers, once, of the files that the demo's own program wrote, through the same ways that an engineer's files take.</summary>
 public sealed class Seeder(
-    LyroContext database, UserManager<Account> accounts, FileStore store, RoomMediaStores rooms, DeskLoader desks, IBackgroundJobClient jobs, Settings settings, ILogger<Seeder> log)
+    LyroContext database, UserManager<Account> accounts, FileStore store, RoomMediaStores rooms, DeskLoader desks, WorkBook work, Settings settings, ILogger<Seeder> log)
 {
     public const string DemoEmail = "engineer@quillfeather.example";
 
@@ -86,7 +86,7 @@ public sealed class Seeder(
             var copy = Path.Combine(store.Incoming, Guid.NewGuid().ToString("N"));
             File.Copy(file, copy);
             var sha256 = await media.TakeAsync(copy, stop);
-            items.Add(Examiner.Examine(media.PathOf(sha256), relative, sha256));
+            items.Add(Examiner.Examine(media.FileOf(sha256), relative, sha256));
         }
 
         items = [.. Examiner.Measured(items, media, _ => { }, stop)];
@@ -105,9 +105,7 @@ public sealed class Seeder(
 
     private async Task BuildAsync(Transfer transfer, Account engineer, int revision, CancellationToken stop)
     {
-        var build = new PackageBuild { Id = Guid.NewGuid(), TransferId = transfer.Id, Revision = revision, By = engineer.Name, At = DateTimeOffset.UtcNow, State = WorkState.Waiting, Doing = "waiting" };
-        database.Builds.Add(build);
-        await database.SaveChangesAsync(stop);
-        jobs.Enqueue<BuildJob>(job => job.RunAsync(build.Id));
+        var build = new PackageBuild { Id = Guid.NewGuid(), TransferId = transfer.Id, Revision = revision, By = engineer.Name, At = DateTimeOffset.UtcNow };
+        await work.BeginAsync(build, stop);
     }
 }

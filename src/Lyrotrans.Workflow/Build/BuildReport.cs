@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using Lyrotrans.Core.Delivering;
+using Lyrotrans.Workflow.Running;
 
 namespace Lyrotrans.Workflow.Build;
 

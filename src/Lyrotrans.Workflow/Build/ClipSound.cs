@@ -5,6 +5,7 @@ using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Storing;
 using Lyrotrans.Formats.Wave;
 using Lyrotrans.Workflow.Build.Prints;
 using Lyrotrans.Workflow.Sounds;
@@ -62,9 +63,9 @@ public sealed class ClipSound
     /// <summary>The samples alone.</summary>
     public void WriteSamples(Stream output)
     {
-        if (PlainPath() is { } plain)
+        if (PlainFile() is { } plain)
         {
-            Copy(plain.Path, plain.Layout, output);
+            Copy(plain.File, plain.Layout, output);
         }
         else
         {
@@ -78,7 +79,7 @@ public sealed class ClipSound
         : null;
 
     /// <summary>The file whose bytes can be copied as they are.</summary>
-    private (string Path, PcmLayout Layout)? PlainPath()
+    private (IStoredFile File, PcmLayout Layout)? PlainFile()
     {
         if (_medium.IsMade || _bigEndian || _medium.Sound.Sounding?.Clips is not [var clip])
         {
@@ -86,21 +87,21 @@ public sealed class ClipSound
         }
 
         var source = _session.Media.First(m => m.Id == clip.Media);
-        if (source.Rate != _session.Rate || !clip.ChannelMap.SequenceEqual(Enumerable.Range(0, source.Channels)) || _files.PathOf(source) is not { } path)
+        if (source.Rate != _session.Rate || !clip.ChannelMap.SequenceEqual(Enumerable.Range(0, source.Channels)) || _files.FileOf(source) is not { } file)
         {
             return null;
         }
 
-        using var file = SoundFile.Open(path, source.FileName);
-        return file.Header is { Layout: { BigEndian: false } layout } && layout.Encoding == Layout.Encoding && layout.Channels == Layout.Channels
+        using var sound = SoundFile.Open(file, source.FileName);
+        return sound.Header is { Layout: { BigEndian: false } layout } && layout.Encoding == Layout.Encoding && layout.Channels == Layout.Channels
             && _medium.Range.Start >= 0 && _medium.Range.End <= layout.Frames
-            ? (path, layout)
+            ? (file, layout)
             : null;
     }
 
-    private void Copy(string path, PcmLayout layout, Stream output)
+    private void Copy(IStoredFile file, PcmLayout layout, Stream output)
     {
-        using var input = new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.Read, 1, FileOptions.SequentialScan);
+        using var input = file.Open();
         input.Position = layout.DataOffset + (_medium.Range.Start * layout.BytesPerFrame);
         var buffer = new byte[CopyBytes];
         for (var left = Layout.DataBytes; left > 0;)

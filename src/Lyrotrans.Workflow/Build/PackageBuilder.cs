@@ -1,10 +1,12 @@
 using System.Text;
 using Lyrotrans.Audio.Render;
 using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Errors;
 using Lyrotrans.Formats.MarkerList;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Workflow.Packing;
+using Lyrotrans.Workflow.Running;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Build;
@@ -45,13 +47,14 @@ public sealed class PackageBuilder
     /// <param name="stop">Stops between blocks.</param>
     /// <param name="threads">How many files are made at once; as many as there are processors where it is not said.</param>
     /// <exception cref="OperationCanceledException">It was stopped.</exception>
-    /// <exception cref="IOException">The disk is full, media cannot be read, or the plan cannot be built as it is.</exception>
+    /// <exception cref="BadInputException">The plan cannot be built as it is, or media cannot be read.</exception>
+    /// <exception cref="IOException">The disk is full.</exception>
     public static Manifest Build(
         DeliveryPlan plan, IMediaFiles files, Stream output, DateTimeOffset stamp, Action<WorkProgress> report, CancellationToken stop, int threads = 0)
     {
         if (plan.Problem is { } problem)
         {
-            throw new IOException(problem);
+            throw new BadInputException(BuildCodes.NotPossible, plan.Root, string.Empty, problem, string.Empty);
         }
 
         var opener = new MediaOpener(files, plan.Session.Rate);

@@ -1,5 +1,6 @@
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Naming;
+using Lyrotrans.Workflow.Running;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Build;
@@ -9,16 +10,17 @@ public static class PackageFile
 {
     private const long Spare = 64L << 20;
 
-    /// <summary>Writes to a temporary name beside it, syncs, then renames.</summary>
+    /// <summary>Refuses what cannot be made. Writes to a temporary name beside it, syncs, then renames.</summary>
+    /// <exception cref="Core.Errors.BadInputException">The plan cannot be built as it is, or media cannot be read.</exception>
     /// <exception cref="IOException">The disk has too little room, is full, or cannot be written.</exception>
     public static Manifest Build(
         DeliveryPlan plan, IMediaFiles files, string path, DateTimeOffset stamp, Action<WorkProgress> report, CancellationToken stop)
     {
         var folder = Path.GetDirectoryName(Path.GetFullPath(path))!;
         Directory.CreateDirectory(folder);
-        if (FreeSpace(folder) is { } free && free < plan.Bytes + Spare)
+        if (RoomProblem(plan, folder) is { } little)
         {
-            throw new IOException($"The package needs about {Digits.Bytes(plan.Bytes)}, and {Digits.Bytes(free)} are free where it goes. Make room and build again.");
+            throw new IOException(little);
         }
 
         var temporary = $"{path}.{Guid.NewGuid():N}.part";
@@ -39,6 +41,11 @@ public static class PackageFile
             File.Delete(temporary);
         }
     }
+
+    /// <summary>Why there is too little room for a package in a folder, in words; null where there is enough, or the system does not say.</summary>
+    public static string? RoomProblem(DeliveryPlan plan, string folder) => FreeSpace(folder) is { } free && free < plan.Bytes + Spare
+        ? $"The package needs about {Digits.Bytes(plan.Bytes)}, and {Digits.Bytes(free)} are free where it goes. Make room and build again."
+        : null;
 
     /// <summary>Free bytes where a folder lies, or null where the system does not say.</summary>
     public static long? FreeSpace(string folder)

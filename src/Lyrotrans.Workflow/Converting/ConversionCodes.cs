@@ -10,7 +10,4 @@ public static class ConversionCodes
 
     /// <summary>No track would be in the file.</summary>
     public static readonly FindingCode NoTracks = new("convert.no-tracks");
-
-    /// <summary>The format of the file cannot hold what was asked for.</summary>
-    public static readonly FindingCode NotPossible = new("convert.not-possible");
 }

@@ -8,6 +8,7 @@ using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Files;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Preparations;
 using Lyrotrans.Formats.Registry;
@@ -95,7 +96,7 @@ public static class SessionConvert
 
         if (plan.Problem is { } problem)
         {
-            throw new BadInputException(ConversionCodes.NotPossible, output, string.Empty, problem, "Give a receiver sheet that says so.");
+            throw new BadInputException(BuildCodes.NotPossible, output, string.Empty, problem, "Give a receiver sheet that says so.");
         }
 
         var opener = new MediaOpener(loaded.Media, loaded.Session.Rate);
@@ -136,11 +137,11 @@ public static class SessionConvert
         {
             stop.ThrowIfCancellationRequested();
             var file = $"{MediaFolder}/{name}{(Path.GetExtension(medium.FileName) is { Length: > 0 } extension ? extension : ".wav")}";
-            if (loaded.Media.PathOf(medium) is { } path)
+            if (loaded.Media.FileOf(medium) is { } sound)
             {
                 WholeFile.Write(Path.Combine(folder, file), stream =>
                 {
-                    using var input = File.OpenRead(path);
+                    using var input = sound.Open();
                     input.CopyTo(stream, 1 << 17);
                 });
             }

@@ -1,6 +1,7 @@
 using System.Text.Json.Nodes;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
+using Lyrotrans.Files;
 using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Sessions;
@@ -151,7 +152,7 @@ internal static class EditInspection
             return (null, null);
         }
 
-        using var file = SoundFile.Open(found, media.FileName);
+        using var file = SoundFile.Open(new DiskFile(found), media.FileName);
         using var stream = File.OpenRead(found);
         return (file.Facts, file.Header is { } header ? Inspection.SampleHash(stream, header.Layout) : null);
     }

@@ -4,6 +4,7 @@ using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Files;
 using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.OpenSession;
@@ -44,7 +45,7 @@ public static class Inspection
 
     private static JsonObject Package(string path, string name)
     {
-        using var package = PackageReader.Open(path, name);
+        using var package = PackageReader.Open(new DiskFile(path), name);
         var manifest = package.Manifest;
         return new JsonObject
         {
@@ -170,7 +171,7 @@ public static class Inspection
 
     private static JsonObject Sound(string path, string name)
     {
-        using var file = SoundFile.Open(path, name);
+        using var file = SoundFile.Open(new DiskFile(path), name);
         var facts = file.Facts;
         return new JsonObject
         {

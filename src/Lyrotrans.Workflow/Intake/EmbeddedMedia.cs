@@ -1,5 +1,6 @@
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Storing;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Formats.Sessions;
 using Lyrotrans.Formats.Wave;
@@ -18,15 +19,15 @@ public static class EmbeddedMedia
     /// <summary>The folder, with a <c>/</c> at its end, that everything inside a file comes to lie in.</summary>
     public static string FolderOf(string document) => $"{document} media/";
 
-    /// <param name="path">The document on disk.</param>
+    /// <param name="file">The document.</param>
     /// <param name="name">As people call it.</param>
     /// <param name="folder">Gets the files.</param>
     /// <param name="stop">Stops between blocks.</param>
     /// <returns>Name and path of each.</returns>
     /// <exception cref="BadInputException">It cannot be read.</exception>
-    public static IEnumerable<(DocumentMedia Media, string Name, string Path)> Extract(string path, string name, string folder, CancellationToken stop)
+    public static IEnumerable<(DocumentMedia Media, string Name, string Path)> Extract(IStoredFile file, string name, string folder, CancellationToken stop)
     {
-        using var stream = File.OpenRead(path);
+        using var stream = file.Open();
         var document = SessionDocuments.Open(stream, name);
         var compositions = document.Compositions;
         foreach (var (composition, media) in compositions.SelectMany((c, i) => document.ReadSession(c).Media.Values.Where(m => m.IsEmbedded).Select(m => (i == 0 ? null : c, m))))

@@ -11,6 +11,7 @@ using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Formats.Registry;
 using Lyrotrans.Formats.Sessions;
 using Lyrotrans.Workflow.Packing;
+using Lyrotrans.Workflow.Running;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Intake;
@@ -18,21 +19,21 @@ namespace Lyrotrans.Workflow.Intake;
 /// <summary>Recognises a file by its content and says what it brings. A file that cannot be read becomes an item with its error.</summary>
 public static class Examiner
 {
-    /// <param name="path">On disk.</param>
+    /// <param name="file">Where it lies.</param>
     /// <param name="name">As it was called, for people.</param>
     /// <param name="sha256">Of its bytes.</param>
-    public static IntakeItem Examine(string path, string name, string sha256)
+    public static IntakeItem Examine(IStoredFile file, string name, string sha256)
     {
-        var item = new IntakeItem { Id = $"{sha256[..12]}-{Hash(name):x8}", Name = name, Sha256 = sha256, Bytes = new FileInfo(path).Length };
+        var item = new IntakeItem { Id = $"{sha256[..12]}-{Hash(name):x8}", Name = name, Sha256 = sha256, Bytes = file.Length };
         try
         {
-            using var stream = File.OpenRead(path);
+            using var stream = file.Open();
             var kind = ContentSniffer.Recognise(stream);
             var format = kind == ContentKind.Session ? ContentSniffer.FormatOf(stream) : null;
             item = item with { Kind = kind, Format = format?.Id };
             return kind switch
             {
-                ContentKind.Wave or ContentKind.Aiff or ContentKind.Flac or ContentKind.Ogg or ContentKind.Mp3 => Sound(item, path),
+                ContentKind.Wave or ContentKind.Aiff or ContentKind.Flac or ContentKind.Ogg or ContentKind.Mp3 => Sound(item, file),
                 ContentKind.Midi => Midi(item, SmfReader.Read(stream, name)),
                 ContentKind.Session => Document(item, format!.Open(stream, name).ReadSession()),
                 ContentKind.MarkerList => item with { Brings = [Phrases.Count(MarkerListReader.Read(stream, name).Count, "marker")] },
@@ -95,10 +96,10 @@ public static class Examiner
             : Refused(FileCodes.UnknownContent, name, "This is no file that can be brought in.", $"{Phrases.List(Takes, "or")} can.");
     }
 
-    private static IntakeItem Sound(IntakeItem item, string path)
+    private static IntakeItem Sound(IntakeItem item, IStoredFile file)
     {
-        using var file = SoundFile.Open(path, item.Name);
-        var facts = file.Facts;
+        using var sound = SoundFile.Open(file, item.Name);
+        var facts = sound.Facts;
         FindingList findings = [.. facts.Findings];
         if (facts.Frames == 0)
         {

@@ -3,6 +3,7 @@ using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Relinking;
 using Lyrotrans.Core.Sessions;
+using Lyrotrans.Files;
 using Lyrotrans.Workflow.Packing;
 using Lyrotrans.Workflow.Sounds;
 
@@ -37,7 +38,7 @@ internal static class FolderSounds
 
         try
         {
-            using var sound = SoundFile.Open(path, name);
+            using var sound = SoundFile.Open(new DiskFile(path), name);
             var facts = sound.Facts;
             return new SoundCandidate(path, name, null, facts.SampleRate, facts.Channels, facts.Frames, facts.TimeReference, facts.Umid, bytes => StartHash(File.OpenRead(path), bytes));
         }

@@ -57,6 +57,16 @@ public sealed record IntakeState
     /// <summary>The pan law that the engineer chose; none is the sources' own.</summary>
     public PanLaw? PanLaw { get; init; }
 
+    /// <summary>The state with more items; one of the same name takes the place of the earlier, and keeps its placement; the same file keeps its declared rate too.</summary>
+    public IntakeState With(IReadOnlyList<IntakeItem> items)
+    {
+        var before = Items.ToDictionary(i => i.Name);
+        var fresh = items.Select(i => before.TryGetValue(i.Name, out var old) && old.Kind == i.Kind
+            ? i with { Placement = old.Placement, DeclaredRate = old.Sha256 == i.Sha256 ? old.DeclaredRate : null } : i).ToList();
+        var names = fresh.Select(i => i.Name).ToHashSet();
+        return this with { Items = [.. Items.Where(i => !names.Contains(i.Name)), .. fresh.DistinctBy(i => i.Name)] };
+    }
+
     public byte[] ToJson() => JsonSerializer.SerializeToUtf8Bytes(this, s_json);
 
     /// <exception cref="BadInputException">It is of a newer version.</exception>

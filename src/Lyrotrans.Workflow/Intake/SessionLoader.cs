@@ -4,6 +4,8 @@ using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Rates;
 using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Storing;
+using Lyrotrans.Files;
 using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Recognition;
@@ -47,7 +49,7 @@ public static class SessionLoader
         var media = new FolderMedia(Path.GetDirectoryName(Path.GetFullPath(path))!, scratch);
         var found = session with
         {
-            Media = session.Media.Select(m => m with { Place = media.PathOf(m) is null ? MediaPlace.Missing : MediaPlace.Beside }).ToValueArray(),
+            Media = session.Media.Select(m => m with { Place = media.FileOf(m) is null ? MediaPlace.Missing : MediaPlace.Beside }).ToValueArray(),
         };
         return new LoadedSession(found, media, Missing(found));
     }
@@ -57,7 +59,7 @@ public static class SessionLoader
     {
         var (session, findings) = (read.Session, read.Findings);
         Directory.CreateDirectory(scratch);
-        var paths = EmbeddedMedia.Extract(path, Path.GetFileName(path), scratch, CancellationToken.None).DistinctBy(m => m.Media.Id).ToDictionary(m => m.Media.Id, m => m.Path);
+        var paths = EmbeddedMedia.Extract(new DiskFile(path), Path.GetFileName(path), scratch, CancellationToken.None).DistinctBy(m => m.Media.Id).ToDictionary(m => m.Media.Id, m => m.Path);
         var wanted = session.Media.Where(m => !paths.ContainsKey(m.Id)).ToList();
         var links = wanted.Count == 0 ? [] : FolderSounds.Link(session, wanted, Path.GetDirectoryName(Path.GetFullPath(path))!);
         foreach (var (media, file) in links.Where(l => l.Path is not null).Select(l => (l.Media, l.Path!)))
@@ -67,15 +69,15 @@ public static class SessionLoader
 
         var files = new MappedMedia(paths, scratch);
         var rates = new List<SoundRate>();
-        var found = session with { Media = session.Media.Select(m => files.PathOf(m) is { } file ? Measured(m, file, rates) : m).ToValueArray() };
+        var found = session with { Media = session.Media.Select(m => files.FileOf(m) is { } file ? Measured(m, file, rates) : m).ToValueArray() };
         found = read.KnowsChannels ? found : EditImport.Widened(found);
         return new LoadedSession(found, files, [.. findings, .. RateDoubts(new RateFinder(rates, found).Find()), .. links.Where(l => l.Finding is not null).Select(l => l.Finding!), .. Missing(found)]);
     }
 
     // The file itself knows better than what was said of it.
-    private static Media Measured(Media media, string path, List<SoundRate> rates)
+    private static Media Measured(Media media, IStoredFile file, List<SoundRate> rates)
     {
-        using var sound = SoundFile.Open(path, media.FileName);
+        using var sound = SoundFile.Open(file, media.FileName);
         rates.Add(new SoundRate(media.Id, media.FileName, sound.Facts.SampleRate, sound.Facts.Frames, sound.Facts.RateWords, media.Id, media));
         return media with
         {
@@ -105,7 +107,7 @@ public static class SessionLoader
             {
                 using var stream = File.OpenRead(file);
                 var sha256 = Convert.ToHexStringLower(SHA256.HashData(stream));
-                items.Add(Examiner.Examine(file, name, sha256));
+                items.Add(Examiner.Examine(new DiskFile(file), name, sha256));
                 paths[sha256] = file;
             }
         }

@@ -14,7 +14,7 @@ public static class StoredPlaces
     private const int LongestDirectory = 256 << 20;
 
     /// <summary>Place and length of the bytes of every stored entry, by its path.</summary>
-    public static IReadOnlyDictionary<string, (long Offset, long Length)> Of(FileStream zip)
+    public static IReadOnlyDictionary<string, (long Offset, long Length)> Of(Stream zip)
     {
         var places = new Dictionary<string, (long, long)>();
         if (Directory(zip) is not { } directory)
@@ -42,7 +42,7 @@ public static class StoredPlaces
         return places;
     }
 
-    private static byte[]? Directory(FileStream zip)
+    private static byte[]? Directory(Stream zip)
     {
         var tail = new byte[(int)Math.Min(zip.Length, EndingBytes + LongestComment)];
         Read(zip, zip.Length - tail.Length, tail);
@@ -111,7 +111,7 @@ public static class StoredPlaces
         return value;
     }
 
-    private static long? Data(FileStream zip, long offset, long size)
+    private static long? Data(Stream zip, long offset, long size)
     {
         var head = new byte[30];
         if (size < 0 || !Read(zip, offset, head) || UInt32(head, 0) != 0x04034B50)
@@ -123,7 +123,7 @@ public static class StoredPlaces
         return data + size <= zip.Length ? data : null;
     }
 
-    private static bool Read(FileStream zip, long offset, byte[] into)
+    private static bool Read(Stream zip, long offset, byte[] into)
     {
         if (offset < 0 || offset > zip.Length - into.Length)
         {

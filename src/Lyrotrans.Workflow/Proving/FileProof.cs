@@ -2,11 +2,13 @@ using System.IO.Compression;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Proof;
+using Lyrotrans.Files;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Converting;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Packing;
+using Lyrotrans.Workflow.Running;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Proving;
@@ -17,13 +19,14 @@ public static class FileProof
     /// <param name="path">What was written.</param>
     /// <param name="loaded">What it was written from.</param>
     /// <param name="scratch">For files that live as long as the work.</param>
+    /// <param name="report">Told how far it is.</param>
     /// <param name="stop">Stops between blocks.</param>
     /// <exception cref="BadInputException">It cannot be read at all.</exception>
-    public static ProofReport Prove(string path, LoadedSession loaded, string scratch, CancellationToken stop)
+    public static ProofReport Prove(string path, LoadedSession loaded, string scratch, Action<WorkProgress> report, CancellationToken stop)
     {
         if (Directory.Exists(path))
         {
-            return OfFolder(path, loaded, scratch, stop);
+            return OfFolder(path, loaded, scratch, report, stop);
         }
 
         if (!File.Exists(path))
@@ -33,25 +36,25 @@ public static class FileProof
 
         return SessionConvert.IsClips(path) ? OfClips(path, loaded, stop)
             : SessionConvert.IsDocument(path) ? OfDocument(path, loaded, scratch)
-            : OfPackage(path, loaded, stop);
+            : OfPackage(path, loaded, report, stop);
     }
 
-    private static ProofReport OfPackage(string path, LoadedSession loaded, CancellationToken stop)
+    private static ProofReport OfPackage(string path, LoadedSession loaded, Action<WorkProgress> report, CancellationToken stop)
     {
-        using var reader = PackageReader.Open(path, Path.GetFileName(path));
+        using var reader = PackageReader.Open(new DiskFile(path), Path.GetFileName(path));
         var plan = Core.Delivering.DeliveryPlan.Make(loaded.Session, reader.Manifest.Preparation, new SoundEndDictionary(loaded.Session, loaded.Media, stop));
-        return PackageProof.Prove(path, Path.GetFileName(path), plan, loaded.Media, _ => { }, stop);
+        return PackageProof.Prove(new DiskFile(path), Path.GetFileName(path), plan, loaded.Media, report, stop);
     }
 
     // A package that was unpacked is put together again as it was.
-    private static ProofReport OfFolder(string path, LoadedSession loaded, string scratch, CancellationToken stop)
+    private static ProofReport OfFolder(string path, LoadedSession loaded, string scratch, Action<WorkProgress> report, CancellationToken stop)
     {
         Directory.CreateDirectory(scratch);
         var zip = Path.Combine(scratch, $"{Guid.NewGuid():N}.zip");
         ZipFile.CreateFromDirectory(path, zip, CompressionLevel.NoCompression, includeBaseDirectory: false);
         try
         {
-            return OfPackage(zip, loaded, stop);
+            return OfPackage(zip, loaded, report, stop);
         }
         finally
         {

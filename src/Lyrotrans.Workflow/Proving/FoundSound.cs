@@ -1,5 +1,6 @@
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Files;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Proving;
@@ -35,7 +36,7 @@ public sealed class FoundSound : IDisposable
         try
         {
             package.CopyTo(file.Path, scratch, stop);
-            return new FoundSound(SoundFile.Open(scratch, file.Path), scratch);
+            return new FoundSound(SoundFile.Open(new DiskFile(scratch), file.Path), scratch);
         }
         catch
         {

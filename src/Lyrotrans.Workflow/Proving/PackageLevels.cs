@@ -2,6 +2,7 @@ using Lyrotrans.Audio.Analysis;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Storing;
 
 namespace Lyrotrans.Workflow.Proving;
 
@@ -9,14 +10,14 @@ namespace Lyrotrans.Workflow.Proving;
 public static class PackageLevels
 {
     /// <summary>Of every sound file of a package, by its path, measured now.</summary>
-    public static IReadOnlyDictionary<string, SoundLevels> Measure(string zip, DeliveryPlan plan, string scratch, CancellationToken stop)
+    public static IReadOnlyDictionary<string, SoundLevels> Measure(IStoredFile zip, DeliveryPlan plan, string scratch, CancellationToken stop)
     {
         var files = plan.Files.Where(f => f.IsSound).ToList();
         var levels = AtOnce.Select(
             files,
             f =>
             {
-                using var package = PackageReader.Open(zip, Path.GetFileName(zip));
+                using var package = PackageReader.Open(zip, plan.Root);
                 using var found = FoundSound.Open(package, f, scratch, stop);
                 return SoundAnalysis.Measure(found.Sound.Source, stop).Levels;
             },

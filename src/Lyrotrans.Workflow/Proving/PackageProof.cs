@@ -1,4 +1,5 @@
 using Lyrotrans.Core.Findings;
+using Lyrotrans.Core.Storing;
 using Lyrotrans.Core.Time;
 using System.Globalization;
 using Lyrotrans.Audio.Instruments;
@@ -16,6 +17,7 @@ using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Build.Prints;
 using Lyrotrans.Workflow.Intake;
+using Lyrotrans.Workflow.Running;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Proving;
@@ -29,7 +31,7 @@ public sealed class PackageProof
     private readonly DeliveryPlan _meant;
     private readonly IMediaFiles _files;
     private readonly PackageReader _package;
-    private readonly string _zip;
+    private readonly IStoredFile _zip;
     private readonly string _name;
     private readonly Action<WorkProgress> _report;
     private readonly CancellationToken _stop;
@@ -40,7 +42,7 @@ public sealed class PackageProof
     private StemSum? _stems;
 
     private PackageProof(
-        PackageReader package, string zip, string name, DeliveryPlan meant, IMediaFiles files, Action<WorkProgress> report, CancellationToken stop)
+        PackageReader package, IStoredFile zip, string name, DeliveryPlan meant, IMediaFiles files, Action<WorkProgress> report, CancellationToken stop)
     {
         _package = package;
         _zip = zip;
@@ -51,7 +53,7 @@ public sealed class PackageProof
         _stop = stop;
     }
 
-    /// <param name="zip">The package on disk.</param>
+    /// <param name="zip">The package.</param>
     /// <param name="name">For people.</param>
     /// <param name="meant">The plan that it should follow.</param>
     /// <param name="files">The session's media, for its own render.</param>
@@ -59,7 +61,7 @@ public sealed class PackageProof
     /// <param name="stop">Stops between blocks.</param>
     /// <exception cref="BadInputException">The package cannot be read at all; what can be read and is wrong is a row.</exception>
     public static ProofReport Prove(
-        string zip, string name, DeliveryPlan meant, IMediaFiles files, Action<WorkProgress> report, CancellationToken stop)
+        IStoredFile zip, string name, DeliveryPlan meant, IMediaFiles files, Action<WorkProgress> report, CancellationToken stop)
     {
         using var package = PackageReader.Open(zip, name);
         return new PackageProof(package, zip, name, meant, files, report, stop).Prove();

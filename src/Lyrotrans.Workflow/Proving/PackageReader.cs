@@ -2,6 +2,7 @@ using System.IO.Compression;
 using System.Security.Cryptography;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Findings;
+using Lyrotrans.Core.Storing;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Packing;
 
@@ -13,14 +14,17 @@ public sealed class PackageReader : IDisposable
     private const long LargestDocument = 512L << 20;
     private readonly ZipArchive _zip;
     private readonly string _name;
-    private readonly string _path;
+    private readonly IStoredFile _file;
     private readonly IReadOnlyDictionary<string, (long Offset, long Length)> _stored;
 
-    private PackageReader(ZipArchive zip, string path, string name, Manifest manifest)
+    private PackageReader(ZipArchive zip, IStoredFile file, string name, Manifest manifest)
     {
-        _path = path;
-        using var file = File.OpenRead(path);
-        _stored = StoredPlaces.Of(file);
+        _file = file;
+        using (var stream = file.Open())
+        {
+            _stored = StoredPlaces.Of(stream);
+        }
+
         _zip = zip;
         _name = name;
         Manifest = manifest;
@@ -31,15 +35,15 @@ public sealed class PackageReader : IDisposable
     public IEnumerable<string> Paths => _zip.Entries.Select(e => e.FullName);
 
     /// <exception cref="BadInputException">Not a zip, damaged, or without a manifest.</exception>
-    public static PackageReader Open(string path, string name)
+    public static PackageReader Open(IStoredFile file, string name)
     {
         ZipArchive? zip = null;
         try
         {
-            zip = ZipFile.OpenRead(path);
+            zip = new ZipArchive(file.Open(), ZipArchiveMode.Read);
             var entry = zip.Entries.FirstOrDefault(e => e.Name == "manifest.json")
                 ?? throw new BadInputException(PackageCodes.NoManifest, name, string.Empty, "There is no manifest.json in it.", "It is not a package of this program.");
-            return new PackageReader(zip, path, name, Manifest.FromJson(ReadAll(entry, name), $"{name}, manifest.json"));
+            return new PackageReader(zip, file, name, Manifest.FromJson(ReadAll(entry, name), $"{name}, manifest.json"));
         }
         catch (InvalidDataException problem)
         {
@@ -57,7 +61,7 @@ public sealed class PackageReader : IDisposable
 
     /// <summary>An entry as it lies in the package, to be read from any place; null where it is packed.</summary>
     public Stream? OpenStored(string path) => _stored.TryGetValue(path, out var place)
-        ? new PartStream(new FileStream(_path, FileMode.Open, FileAccess.Read, FileShare.Read, 1), place.Offset, place.Length)
+        ? new PartStream(_file.Open(), place.Offset, place.Length)
         : null;
 
     /// <summary>An entry, front to back.</summary>

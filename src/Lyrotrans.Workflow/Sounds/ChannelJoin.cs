@@ -2,6 +2,7 @@ using Lyrotrans.Audio.Pcm;
 using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Storing;
 using Lyrotrans.Formats.Wave;
 
 namespace Lyrotrans.Workflow.Sounds;
@@ -14,9 +15,9 @@ public static class ChannelJoin
     /// <param name="from">Media with their paths and a channel (from 0) of each; alike in rate and encoding; the shorter end in silence.</param>
     /// <param name="output">Gets a WAVE file.</param>
     /// <param name="stop">Stops between blocks.</param>
-    public static void Write(IReadOnlyList<(Media Media, string Path, int Channel)> from, Stream output, CancellationToken stop)
+    public static void Write(IReadOnlyList<(Media Media, IStoredFile File, int Channel)> from, Stream output, CancellationToken stop)
     {
-        var files = from.Select(f => SoundFile.Open(f.Path, f.Media.FileName)).ToList();
+        var files = from.Select(f => SoundFile.Open(f.File, f.Media.FileName)).ToList();
         try
         {
             var first = from[0].Media;

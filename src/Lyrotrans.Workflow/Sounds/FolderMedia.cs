@@ -1,4 +1,6 @@
 using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Storing;
+using Lyrotrans.Files;
 using Lyrotrans.Workflow.Packing;
 
 namespace Lyrotrans.Workflow.Sounds;
@@ -8,7 +10,7 @@ public sealed class FolderMedia(string folder, string scratch) : IMediaFiles
 {
     public string Scratch { get; } = scratch;
 
-    public string? PathOf(Media media)
+    public IStoredFile? FileOf(Media media)
     {
         if (!SafePath.IsSafe(media.FileName))
         {
@@ -16,6 +18,6 @@ public sealed class FolderMedia(string folder, string scratch) : IMediaFiles
         }
 
         var direct = Path.Combine(folder, media.FileName.Replace('\\', '/'));
-        return File.Exists(direct) ? direct : null;
+        return File.Exists(direct) ? new DiskFile(direct) : null;
     }
 }

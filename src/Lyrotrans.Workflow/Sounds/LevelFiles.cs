@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Storing;
 
 namespace Lyrotrans.Workflow.Sounds;
 
@@ -11,9 +12,9 @@ public static class LevelFiles
 
     public static byte[] Write(IReadOnlyDictionary<string, SoundLevels> levels) => JsonSerializer.SerializeToUtf8Bytes(levels, s_json);
 
-    public static IReadOnlyDictionary<string, SoundLevels> Read(string path)
+    public static IReadOnlyDictionary<string, SoundLevels> Read(IStoredFile file)
     {
-        using var stream = File.OpenRead(path);
+        using var stream = file.Open();
         return JsonSerializer.Deserialize<Dictionary<string, SoundLevels>>(stream, s_json) ?? [];
     }
 }

@@ -1,4 +1,6 @@
 using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Storing;
+using Lyrotrans.Files;
 
 namespace Lyrotrans.Workflow.Sounds;
 
@@ -7,5 +9,5 @@ public sealed class MappedMedia(IReadOnlyDictionary<string, string> paths, strin
 {
     public string Scratch { get; } = scratch;
 
-    public string? PathOf(Media media) => paths.TryGetValue(media.Id, out var path) && File.Exists(path) ? path : null;
+    public IStoredFile? FileOf(Media media) => paths.TryGetValue(media.Id, out var path) && File.Exists(path) ? new DiskFile(path) : null;
 }

@@ -2,6 +2,7 @@ using Lyrotrans.Audio.Rates;
 using Lyrotrans.Audio.Render;
 using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Rates;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
 
@@ -13,17 +14,17 @@ public sealed class MediaOpener(IMediaFiles files, SampleRate rate) : IMediaOpen
     /// <exception cref="BadInputException">The file cannot be read, or its rate is too far from the session's to be converted.</exception>
     public ISampleSource? Open(Media media)
     {
-        if (files.PathOf(media) is not { } path)
+        if (files.FileOf(media) is not { } file)
         {
             return null;
         }
 
-        if (!ConvertedSource.CanConvert(media.Rate, rate))
+        if (!RateLimits.CanConvert(media.Rate, rate))
         {
             throw new BadInputException(SoundFileCodes.RateTooFar, media.FileName, string.Empty, $"Its rate of {media.Rate} cannot be converted to {rate}.", "Say at Intake which rate it has, or bring in another file.");
         }
 
-        var source = SoundFile.Open(path, media.FileName).Source;
+        var source = SoundFile.Open(file, media.FileName).Source;
         return media.Rate == rate ? source : new ConvertedSource(new DeclaredRate(source, media.Rate), rate);
     }
 

@@ -4,6 +4,7 @@ using Lyrotrans.Audio.Peaks;
 using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Storing;
 
 namespace Lyrotrans.Workflow.Sounds;
 
@@ -34,7 +35,7 @@ public sealed class SoundEndDictionary(Session session, IMediaFiles files, Cance
         {
             if (!_measured.TryGetValue(key, out value))
             {
-                value = _measured[key] = _media.TryGetValue(key, out var media) && files.PathOf(media) is { } path ? Measure(media, path) : null;
+                value = _measured[key] = _media.TryGetValue(key, out var media) && files.FileOf(media) is { } file ? Measure(media, file) : null;
             }
 
             return value is not null;
@@ -65,9 +66,9 @@ public sealed class SoundEndDictionary(Session session, IMediaFiles files, Cance
         return 0;
     }
 
-    private MediaSound Measure(Media media, string path)
+    private MediaSound Measure(Media media, IStoredFile file)
     {
-        using var file = SoundFile.Open(path, media.FileName);
-        return new MediaSound(0, EndOf(file.Source), double.NaN, null, 0);
+        using var sound = SoundFile.Open(file, media.FileName);
+        return new MediaSound(0, EndOf(sound.Source), double.NaN, null, 0);
     }
 }

@@ -1,6 +1,7 @@
 using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Findings;
+using Lyrotrans.Core.Storing;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Formats.Wave;
 
@@ -23,12 +24,12 @@ public sealed class SoundFile : IDisposable
 
     public ISampleSource Source { get; }
 
-    /// <param name="path">On disk.</param>
+    /// <param name="file">Where it lies.</param>
     /// <param name="name">For errors.</param>
     /// <exception cref="BadInputException">It is no sound file, or cannot be read.</exception>
-    public static SoundFile Open(string path, string name)
+    public static SoundFile Open(IStoredFile file, string name)
     {
-        var stream = new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.Read, 1 << 16);
+        var stream = file.Open();
         try
         {
             switch (ContentSniffer.Recognise(stream))
@@ -41,7 +42,7 @@ public sealed class SoundFile : IDisposable
                     throw Empty(name);
                 case var kind and (ContentKind.Flac or ContentKind.Ogg or ContentKind.Mp3):
                     stream.Dispose();
-                    return Coded(CodedSource.Open(path, name), kind);
+                    return Coded(file.Local(), name, kind);
                 default:
                     throw new BadInputException(FileCodes.UnknownContent, name, 0, "This is not a sound file that can be read: WAVE, RF64, AIFF, FLAC, Ogg or MP3.", "Check what it is.");
             }
@@ -79,11 +80,25 @@ public sealed class SoundFile : IDisposable
         return new SoundFile(facts, header, new PcmSource(stream, layout));
     }
 
-    private static SoundFile Coded(CodedSource source, ContentKind kind)
+    // The decoder opens files by path; a copy that this needed is closed with it.
+    private static SoundFile Coded(LocalFile local, string file, ContentKind kind)
+    {
+        try
+        {
+            return Coded(CodedSource.Open(local.Path, file), local, kind);
+        }
+        catch
+        {
+            local.Dispose();
+            throw;
+        }
+    }
+
+    private static SoundFile Coded(CodedSource source, LocalFile local, ContentKind kind)
     {
         var name = kind == ContentKind.Flac ? "FLAC" : kind == ContentKind.Ogg ? "Ogg" : "MP3";
         IReadOnlyList<Finding> findings = kind == ContentKind.Flac ? [] : [new(SoundFileCodes.Lossy, string.Empty, $"{name} is lossy; it is fit for listening, not for going on.")];
         return new SoundFile(
-            new SoundFileFacts(name, source.Encoding, source.Channels, source.Rate.PerSecond.ToString(), source.Length, null, findings), null, source);
+            new SoundFileFacts(name, source.Encoding, source.Channels, source.Rate.PerSecond.ToString(), source.Length, null, findings), null, local.IsCopy ? new CopiedSource(source, local) : source);
     }
 }

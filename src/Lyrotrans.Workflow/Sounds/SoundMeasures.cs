@@ -17,18 +17,17 @@ public static class SoundMeasures
     private const string LevelsName = "levels";
 
     /// <summary>How many of a session's media were measured; they are measured once, so the number says which set it is.</summary>
-    public static int Measured(Session session, IMediaStore store) => session.Media.Count(m => store.Holds(m) && File.Exists(store.DerivedPathOf(m.Sha256!, PeaksName)));
+    public static int Measured(Session session, IMediaStore store) => session.Media.Count(m => PeaksOf(m, store) is not null);
 
     /// <summary>By media id; media that is missing or not measured yet is not in it.</summary>
     public static IReadOnlyDictionary<string, MediaSound> FromStore(Session session, IMediaStore store)
     {
         var result = new Dictionary<string, MediaSound>();
-        foreach (var media in session.Media.Where(store.Holds))
+        foreach (var media in session.Media)
         {
-            var path = store.DerivedPathOf(media.Sha256!, PeaksName);
-            if (File.Exists(path))
+            if (PeaksOf(media, store) is { } peaks)
             {
-                using var stream = File.OpenRead(path);
+                using var stream = peaks.Open();
                 result[media.Id] = PeakPyramid.ReadSound(stream, media.FileName);
             }
         }
@@ -39,12 +38,12 @@ public static class SoundMeasures
     /// <summary>By media id; missing media is not in it.</summary>
     public static IReadOnlyDictionary<string, MediaSound> FromFiles(Session session, IMediaFiles files, CancellationToken stop)
     {
-        var found = session.Media.Select(m => (Media: m, Path: files.PathOf(m))).Where(f => f.Path is not null).ToList();
+        var found = session.Media.Select(m => (Media: m, File: files.FileOf(m))).Where(f => f.File is not null).ToList();
         var sounds = AtOnce.Select(
             found,
             f =>
             {
-                using var file = SoundFile.Open(f.Path!, f.Media.FileName);
+                using var file = SoundFile.Open(f.File!, f.Media.FileName);
                 return PeakPyramid.Measure(file.Source, stop).Sound;
             },
             stop);
@@ -71,9 +70,14 @@ public static class SoundMeasures
         }
 
         var curve = new OnsetCurve(session.Rate, session.EndSample);
-        foreach (var media in session.Media.Where(m => store.Holds(m) && File.Exists(store.DerivedPathOf(m.Sha256!, PeaksName))))
+        foreach (var media in session.Media)
         {
-            using var stream = File.OpenRead(store.DerivedPathOf(media.Sha256!, PeaksName));
+            if (PeaksOf(media, store) is not { } kept)
+            {
+                continue;
+            }
+
+            using var stream = kept.Open();
             var peaks = PeakPyramid.Read(stream, media.FileName);
             var clips = session.Tracks.Where(t => t.State == TrackState.Active).SelectMany(t => t.Sounding?.Clips ?? []);
             foreach (var clip in clips.Where(c => c.Media == media.Id && !c.Muted))
@@ -89,34 +93,22 @@ public static class SoundMeasures
     /// <exception cref="Core.Errors.BadInputException">It cannot be read to its end.</exception>
     public static void Ensure(IMediaStore store, string sha256, string name, CancellationToken stop)
     {
-        var (peaks, levels) = (store.DerivedPathOf(sha256, PeaksName), store.DerivedPathOf(sha256, LevelsName));
-        if (File.Exists(peaks) && File.Exists(levels))
+        if (store.DerivedOf(sha256, PeaksName) is not null && store.DerivedOf(sha256, LevelsName) is not null)
         {
             return;
         }
 
-        using var file = SoundFile.Open(store.PathOf(sha256), name);
+        using var file = SoundFile.Open(store.FileOf(sha256), name);
         var measured = SoundAnalysis.Measure(file.Source, stop);
-        Directory.CreateDirectory(Path.GetDirectoryName(peaks)!);
-        Keep(levels, output => output.Write(LevelFiles.Write(new Dictionary<string, SoundLevels> { [LevelsName] = measured.Levels })));
-        Keep(peaks, measured.Peaks.Write);
+        store.KeepDerived(sha256, LevelsName, output => output.Write(LevelFiles.Write(new Dictionary<string, SoundLevels> { [LevelsName] = measured.Levels })));
+        store.KeepDerived(sha256, PeaksName, measured.Peaks.Write);
     }
+
+    private static IStoredFile? PeaksOf(Media media, IMediaStore store) => store.Holds(media) ? store.DerivedOf(media.Sha256!, PeaksName) : null;
 
     private static SoundLevels LevelsOf(Media media, IMediaStore store, CancellationToken stop)
     {
         Ensure(store, media.Sha256!, media.FileName, stop);
-        return LevelFiles.Read(store.DerivedPathOf(media.Sha256!, LevelsName))[LevelsName];
-    }
-
-    // To a temporary name first, then renamed: a half file is never found.
-    private static void Keep(string path, Action<Stream> write)
-    {
-        var temporary = $"{path}.{Guid.NewGuid():N}";
-        using (var output = File.Create(temporary))
-        {
-            write(output);
-        }
-
-        File.Move(temporary, path, overwrite: true);
+        return LevelFiles.Read(store.DerivedOf(media.Sha256!, LevelsName)!)[LevelsName];
     }
 }

@@ -8,5 +8,5 @@ public sealed class StoredMedia(IMediaStore store) : IMediaFiles
 {
     public string Scratch => store.Scratch;
 
-    public string? PathOf(Media media) => store.Holds(media) ? store.PathOf(media.Sha256!) : null;
+    public IStoredFile? FileOf(Media media) => store.Holds(media) ? store.FileOf(media.Sha256!) : null;
 }

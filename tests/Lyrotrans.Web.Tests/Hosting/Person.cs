@@ -11,7 +11,7 @@ namespace Lyrotrans.Web.Tests.Hosting;
 /// <summary>An engineer in a room of their own, who does over HTTP what the screens do.</summary>
 public sealed partial class Person
 {
-    private static readonly TimeSpan s_patience = TimeSpan.FromMinutes(2);
+    private static readonly TimeSpan s_patience = TimeSpan.FromMinutes(1);
     private readonly TestApplication _application;
 
     private Person(TestApplication application) => (_application, Browser) = (application, application.Browser());
@@ -139,7 +139,8 @@ public sealed partial class Person
             }
         }
 
-        throw new TimeoutException("The work did not end.");
+        var left = await _application.AskAsync(row);
+        throw new TimeoutException($"The work did not end: {left.State}, {left.Doing}, {left.Error}, begun {left.Attempts} times, seen {left.SeenAt}.");
     }
 
     [GeneratedRegex("name=\"__RequestVerificationToken\" type=\"hidden\" value=\"([^\"]+)\"")]

@@ -1,7 +1,9 @@
 using System.Formats.Tar;
 using System.IO.Compression;
 using Lyrotrans.Storage;
+using Lyrotrans.Core.Storing;
 using Microsoft.AspNetCore.Mvc.Testing;
+using Microsoft.AspNetCore.TestHost;
 using Microsoft.Extensions.DependencyInjection;
 using Npgsql;
 
@@ -15,12 +17,21 @@ public sealed class TestApplication : IDisposable
     private static int s_older;
     private readonly TestCluster _cluster;
     private readonly bool _ownsCluster;
+    private Lazy<Task<Person>>? _anybody;
     private readonly WebApplicationFactory<Program> _application;
 
     public TestApplication()
     {
         (_cluster, _ownsCluster) = (new TestCluster(), true);
         _application = Start(_cluster.NewDatabase(), Path.Combine(_cluster.Folder, "application"));
+    }
+
+    private TestApplication(TestCluster cluster)
+    {
+        _cluster = cluster;
+        Folder = Path.Combine(cluster.Folder, $"bucket-{Interlocked.Increment(ref s_older)}");
+        Objects = new MemoryObjects(Path.Combine(Folder, "store", "scratch"));
+        _application = Start(cluster.NewDatabase(), Folder, Objects);
     }
 
     private TestApplication(TestCluster cluster, string archive)
@@ -38,7 +49,19 @@ public sealed class TestApplication : IDisposable
         _application = Start(database, folder);
     }
 
+    /// <summary>Somebody for tests that need no room of their own; signing in is limited to so many times a minute.</summary>
+    public Task<Person> AnybodyAsync() => (_anybody ??= new Lazy<Task<Person>>(() => Person.OpenRoomAsync(this, "Lantern Street"))).Value;
+
     public IServiceProvider Services => _application.Services;
+
+    /// <summary>Where a store that is no folder keeps its files.</summary>
+    public MemoryObjects? Objects { get; }
+
+    /// <summary>The local folder of an application whose store is no folder.</summary>
+    public string? Folder { get; }
+
+    /// <summary>The application with a store that is no folder, on a database of its own.</summary>
+    public TestApplication InABucket() => new(_cluster);
 
     /// <summary>The application of today on the database and folder that an earlier one left.</summary>
     public TestApplication OnOlderData(string archive) => new(_cluster, archive);
@@ -63,12 +86,13 @@ public sealed class TestApplication : IDisposable
         }
     }
 
-    private static WebApplicationFactory<Program> Start(string database, string folder)
+    private static WebApplicationFactory<Program> Start(string database, string folder, MemoryObjects? objects = null)
     {
         Environment.SetEnvironmentVariable("LYRO_DB", database);
         Environment.SetEnvironmentVariable("LYRO_DATA", folder);
         Environment.SetEnvironmentVariable("LYRO_DEMO", "no");
         var application = new WebApplicationFactory<Program>();
+        application = objects is null ? application : application.WithWebHostBuilder(host => host.ConfigureTestServices(services => services.AddSingleton<IObjectStore>(objects)));
         _ = application.Server;
         return application;
     }

@@ -1,7 +1,6 @@
 using Lyrotrans.Core.Carrying;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Collections;
-using Hangfire;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Storage.Rooms;
@@ -17,7 +16,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Pages.Transfers;
 
 /// <summary>The list of files first, then the build with its progress.</summary>
-public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionLog revisions, RoomAccess access, IBackgroundJobClient jobs, Settings settings) : DeskPage(desks, database, revisions)
+public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionLog revisions, RoomAccess access, WorkBook work, Settings settings) : DeskPage(desks, database, revisions)
 {
     private DeliveryPlan? _plan;
     private CarryPlan? _carry;
@@ -31,6 +30,9 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
     public CarryPlan Carry => _carry ??= CarryPlan.Of(Plan);
 
     public PackageBuild? Latest { get; private set; }
+
+    /// <summary>Why this cannot be built as it stands; null where it can.</summary>
+    public string? Problem => Plan.Problem ?? PackageFile.RoomProblem(Plan, settings.DataFolder);
 
     public string Free => PackageFile.FreeSpace(settings.DataFolder) is { } free ? $"{Digits.Bytes(free)} free" : "free space unknown";
 
@@ -91,15 +93,12 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
             return new ConflictObjectResult("The transfer was changed in the meantime. Load the page again and look at the list before you build.");
         }
 
-        var going = await Database.Builds.AnyAsync(b => b.TransferId == Desk.Id && (b.State == WorkState.Waiting || b.State == WorkState.Working), stop);
-        if (!going)
+        if (Problem is { } problem)
         {
-            var build = new PackageBuild { Id = Guid.NewGuid(), TransferId = Desk.Id, Revision = revision.Number, By = Desk.Engineer.Name, At = DateTimeOffset.UtcNow, State = WorkState.Waiting, Doing = "waiting" };
-            Database.Builds.Add(build);
-            await Database.SaveChangesAsync(stop);
-            jobs.Enqueue<BuildJob>(job => job.RunAsync(build.Id));
+            return BadRequest(problem);
         }
 
+        await work.BeginAsync(new PackageBuild { Id = Guid.NewGuid(), TransferId = Desk.Id, Revision = revision.Number, By = Desk.Engineer.Name, At = DateTimeOffset.UtcNow }, stop);
         return await OnGetStateAsync(stop);
     }
 
@@ -124,7 +123,7 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
 
     public async Task<IActionResult> OnPostStopAsync(Guid build, CancellationToken stop)
     {
-        await Database.Builds.Where(b => b.Id == build && b.TransferId == Desk.Id).ExecuteUpdateAsync(b => b.SetProperty(x => x.StopAsked, true), stop);
+        await WorkBook.StopAsync(Database.Builds.Where(b => b.Id == build && b.TransferId == Desk.Id), stop);
         return await OnGetStateAsync(stop);
     }
 

@@ -10,6 +10,7 @@ using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Revisions;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Workflow.Intake;
+using Lyrotrans.Workflow.Pairing;
 using Lyrotrans.Workflow.Sounds;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
@@ -180,7 +181,7 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
     {
         try
         {
-            var edit = await pairs.JoinAsync(Desk, tracks, name, stop);
+            var edit = await TrackPairs.JoinAsync(Desk.Session, Desk.Media, tracks, name, stop);
             return await DecideAsync(from, $"joined {string.Join(" and ", tracks.Select(TrackName))} to {name}", Desk.Intake with { ChannelEdits = [.. Desk.Intake.ChannelEdits, edit] }, stop);
         }
         catch (BadInputException problem)

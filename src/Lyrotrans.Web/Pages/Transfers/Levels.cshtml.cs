@@ -1,10 +1,9 @@
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Storage.Store;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Revisions;
 using Lyrotrans.Web.Desks;
-using Lyrotrans.Web.Jobs;
-using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Proving;
 using Lyrotrans.Workflow.Sounds;
 using Microsoft.AspNetCore.Mvc;
@@ -13,7 +12,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Pages.Transfers;
 
 /// <summary>The levels of a session's media, or of the sound files of a package: what is out of line first.</summary>
-public sealed class LevelsModel(DeskLoader desks, LyroContext database, RevisionLog revisions, Settings settings) : DeskPage(desks, database, revisions)
+public sealed class LevelsModel(DeskLoader desks, LyroContext database, RevisionLog revisions, PackageStore packages) : DeskPage(desks, database, revisions)
 {
     public override string StageName => OfPackage ? "Build" : "Survey";
 
@@ -37,21 +36,20 @@ public sealed class LevelsModel(DeskLoader desks, LyroContext database, Revision
         }
 
         var found = await Database.Builds.AsNoTracking().SingleOrDefaultAsync(b => b.Id == build && b.TransferId == Desk.Id && b.State == WorkState.Done, stop);
-        var (package, levelsPath) = (BuildJob.PackagePath(settings, build.Value), BuildJob.LevelsPath(settings, build.Value));
-        if (found is null || !System.IO.File.Exists(package))
+        if (found is null || packages.Package(build.Value) is not { } package)
         {
             return NotFound();
         }
 
         // A package of before levels were kept is measured when they are first asked for.
-        if (!System.IO.File.Exists(levelsPath))
+        if (packages.Levels(build.Value) is null)
         {
             var (plan, media) = await Desks.PlanAsync(found, stop);
             var measured = await Task.Run(() => PackageLevels.Measure(package, plan, media.Scratch, stop), stop);
-            WholeFile.Write(levelsPath, output => output.Write(LevelFiles.Write(measured)));
+            packages.KeepLevels(build.Value, LevelFiles.Write(measured));
         }
 
-        Rows = Sorted(LevelFiles.Read(levelsPath).Select(l => (l.Key[(l.Key.IndexOf('/', StringComparison.Ordinal) + 1)..], l.Value)));
+        Rows = Sorted(LevelFiles.Read(packages.Levels(build.Value)!).Select(l => (l.Key[(l.Key.IndexOf('/', StringComparison.Ordinal) + 1)..], l.Value)));
         return Page();
     }
 

@@ -1,4 +1,4 @@
-namespace Lyrotrans.Workflow.Build;
+namespace Lyrotrans.Files;
 
 /// <summary>Writes a file that is whole or not there: to a temporary name beside it, then renamed.</summary>
 public static class WholeFile

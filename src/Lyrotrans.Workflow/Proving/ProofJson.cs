@@ -1,7 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
 
-namespace Lyrotrans.Web.Jobs;
+namespace Lyrotrans.Workflow.Proving;
 
 /// <summary>How a proof is kept and sent to the screen: −∞ dBFS as text.</summary>
 public static class ProofJson

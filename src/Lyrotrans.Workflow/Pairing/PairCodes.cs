@@ -1,6 +1,6 @@
 using Lyrotrans.Core.Findings;
 
-namespace Lyrotrans.Web.Desks;
+namespace Lyrotrans.Workflow.Pairing;
 
 /// <summary>Codes of pairs of tracks.</summary>
 public static class PairCodes

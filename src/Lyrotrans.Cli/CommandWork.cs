@@ -1,0 +1,61 @@
+using Lyrotrans.Core.Findings;
+using Lyrotrans.Workflow.Running;
+
+namespace Lyrotrans.Cli;
+
+/// <summary>The work of a command, run as all long work is: progress on a terminal, Ctrl-C as its stop, and an exit code for each way in which it ends.</summary>
+internal sealed class CommandWork : IWorkRecord
+{
+    private readonly bool _showsProgress = !Console.IsErrorRedirected;
+    private bool _shown;
+
+    /// <param name="run">The command; says its exit code.</param>
+    /// <param name="stop">Cancelled by Ctrl-C.</param>
+    public static async Task<int> RunAsync(Func<WorkPulse, int> run, CancellationToken stop)
+    {
+        var code = ExitCode.Good;
+        var end = await WorkRunner.RunAsync(
+            new CommandWork(),
+            pulse => Task.Run(
+                () =>
+                {
+                    code = run(pulse);
+                    return string.Empty;
+                },
+                CancellationToken.None),
+            stop);
+        return end!.Outcome switch { WorkOutcome.Done => code, WorkOutcome.Stopped => ExitCode.Stopped, _ => CodeOf(end.Failure!) };
+    }
+
+    public Task<bool> BeginAsync() => Task.FromResult(true);
+
+    public bool Beat(WorkProgress progress)
+    {
+        if (_showsProgress && progress.Doing.Length > 0)
+        {
+            // One line, written over: the end of it is cleared.
+            Console.Error.Write($"\r{progress.Fraction * 100:0} % {progress.Doing}\u001b[K");
+            _shown = true;
+        }
+
+        return false;
+    }
+
+    public Task EndAsync(WorkEnd end)
+    {
+        if (_shown)
+        {
+            Console.Error.Write("\r\u001b[K");
+        }
+
+        Said.Print(end.Failure is { } failure ? [failure] : []);
+        if (end.Outcome == WorkOutcome.Stopped)
+        {
+            Console.Error.WriteLine("Stopped.");
+        }
+
+        return Task.CompletedTask;
+    }
+
+    private static int CodeOf(Finding failure) => failure.Code == WorkCodes.Files ? ExitCode.CannotWrite : failure.Code == WorkCodes.Fault ? ExitCode.Fault : ExitCode.BadInput;
+}

@@ -1,0 +1,74 @@
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Rates;
+using Lyrotrans.Core.Routing;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+
+namespace Lyrotrans.Core.Delivering;
+
+/// <summary>Why sound cannot be made as it was asked for, and what to do: known from the plan alone, so it is said before anything is built.</summary>
+internal static class PlanProblem
+{
+    private const int MostFlacChannels = 8;
+    private const int FastestFlacHz = 655_350;
+
+    // AIFF has 32-bit sizes only; the rest of its chunks need a little.
+    private const long MostAiffBytes = uint.MaxValue - 1024L;
+
+    /// <summary>The first hindrance in words; null where there is none.</summary>
+    public static string? Of(Session session, Preparation preparation, ValueArray<PlannedFile> files) =>
+        Circle(session, preparation) ?? Container(preparation, files) ?? StandIns(session, preparation) ?? Rates(session, files);
+
+    private static string? Circle(Session session, Preparation preparation)
+    {
+        var renders = preparation.Mix.HasMix || preparation.Tracks.Any(c => c.Treatment is Treatment.PrintThrough or Treatment.PrintMixed or Treatment.NotesAndPrint);
+        return renders && SignalPaths.Of(session).Circle is { } circle
+            ? $"These tracks feed each other in a circle, so there is no mix of them: {circle}. Take a send away, or print tracks dry."
+            : null;
+    }
+
+    private static string? Container(Preparation preparation, ValueArray<PlannedFile> files)
+    {
+        if (!Preparation.CanHold(preparation.Container, preparation.Encoding))
+        {
+            return $"{preparation.Container.ToString().ToUpperInvariant()} does not hold {preparation.Encoding.Words()}. Take WAV.";
+        }
+
+        var sound = files.Where(f => f.IsSound && f.Kind != PlannedKind.ListeningCopy).ToList();
+        return preparation.Container switch
+        {
+            SoundContainer.Aiff when sound.Find(f => f.Bytes > MostAiffBytes) is { } large => $"{large.Path} would be larger than the 4 GiB that AIFF holds. Take WAV.",
+            SoundContainer.Flac when sound.Find(f => f.Channels > MostFlacChannels) is { } wide => $"{wide.Path} has {wide.Channels} channels, and FLAC holds {MostFlacChannels}. Take WAV.",
+            _ => null,
+        };
+    }
+
+    private static string? StandIns(Session session, Preparation preparation)
+    {
+        if (preparation.Container == SoundContainer.Flac && session.Rate.PerSecond > FastestFlacHz)
+        {
+            return $"FLAC holds rates up to {FastestFlacHz} Hz; this session has {session.Rate}. Take WAV.";
+        }
+
+        var keys = session.Tracks.Where(t => t.Kind == TrackKind.Notes && t.State == TrackState.Active).Select(t => t.Id).ToHashSet();
+        var played = preparation.Tracks.Any(c => c.Treatment == Treatment.NotesAndPrint) || (preparation.Mix.HasMix && keys.Count > 0);
+        return played && session.Rate.PerSecond > RateLimits.FastestStandInHz
+            ? $"Stand-in sounds for notes are made up to {RateLimits.FastestStandInHz} Hz; this session has {session.Rate}. Send the notes without a print and without a mix, or hold them back."
+            : null;
+    }
+
+    private static string? Rates(Session session, ValueArray<PlannedFile> files)
+    {
+        if (!files.Any(f => f.IsSound))
+        {
+            return null;
+        }
+
+        var used = files.Select(f => f.TrackId).ToHashSet();
+        var media = session.Tracks.Where(t => used.Contains(t.Id)).SelectMany(t => t.Sounding?.Clips ?? []).Select(c => c.Media).ToHashSet();
+        return session.Media.FirstOrDefault(m => media.Contains(m.Id) && m.Place != MediaPlace.Missing && !RateLimits.CanConvert(m.Rate, session.Rate)) is { } far
+            ? $"The rate of {far.FileName}, {far.Rate}, cannot be converted to {session.Rate}. Say at Intake which rate it has, or bring in another file."
+            : null;
+    }
+}

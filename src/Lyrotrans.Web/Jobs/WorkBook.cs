@@ -1,0 +1,93 @@
+using Hangfire;
+using Lyrotrans.Core.Findings;
+using Lyrotrans.Storage;
+using Lyrotrans.Storage.Model;
+using Lyrotrans.Workflow.Running;
+using Microsoft.EntityFrameworkCore;
+using Npgsql;
+
+namespace Lyrotrans.Web.Jobs;
+
+/// <summary>Begins work, stops it, and finds it again when its process is gone: the one way for all of it.</summary>
+public sealed class WorkBook(LyroContext database, IBackgroundJobClient jobs)
+{
+    private static readonly Finding s_died = new(WorkCodes.Died, string.Empty, $"It was begun {WorkLife.MostAttempts} times, and each time the program ended before it did. It was given up.");
+
+    /// <summary>Begins a build; false where one of its transfer is waiting or at work, which then goes on.</summary>
+    public async Task<bool> BeginAsync(PackageBuild build, CancellationToken stop)
+    {
+        (build.State, build.Doing, build.SeenAt) = (WorkState.Waiting, "waiting", DateTimeOffset.UtcNow);
+        database.Builds.Add(build);
+        try
+        {
+            await database.SaveChangesAsync(stop);
+            Queue(typeof(PackageBuild), build.Id);
+            return true;
+        }
+        catch (DbUpdateException problem) when (problem.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation })
+        {
+            database.Entry(build).State = EntityState.Detached;
+            return false;
+        }
+    }
+
+    /// <summary>Begins to read a batch whose files have all arrived; nothing happens where that was begun already.</summary>
+    public async Task BeginAsync(IntakeBatch batch, CancellationToken stop)
+    {
+        if (await database.Batches.Where(b => b.Id == batch.Id && b.State == WorkState.Receiving)
+            .ExecuteUpdateAsync(b => b.SetProperty(x => x.State, WorkState.Waiting).SetProperty(x => x.Doing, "waiting to be read").SetProperty(x => x.SeenAt, DateTimeOffset.UtcNow), stop) == 1)
+        {
+            Queue(typeof(IntakeBatch), batch.Id);
+        }
+    }
+
+    /// <summary>Asks work to stop; what is not begun is stopped at once.</summary>
+    /// <param name="work">The rows; those that have ended stay as they are.</param>
+    /// <param name="stop">Stops the asking.</param>
+    public static async Task StopAsync<T>(IQueryable<T> work, CancellationToken stop)
+        where T : LongWork
+    {
+        await work.ExecuteUpdateAsync(w => w.SetProperty(x => x.StopAsked, true), stop);
+        await work.Where(w => w.State == WorkState.Receiving || w.State == WorkState.Waiting).ExecuteUpdateAsync(w => w.SetProperty(x => x.State, WorkState.Stopped).SetProperty(x => x.Doing, "stopped"), stop);
+    }
+
+    /// <summary>Puts into the queue again what lost its process or its place in it; gives up what died too often.</summary>
+    public async Task FindAsync(CancellationToken stop)
+    {
+        await FindAsync(database.Builds, stop);
+        await FindAsync(database.Batches, stop);
+    }
+
+    private async Task FindAsync<T>(DbSet<T> rows, CancellationToken stop)
+        where T : LongWork
+    {
+        var now = DateTimeOffset.UtcNow;
+        var (dead, forgotten) = (now - WorkLife.Dead, now - WorkLife.Forgotten);
+        var lost = rows.Where(w => w.State == WorkState.Working && (w.SeenAt == null || w.SeenAt < dead));
+        await lost.Where(w => w.Attempts >= WorkLife.MostAttempts)
+            .ExecuteUpdateAsync(w => w.SetProperty(x => x.State, WorkState.Failed).SetProperty(x => x.Error, s_died.Text).SetProperty(x => x.ErrorCode, s_died.Code.Id), stop);
+        var found = await lost.Select(w => w.Id).ToListAsync(stop);
+        found.AddRange(await rows.Where(w => w.State == WorkState.Waiting && (w.SeenAt == null || w.SeenAt < forgotten)).Select(w => w.Id).ToListAsync(stop));
+        foreach (var id in found)
+        {
+            // Of several processes that look, one puts it in.
+            if (await rows.Where(w => w.Id == id && ((w.State == WorkState.Working && (w.SeenAt == null || w.SeenAt < dead)) || (w.State == WorkState.Waiting && (w.SeenAt == null || w.SeenAt < forgotten))))
+                .ExecuteUpdateAsync(w => w.SetProperty(x => x.State, WorkState.Waiting).SetProperty(x => x.SeenAt, now), stop) == 1)
+            {
+                Queue(typeof(T), id);
+            }
+        }
+    }
+
+    private void Queue(Type kind, Guid id)
+    {
+        if (kind == typeof(PackageBuild))
+        {
+            jobs.Enqueue<BuildJob>(job => job.RunAsync(id));
+        }
+        else
+        {
+            jobs.Enqueue<IntakeJob>(job => job.RunAsync(id));
+        }
+    }
+}

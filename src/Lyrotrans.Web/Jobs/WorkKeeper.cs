@@ -1,0 +1,39 @@
+using Lyrotrans.Workflow.Running;
+
+namespace Lyrotrans.Web.Jobs;
+
+/// <summary>Looks every few seconds for work whose process is gone, as long as the application runs.</summary>
+public sealed class WorkKeeper(IServiceScopeFactory scopes, ILogger<WorkKeeper> log) : BackgroundService
+{
+    private static readonly TimeSpan s_every = TimeSpan.FromSeconds(10);
+
+    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    {
+        using var timer = new PeriodicTimer(s_every);
+        do
+        {
+            try
+            {
+                await using var scope = scopes.CreateAsyncScope();
+                await scope.ServiceProvider.GetRequiredService<WorkBook>().FindAsync(stoppingToken);
+            }
+            catch (Exception problem) when (Failure.Of(problem).Code == WorkCodes.Database)
+            {
+                log.LogWarning("Lost work could not be looked for: {Problem}", problem.Message);
+            }
+        }
+        while (await WaitAsync(timer, stoppingToken));
+    }
+
+    private static async Task<bool> WaitAsync(PeriodicTimer timer, CancellationToken stop)
+    {
+        try
+        {
+            return await timer.WaitForNextTickAsync(stop);
+        }
+        catch (OperationCanceledException)
+        {
+            return false;
+        }
+    }
+}

@@ -1,0 +1,122 @@
+using Lyrotrans.Files;
+using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Storing;
+using Lyrotrans.Formats.Recognition;
+using Lyrotrans.Workflow.Build;
+using Lyrotrans.Workflow.Packing;
+using Lyrotrans.Workflow.Running;
+
+namespace Lyrotrans.Workflow.Intake;
+
+/// <summary>
+/// Takes files that arrived into a room's store: unpacks archives, recognises each file, takes out what lies inside it, and measures its sound. Work that was
+/// killed is done again from its beginning: what had been taken is found by its hash, and an archive stays where it is.
+/// </summary>
+/// <param name="media">The room's.</param>
+/// <param name="incoming">A local folder for what is unpacked, best on the disk of the store.</param>
+/// <param name="hashed">Told the hash of a file before it is taken, to be kept.</param>
+/// <param name="pulse">Told how far it is.</param>
+public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedFile, string, Task> hashed, WorkPulse pulse)
+{
+    private const double ReadingTakes = 0.5;
+
+    // Of the free room; the rest is for everything else that the machine does.
+    private const double MostRoom = 0.9;
+
+    /// <summary>The items of all files, in the order of their names. A file that cannot be read is an item with its error; the others come in.</summary>
+    public async Task<IReadOnlyList<IntakeItem>> TakeAsync(IReadOnlyList<ArrivedFile> files)
+    {
+        var items = new List<IntakeItem>();
+        var ordered = files.OrderBy(f => f.Name, StringComparer.OrdinalIgnoreCase).ToList();
+        for (var i = 0; i < ordered.Count; i++)
+        {
+            pulse.Stop.ThrowIfCancellationRequested();
+            pulse.Report(new WorkProgress(ReadingTakes * i / ordered.Count, $"reading {ordered[i].Name}"));
+            items.AddRange(await TakeAsync(ordered[i]));
+        }
+
+        return Examiner.Measured(items, media, p => pulse.Report(p with { Fraction = ReadingTakes + ((1 - ReadingTakes) * p.Fraction) }), pulse.Stop);
+    }
+
+    /// <summary>What was brought in, in words for a revision.</summary>
+    public static string Words(IReadOnlyList<IntakeItem> items)
+    {
+        var bad = items.Count(i => i.Error is not null);
+        var words = items.Count == 1 ? $"brought in {items[0].Name}" : $"brought in {Digits.Grouped(items.Count)} files";
+        return bad == 0 ? words : $"{words}, {bad} could not be read";
+    }
+
+    private async Task<IReadOnlyList<IntakeItem>> TakeAsync(ArrivedFile file)
+    {
+        if (!File.Exists(file.Path))
+        {
+            // Taken before the process was killed.
+            return file.Sha256 is { } taken && media.Has(taken) ? await WithInnerAsync(taken, file.Name) : [];
+        }
+
+        if (IsZip(file.Path))
+        {
+            return await UnpackAsync(file);
+        }
+
+        var sha256 = await FileHash.OfAsync(file.Path, pulse.Stop);
+        await hashed(file, sha256);
+        await media.TakeAsync(file.Path, sha256, pulse.Stop);
+        return await WithInnerAsync(sha256, file.Name);
+    }
+
+    private async Task<IReadOnlyList<IntakeItem>> UnpackAsync(ArrivedFile archive)
+    {
+        var folder = Path.Combine(incoming, $"{Guid.NewGuid():N}.unpacked");
+        Directory.CreateDirectory(folder);
+        try
+        {
+            var free = PackageFile.FreeSpace(folder) ?? long.MaxValue;
+            var files = SafeUnzip.Unpack(archive.Path, archive.Name, folder, (long)(free * MostRoom), pulse.Stop);
+            var items = new List<IntakeItem>();
+            foreach (var (inner, file) in files)
+            {
+                pulse.Report(new WorkProgress(ReadingTakes * items.Count / files.Count, $"reading {inner}"));
+                pulse.Stop.ThrowIfCancellationRequested();
+                items.AddRange(await WithInnerAsync(await media.TakeAsync(file, pulse.Stop), inner));
+            }
+
+            return items;
+        }
+        catch (BadInputException problem)
+        {
+            // A refused archive is one bad item; the rest of the batch goes on.
+            return [new IntakeItem { Id = Guid.NewGuid().ToString("N"), Name = archive.Name, Sha256 = string.Empty, Bytes = new FileInfo(archive.Path).Length, Kind = ContentKind.Zip, Error = problem.Finding }];
+        }
+        finally
+        {
+            Directory.Delete(folder, recursive: true);
+        }
+    }
+
+    private static bool IsZip(string path)
+    {
+        using var stream = File.OpenRead(path);
+        return ContentSniffer.Recognise(stream) == ContentKind.Zip;
+    }
+
+    /// <summary>A file and, where it holds media, those as files of their own.</summary>
+    private async Task<IReadOnlyList<IntakeItem>> WithInnerAsync(string sha256, string name)
+    {
+        var item = Examiner.Examine(media.FileOf(sha256), name, sha256);
+        if (!item.IsDocument)
+        {
+            return [item];
+        }
+
+        var items = new List<IntakeItem> { item };
+        foreach (var (_, inner, path) in EmbeddedMedia.Extract(media.FileOf(sha256), name, media.Scratch, pulse.Stop))
+        {
+            var taken = await media.TakeAsync(path, pulse.Stop);
+            items.Add(Examiner.Examine(media.FileOf(taken), inner, taken));
+        }
+
+        return items;
+    }
+}

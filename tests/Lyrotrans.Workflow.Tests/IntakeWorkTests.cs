@@ -1,0 +1,115 @@
+using System.IO.Compression;
+using Lyrotrans.Audio.Files;
+using Lyrotrans.Audio.Pcm;
+using Lyrotrans.Core.Findings;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Time;
+using Lyrotrans.Workflow.Intake;
+using Lyrotrans.Workflow.Packing;
+using Lyrotrans.Workflow.Running;
+
+namespace Lyrotrans.Workflow.Tests;
+
+/// <summary>Taking files in, into a store that is no folder.</summary>
+public sealed class IntakeWorkTests : IDisposable
+{
+    private readonly string _folder = Directory.CreateTempSubdirectory().FullName;
+    private readonly MemoryMedia _media;
+    private readonly Dictionary<string, string> _hashes = [];
+
+    public IntakeWorkTests() => _media = new MemoryMedia(Path.Combine(_folder, "scratch"));
+
+    public void Dispose() => Directory.Delete(_folder, recursive: true);
+
+    private ArrivedFile Arrived(string fixture, string? name = null)
+    {
+        Directory.CreateDirectory(Path.Combine(_folder, "incoming"));
+        Directory.CreateDirectory(_media.Scratch);
+        var path = Path.Combine(_folder, "incoming", Guid.NewGuid().ToString("N"));
+        File.Copy(Fixtures.Path(fixture), path);
+        return new ArrivedFile(name ?? Path.GetFileName(fixture), path, null);
+    }
+
+    private ArrivedFile Flac(string name)
+    {
+        var path = Path.Combine(_folder, name);
+        using (var writer = new CodedWriter(path, CodedForm.Flac, SampleRate.Hz48000, 1, SampleEncoding.Integer16, DitherNoise.None, "a tone"))
+        {
+            writer.Write([[.. Enumerable.Range(0, 4800).Select(i => Math.Sin(i / 20.0) / 2)]], 4800);
+            writer.Finish();
+        }
+
+        return new ArrivedFile(name, path, null);
+    }
+
+    private async Task<IReadOnlyList<IntakeItem>> TakeAsync(params ArrivedFile[] files)
+    {
+        using var pulse = new WorkPulse(_ => false);
+        return await new IntakeWork(_media, Path.Combine(_folder, "incoming"), (file, sha256) =>
+        {
+            // The hash is known before the file leaves its place.
+            Assert.True(File.Exists(file.Path));
+            _hashes[file.Path] = sha256;
+            return Task.CompletedTask;
+        }, pulse).TakeAsync(files);
+    }
+
+    private IEnumerable<string> Left() => Directory.EnumerateFiles(_folder, "*", SearchOption.AllDirectories);
+
+    [Fact]
+    public async Task Files_of_every_kind_come_in_and_leave_no_copy()
+    {
+        var items = await TakeAsync(Flac("tone.flac"), Arrived("aaf/cello.wav"), Arrived("midi/cut.mid"), Arrived("README.md", "notes.wav"));
+        Assert.Equal(["cello.wav", "cut.mid", "notes.wav", "tone.flac"], items.Select(i => i.Name));
+        Assert.Equal([null, null, FileCodes.WrongName, null], items.Select(i => i.Error?.Code));
+        Assert.All(items.Where(i => i.IsSound), i => Assert.NotNull(_media.DerivedOf(i.Sha256, "peaks")));
+        Assert.Empty(Left());
+    }
+
+    [Fact]
+    public async Task Sound_inside_a_document_comes_out_of_it()
+    {
+        var items = await TakeAsync(Arrived("aaf/embedded-wave.aaf"));
+        Assert.True(items[0].IsDocument);
+        Assert.True(items.Count > 1);
+        Assert.All(items.Skip(1), i => Assert.True(i.IsSound, i.Error?.Text));
+        Assert.Empty(Left());
+    }
+
+    [Fact]
+    public async Task A_refused_archive_is_one_item_and_stays_until_the_work_is_done()
+    {
+        var archive = new ArrivedFile("all.zip", Path.Combine(_folder, "archive"), null);
+        using (var zip = ZipFile.Open(archive.Path, ZipArchiveMode.Create))
+        {
+            zip.CreateEntry("../out.wav").Open().Dispose();
+        }
+
+        var item = Assert.Single(await TakeAsync(archive));
+        Assert.Equal((ArchiveCodes.RefusedName, "all.zip"), (item.Error!.Code, item.Name));
+        Assert.Equal([archive.Path], Left());
+        Assert.Equal("brought in all.zip, 1 could not be read", IntakeWork.Words([item]));
+    }
+
+    [Fact]
+    public async Task Work_that_was_killed_finds_what_it_had_taken()
+    {
+        var file = Arrived("aaf/cello.wav");
+        var first = await TakeAsync(file);
+        var again = await TakeAsync(file with { Sha256 = _hashes[file.Path] });
+        Assert.Equal(first.Select(i => (i.Id, i.Sha256)), again.Select(i => (i.Id, i.Sha256)));
+
+        // What nobody holds is not there, whatever the row says.
+        Assert.Empty(await TakeAsync(file with { Sha256 = new string('0', 64) }));
+    }
+
+    [Fact]
+    public async Task A_stop_ends_it_between_two_files()
+    {
+        using var stop = new CancellationTokenSource();
+        using var pulse = new WorkPulse(_ => false, stop.Token);
+        var file = Arrived("aaf/cello.wav");
+        await stop.CancelAsync();
+        await Assert.ThrowsAnyAsync<OperationCanceledException>(() => new IntakeWork(_media, _folder, (_, _) => Task.CompletedTask, pulse).TakeAsync([file]));
+        Assert.True(File.Exists(file.Path));
+    }}
