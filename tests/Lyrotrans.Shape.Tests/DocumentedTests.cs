@@ -14,7 +14,7 @@ public class DocumentedTests
         ["Lyrotrans.Files"] = 100,
         ["Lyrotrans.Audio"] = 84,
         ["Lyrotrans.Formats"] = 72,
-        ["Lyrotrans.Workflow"] = 84,
+        ["Lyrotrans.Workflow"] = 100,
         ["Lyrotrans.Storage"] = 50,
     };
 

@@ -105,8 +105,8 @@ public sealed class OmfAndOtioTests : IDisposable
         var omf = Choose.Omf;
         var plan = Plan(session, omf);
         Assert.Contains("5.18 GB, and 2.15 GB is the most", plan.Problem!, StringComparison.Ordinal);
-        var refused = Assert.Throws<IOException>(() => PackageBuilder.Build(plan, new MappedMedia(new Dictionary<string, string>(), _folder), Stream.Null, DemoSession.Stamp, _ => { }, CancellationToken.None));
-        Assert.Equal(plan.Problem, refused.Message);
+        var refused = Assert.Throws<BadInputException>(() => PackageBuilder.Build(plan, new MappedMedia(new Dictionary<string, string>(), _folder), Stream.Null, DemoSession.Stamp, _ => { }, CancellationToken.None));
+        Assert.Equal((BuildCodes.NotPossible, plan.Problem), (refused.Code, refused.Problem));
         Assert.Null(Plan(session, omf with { Media = ClipMediaForm.BesideWave }).Problem);
 
         var split = Plan(session, omf.With("overLimit", "split by tracks"));

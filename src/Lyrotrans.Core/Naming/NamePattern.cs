@@ -5,7 +5,10 @@ namespace Lyrotrans.Core.Naming;
 /// <summary>A pattern for delivered names: <c>{order}</c>, <c>{track}</c>, <c>{session}</c> and any text between.</summary>
 public static class NamePattern
 {
-    public static IReadOnlyList<string> Fields { get; } = ["{order}", "{track}", "{session}"];
+    /// <summary>The field for the name of the track.</summary>
+    public const string Track = "{track}";
+
+    public static IReadOnlyList<string> Fields { get; } = ["{order}", Track, "{session}"];
 
     /// <summary>What is wrong with a pattern, in words; null when it is good.</summary>
     public static string? Problem(string pattern)
@@ -26,5 +29,5 @@ public static class NamePattern
     public static string Fill(string pattern, int order, int digits, string track, string session) => pattern
         .Replace("{order}", order.ToString("D" + digits, CultureInfo.InvariantCulture), StringComparison.Ordinal)
         .Replace("{session}", session, StringComparison.Ordinal)
-        .Replace("{track}", track, StringComparison.Ordinal);
+        .Replace(Track, track, StringComparison.Ordinal);
 }

@@ -4,6 +4,8 @@ using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Revisions;
 using Lyrotrans.Web.Desks;
+using Lyrotrans.Workflow.Editing;
+using Lyrotrans.Workflow.Intake;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.Filters;
 using Microsoft.AspNetCore.Mvc.RazorPages;
@@ -74,24 +76,28 @@ public abstract class DeskPage(DeskLoader desks, LyroContext database, RevisionL
         return RedirectToPage();
     }
 
-    /// <summary>Keeps a changed preparation, and goes on to another page or loads this one again.</summary>
+    /// <summary>Keeps a change of the preparation that was made on a revision; one that changes nothing makes no revision.</summary>
     /// <param name="from">The revision that the change was made on.</param>
-    /// <param name="next">The stage to go on to; none stays.</param>
-    protected async Task<IActionResult> PrepareAsync(int from, string words, Preparation changed, CancellationToken stop, string? next = null)
-    {
-        if (from != Desk.Revision?.Number)
-        {
-            return new ConflictObjectResult("The transfer was changed in the meantime. Load the page again.");
-        }
+    /// <param name="edit">Works it out.</param>
+    /// <param name="stop">Stops it before it is kept.</param>
+    /// <param name="answer">What is shown then; none loads the page again.</param>
+    protected Task<IActionResult> EditAsync(int from, Func<Edit<Preparation>> edit, CancellationToken stop, Func<Task<IActionResult>>? answer = null) => KeepAsync(
+        from, edit, changed => changed.After == Desk.Preparation ? Task.CompletedTask : Desks.CommitAsync(Desk, changed.Words, preparation: changed.After, stop: stop), answer);
 
-        if (changed != Desk.Preparation)
-        {
-            await Desks.CommitAsync(Desk, words, preparation: changed, stop: stop);
-        }
+    /// <summary>Keeps a change of the intake, which joins all sources again.</summary>
+    /// <param name="from">The revision that the change was made on.</param>
+    /// <param name="edit">Works it out.</param>
+    /// <param name="stop">Stops it before it is kept.</param>
+    /// <param name="answer">What is shown then; none loads the page again.</param>
+    protected Task<IActionResult> EditIntakeAsync(int from, Func<Edit<IntakeState>> edit, CancellationToken stop, Func<Task<IActionResult>>? answer = null) => KeepAsync(
+        from, edit, changed => Desks.CommitIntakeAsync(Desk, changed.Words, changed.After!, stop), answer);
 
-        Response.Headers[next is null ? "HX-Refresh" : "HX-Redirect"] = next is null ? "true" : $"/transfers/{Desk.Id}/{next}";
-        return new NoContentResult();
-    }
+    /// <summary>Whether a change was made on another revision than the one in force; the answer to it then.</summary>
+    protected ConflictObjectResult? Stale(int from) => from == Desk.Revision?.Number ? null
+        : new ConflictObjectResult("Somebody changed the transfer in the meantime. It is loaded again; make your change once more.");
+
+    /// <summary>Goes to another stage after a change.</summary>
+    protected Task<IActionResult> GoTo(string stage) => Answer("HX-Redirect", $"/transfers/{Desk.Id}/{stage}");
 
     /// <summary>What a page that waits asks again and again, answered without opening the desk; null where there is more to show than how far the work is.</summary>
     protected virtual Task<IActionResult?> BriefAsync(string handler, Guid transfer, CancellationToken stop) => Task.FromResult<IActionResult?>(null);
@@ -101,6 +107,30 @@ public abstract class DeskPage(DeskLoader desks, LyroContext database, RevisionL
     {
         Desk = (await Desks.OpenAsync(User, Desk.Id, HttpContext.RequestAborted))!;
         await LoadFrameAsync();
+    }
+
+    private async Task<IActionResult> KeepAsync<T>(int from, Func<Edit<T>> edit, Func<Edit<T>, Task> keep, Func<Task<IActionResult>>? answer)
+        where T : class
+    {
+        if (Stale(from) is { } stale)
+        {
+            return stale;
+        }
+
+        var changed = edit();
+        if (changed.Problem is { } problem)
+        {
+            return BadRequest(problem);
+        }
+
+        await keep(changed);
+        return await (answer?.Invoke() ?? Answer("HX-Refresh", "true"));
+    }
+
+    private Task<IActionResult> Answer(string header, string value)
+    {
+        Response.Headers[header] = value;
+        return Task.FromResult<IActionResult>(new NoContentResult());
     }
 
     private async Task LoadFrameAsync()

@@ -40,6 +40,7 @@ public sealed class ClipSound
         Head = plan.Preparation.Clips.MediaForm == ClipMediaForm.InsideSamples ? [] : _bigEndian ? AiffWriter.Head(Layout) : WaveWriter.Head(Layout, Stamp(plan, medium));
     }
 
+    /// <summary>The form of its samples.</summary>
     public PcmLayout Layout { get; }
 
     /// <summary>What lies before the samples; nothing where they lie alone.</summary>
@@ -50,6 +51,7 @@ public sealed class ClipSound
     /// <summary>Of all that <see cref="Write"/> writes.</summary>
     public long Bytes => Head.Length + Layout.DataBytes + Padding;
 
+    /// <summary>Writes head, samples and padding.</summary>
     public void Write(Stream output)
     {
         output.Write(Head);

@@ -16,6 +16,7 @@ public sealed record Manifest(string SessionName, long RangeStart, long RangeEnd
 
     private const string VersionProperty = "lyrotransPackage";
 
+    /// <summary>As it lies in a package.</summary>
     public byte[] ToJson()
     {
         using var output = new MemoryStream();

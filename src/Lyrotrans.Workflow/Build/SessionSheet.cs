@@ -20,6 +20,7 @@ public static class SessionSheet
         code { font-size: .82em; color: #445162; overflow-wrap: anywhere; }
         """;
 
+    /// <summary>The sheet as HTML, in UTF-8.</summary>
     public static string Write(DeliveryPlan plan, IReadOnlyList<ManifestFile> written, double loweredDb, DateTimeOffset stamp)
     {
         var session = plan.Session;

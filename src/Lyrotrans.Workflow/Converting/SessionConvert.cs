@@ -37,6 +37,7 @@ public static class SessionConvert
         return format is null ? prepared : prepared with { Clips = prepared.Clips with { Format = format } };
     }
 
+    /// <summary>Whether a path is called as a file of clips is.</summary>
     public static bool IsClips(string path) => FormatOf(path) is not null;
 
     /// <summary>What a session can be written as, in words.</summary>
@@ -54,6 +55,7 @@ public static class SessionConvert
 
     private static string Suffix(DeliveryPlan plan, int part) => string.Create(System.Globalization.CultureInfo.InvariantCulture, $"_{part + 1}_of_{plan.ClipFiles.Count}");
 
+    /// <summary>Whether a path is called as an open session document is.</summary>
     public static bool IsDocument(string path) => path.EndsWith(OpenSessionFormat.FileExtension, StringComparison.OrdinalIgnoreCase);
 
     /// <param name="loaded">The session.</param>

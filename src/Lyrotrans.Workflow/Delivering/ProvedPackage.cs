@@ -32,8 +32,10 @@ public sealed class ProvedPackage : IDisposable
     /// <summary>Of the zip, in lower-case hex.</summary>
     public required string Sha256 { get; init; }
 
+    /// <summary>What is in it.</summary>
     public required Manifest Manifest { get; init; }
 
+    /// <summary>What the proof found.</summary>
     public required ProofReport Report { get; init; }
 
     /// <summary>The report as JSON.</summary>

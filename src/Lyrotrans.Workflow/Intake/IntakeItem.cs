@@ -7,30 +7,37 @@ namespace Lyrotrans.Workflow.Intake;
 /// <summary>One file that was brought in, as it was recognised.</summary>
 public sealed record IntakeItem
 {
+    /// <summary>Unique in the intake.</summary>
     public required string Id { get; init; }
 
     /// <summary>With the folders it came in, parted by <c>/</c>.</summary>
     public required string Name { get; init; }
 
+    /// <summary>Of its bytes, in lower-case hex; empty for an archive that was refused.</summary>
     public required string Sha256 { get; init; }
 
+    /// <summary>Its size.</summary>
     public long Bytes { get; init; }
 
+    /// <summary>What it was recognised as.</summary>
     public ContentKind Kind { get; init; }
 
     /// <summary>For a document that says a session, the identifier of its format.</summary>
     public string? Format { get; init; }
 
+    /// <summary>For sound, what its header says.</summary>
     public SoundFileFacts? Sound { get; init; }
 
     /// <summary>What it brings, in words and numbers.</summary>
     public IReadOnlyList<string> Brings { get; init; } = [];
 
+    /// <summary>What was met in it.</summary>
     public IReadOnlyList<Finding> Findings { get; init; } = [];
 
     /// <summary>Why it could not be read; null when it could.</summary>
     public Finding? Error { get; init; }
 
+    /// <summary>How it comes to its place on the timeline.</summary>
     public Placement Placement { get; init; } = new();
 
     /// <summary>For sound, the rate in samples a second that the engineer says it has, as a ratio in text; none is what its header says, which may be doubted.</summary>
@@ -39,6 +46,7 @@ public sealed record IntakeItem
     /// <summary>Whether it says a session, and could be read.</summary>
     public bool IsDocument => Kind == ContentKind.Session && Error is null;
 
+    /// <summary>Whether it is sound that could be read.</summary>
     public bool IsSound => Sound is not null && Error is null;
 
     /// <summary>The item with its sound at the rate that it was declared to have.</summary>

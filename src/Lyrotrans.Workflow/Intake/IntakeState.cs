@@ -29,11 +29,13 @@ public sealed record IntakeState
     /// <summary>For a session that no document describes.</summary>
     public string SessionName { get; init; } = "Session";
 
+    /// <summary>By name, for a session that no document describes.</summary>
     public string FrameRate { get; init; } = "25";
 
     /// <summary>Start timecode typed in; none takes the earliest time stamp.</summary>
     public string? Start { get; init; }
 
+    /// <summary>What was brought in, in order.</summary>
     public IReadOnlyList<IntakeItem> Items { get; init; } = [];
 
     /// <summary>The item whose tempo map, meters, keys and bar 1 lead; none takes the first that says any.</summary>
@@ -67,6 +69,7 @@ public sealed record IntakeState
         return this with { Items = [.. Items.Where(i => !names.Contains(i.Name)), .. fresh.DistinctBy(i => i.Name)] };
     }
 
+    /// <summary>As it is kept with a revision.</summary>
     public byte[] ToJson() => JsonSerializer.SerializeToUtf8Bytes(this, s_json);
 
     /// <exception cref="BadInputException">It is of a newer version.</exception>

@@ -22,6 +22,7 @@ public sealed class StoredEntryStream : ForwardStream
         HeadBytes = headBytes;
     }
 
+    /// <summary>Of the entry, with <c>/</c>.</summary>
     public string Path { get; }
 
     /// <summary>Lower-case hex, once it is finished.</summary>

@@ -19,6 +19,7 @@ public static class ClickProof
 {
     private const int MostNamed = 20;
 
+    /// <summary>Whether every click lies on its sample and sounds as loud as it was meant to.</summary>
     public static IReadOnlyList<ProofRow> Prove(DeliveryPlan plan, PlannedFile file, SoundFile sound, double loweredDb, CancellationToken stop)
     {
         var rows = new List<ProofRow>();

@@ -42,8 +42,10 @@ public sealed class ClipsProof
         _stop = stop;
     }
 
+    /// <summary>What was compared, with what came of it.</summary>
     public IReadOnlyList<ProofRow> Rows => _rows;
 
+    /// <summary>Where each clip was meant to begin and where it was found.</summary>
     public IReadOnlyList<ClipDot> Dots => _dots;
 
     /// <param name="plan">With clips.</param>

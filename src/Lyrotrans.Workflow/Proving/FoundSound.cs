@@ -16,6 +16,7 @@ public sealed class FoundSound : IDisposable
         _scratch = scratch;
     }
 
+    /// <summary>The open file.</summary>
     public SoundFile Sound { get; }
 
     /// <exception cref="BadInputException">It is not there or cannot be read.</exception>

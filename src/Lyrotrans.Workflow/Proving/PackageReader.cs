@@ -30,8 +30,10 @@ public sealed class PackageReader : IDisposable
         Manifest = manifest;
     }
 
+    /// <summary>What the package says of itself.</summary>
     public Manifest Manifest { get; }
 
+    /// <summary>The paths of all entries, as often as they are there.</summary>
     public IEnumerable<string> Paths => _zip.Entries.Select(e => e.FullName);
 
     /// <exception cref="BadInputException">Not a zip, damaged, or without a manifest.</exception>
@@ -57,6 +59,7 @@ public sealed class PackageReader : IDisposable
         }
     }
 
+    /// <summary>Whether there is an entry.</summary>
     public bool Has(string path) => _zip.GetEntry(path) is not null;
 
     /// <summary>An entry as it lies in the package, to be read from any place; null where it is packed.</summary>
@@ -70,6 +73,7 @@ public sealed class PackageReader : IDisposable
     /// <summary>The bytes of an entry, unpacked.</summary>
     public long SizeOf(string path) => Entry(path).Length;
 
+    /// <summary>The bytes of an entry that is a document.</summary>
     public byte[] Read(string path) => ReadAll(Entry(path), _name);
 
     /// <summary>Copies an entry out to a file and gives its SHA-256 and size.</summary>

@@ -47,10 +47,13 @@ public sealed class SoundProof
         _rule = printing.RuleOf(file, plan.Preparation.Encoding, loweredDb);
     }
 
+    /// <summary>What was compared, with what came of it.</summary>
     public IReadOnlyList<ProofRow> Rows => _rows;
 
+    /// <summary>Where each clip was meant to begin and where it was found.</summary>
     public IReadOnlyList<ClipDot> Dots => _dots;
 
+    /// <summary>What is left between meant and found; null where nothing was compared.</summary>
     public SoundResidual? Residual { get; private set; }
 
     /// <summary>Samples above full scale that an integer file holds at it, and by how much the loudest was above.</summary>

@@ -10,8 +10,10 @@ public static class LevelFiles
 {
     private static readonly JsonSerializerOptions s_json = new() { NumberHandling = JsonNumberHandling.AllowNamedFloatingPointLiterals, IgnoreReadOnlyProperties = true };
 
+    /// <summary>As JSON, by the name of each sound; −∞ as text.</summary>
     public static byte[] Write(IReadOnlyDictionary<string, SoundLevels> levels) => JsonSerializer.SerializeToUtf8Bytes(levels, s_json);
 
+    /// <summary>What <see cref="Write"/> wrote.</summary>
     public static IReadOnlyDictionary<string, SoundLevels> Read(IStoredFile file)
     {
         using var stream = file.Open();

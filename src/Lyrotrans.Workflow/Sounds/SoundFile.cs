@@ -17,11 +17,13 @@ public sealed class SoundFile : IDisposable
         Source = source;
     }
 
+    /// <summary>What its header says, and what was met in it.</summary>
     public SoundFileFacts Facts { get; }
 
     /// <summary>The chunks, for WAVE and AIFF.</summary>
     public SoundHeader? Header { get; }
 
+    /// <summary>Its samples; closed with the file.</summary>
     public ISampleSource Source { get; }
 
     /// <param name="file">Where it lies.</param>

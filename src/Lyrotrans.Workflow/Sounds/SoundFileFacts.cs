@@ -18,9 +18,11 @@ public sealed record SoundFileFacts(
     string Container, SampleEncoding Encoding, int Channels, string Rate, long Frames, long? TimeReference, IReadOnlyList<Finding> Findings, string? Umid = null,
     IReadOnlyDictionary<string, string>? OtherRates = null)
 {
+    /// <summary>The rate as a value.</summary>
     [JsonIgnore]
     public SampleRate SampleRate => RateOf(Rate);
 
+    /// <summary>What other fields of the header say of the rate.</summary>
     [JsonIgnore]
     public ValueArray<RateWord> RateWords => (OtherRates ?? new Dictionary<string, string>()).Select(r => new RateWord(r.Key, RateOf(r.Value))).ToValueArray();
 

@@ -1,6 +1,5 @@
 using Lyrotrans.Core.Carrying;
 using Lyrotrans.Core.Preparing;
-using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Storage.Rooms;
@@ -10,6 +9,7 @@ using Lyrotrans.Storage.Revisions;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Jobs;
 using Lyrotrans.Workflow.Build;
+using Lyrotrans.Workflow.Editing;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 
@@ -88,9 +88,9 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
 
     public async Task<IActionResult> OnPostBuildAsync(int from, CancellationToken stop)
     {
-        if (Desk.Revision is not { } revision || from != revision.Number)
+        if (Stale(from) is { } stale)
         {
-            return new ConflictObjectResult("The transfer was changed in the meantime. Load the page again and look at the list before you build.");
+            return stale;
         }
 
         if (Problem is { } problem)
@@ -98,28 +98,20 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
             return BadRequest(problem);
         }
 
-        await work.BeginAsync(new PackageBuild { Id = Guid.NewGuid(), TransferId = Desk.Id, Revision = revision.Number, By = Desk.Engineer.Name, At = DateTimeOffset.UtcNow }, stop);
+        await work.BeginAsync(new PackageBuild { Id = Guid.NewGuid(), TransferId = Desk.Id, Revision = from, By = Desk.Engineer.Name, At = DateTimeOffset.UtcNow }, stop);
         return await OnGetStateAsync(stop);
     }
 
     /// <summary>Changes how the file of clips goes.</summary>
-    public Task<IActionResult> OnPostClipsAsync(int from, ClipsForm choices, CancellationToken stop)
-    {
-        var (changed, problem) = choices.Read(Desk.Preparation.Clips);
-        return changed is null
-            ? Task.FromResult<IActionResult>(BadRequest(problem!))
-            : PrepareAsync(from, ClipsForm.Words(Desk.Preparation.Clips, changed), Desk.Preparation with { Clips = changed }, stop);
-    }
+    public Task<IActionResult> OnPostClipsAsync(int from, ClipsEdit choices, CancellationToken stop) => EditAsync(from, () => choices.Apply(Desk.Preparation), stop);
 
     /// <summary>Keeps every audio track that goes as clips.</summary>
-    public Task<IActionResult> OnPostKeepAsync(int from, CancellationToken stop) => PrepareAsync(from, "all audio tracks keep their clips", Treated(Treatment.PrintDry, Treatment.KeepClips), stop);
+    public Task<IActionResult> OnPostKeepAsync(int from, CancellationToken stop) =>
+        EditAsync(from, () => TrackSheetEdits.TreatAll(Desk.Preparation, Treatment.PrintDry, Treatment.KeepClips, "all audio tracks keep their clips"), stop);
 
-    public Task<IActionResult> OnPostPrintAsync(int from, CancellationToken stop) => PrepareAsync(from, "all audio tracks are printed dry", Treated(Treatment.KeepClips, Treatment.PrintDry), stop);
-
-    private Preparation Treated(Treatment before, Treatment after) => Desk.Preparation with
-    {
-        Tracks = Desk.Preparation.Tracks.Select(t => t.Treatment == before ? t with { Treatment = after } : t).ToValueArray(),
-    };
+    /// <summary>Prints every audio track that keeps its clips.</summary>
+    public Task<IActionResult> OnPostPrintAsync(int from, CancellationToken stop) =>
+        EditAsync(from, () => TrackSheetEdits.TreatAll(Desk.Preparation, Treatment.KeepClips, Treatment.PrintDry, "all audio tracks are printed dry"), stop);
 
     public async Task<IActionResult> OnPostStopAsync(Guid build, CancellationToken stop)
     {

@@ -1,18 +1,15 @@
 using System.Globalization;
-using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Delivering;
-using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Proof;
 using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
-using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Revisions;
 using Lyrotrans.Web.Desks;
-using Lyrotrans.Core.Positions;
+using Lyrotrans.Workflow.Editing;
 using Microsoft.AspNetCore.Mvc;
 
 namespace Lyrotrans.Web.Pages.Transfers;
@@ -91,163 +88,31 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     }
 
     /// <summary>Changes one field of one row, or of all marked rows.</summary>
-    public async Task<IActionResult> OnPostSetAsync(int from, string[] track, string field, string? value, CancellationToken stop)
-    {
-        if (from != Desk.Revision?.Number)
-        {
-            return Stale();
-        }
+    public Task<IActionResult> OnPostSetAsync(int from, string[] track, string field, string? value, CancellationToken stop) =>
+        EditAsync(from, () => Row(new TrackSheetEdits(Desk.Session, Desk.Preparation, track), field, value), stop, SheetAsync);
 
-        var names = Desk.Session.Tracks.ToDictionary(t => t.Id);
-        var marked = track.Where(names.ContainsKey).ToHashSet();
-        if (marked.Count == 0)
-        {
-            return BadRequest("No such track.");
-        }
-
-        if (field == "name" && !Desk.Preparation.NamePattern.Contains("{track}", StringComparison.Ordinal))
-        {
-            return BadRequest("The name pattern has no {track}, so a typed name has no place in it. Put {track} into the pattern first.");
-        }
-
-        value = field == "name" ? TypedName(marked.First(), value) : value;
-        var rows = Desk.Preparation.Tracks.Select(c => marked.Contains(c.TrackId) ? Changed(c, names[c.TrackId], field, value) : c).ToValueArray();
-        var changed = Desk.Preparation with { Tracks = field == "move" ? Moved(marked.First(), value == "up" ? -1 : 1) : rows };
-        if (changed == Desk.Preparation)
-        {
-            return await SheetAsync();
-        }
-
-        var who = marked.Count == 1 ? names[marked.First()].Name : $"{marked.Count} tracks";
-        await Desks.CommitAsync(Desk, $"{who}: {FieldWords(field, value)}", preparation: changed, stop: stop);
-        return await SheetAsync();
-    }
-
-    public async Task<IActionResult> OnPostRangeAsync(
-        int from, string pattern, RangeStart start, string? chosen, bool toChosen, string? chosenEnd, string? tail, SoundContainer container, SampleEncoding encoding, CancellationToken stop)
-    {
-        if (from != Desk.Revision?.Number)
-        {
-            return Stale();
-        }
-
-        var session = Desk.Session;
-        if (NamePattern.Problem(pattern) is { } problem)
-        {
-            return BadRequest(problem);
-        }
-
-        tail ??= TailSeconds;
-        var end = !toChosen ? null : chosenEnd is null ? Plan.Range.End : PositionText.Parse(session, "timecode", chosenEnd) ?? PositionText.Parse(session, "samples", chosenEnd);
-        if (toChosen && end is null)
-        {
-            return BadRequest($"\"{chosenEnd}\" is no timecode and no sample.");
-        }
-
-        if (!Rational.TryParse(tail.Trim().TrimEnd('s').Trim(), out var seconds) || seconds.Sign < 0 || seconds > 3600)
-        {
-            return BadRequest($"\"{tail}\" is no tail; it is 0 to 3600 seconds.");
-        }
-
-        var sample = chosen is null ? Desk.Preparation.ChosenStart : PositionText.Parse(session, "timecode", chosen) ?? PositionText.Parse(session, "samples", chosen);
-        if (sample is not { } at)
-        {
-            return BadRequest($"\"{chosen}\" is no timecode and no sample.");
-        }
-
-        if (!Preparation.Encodings.Contains(encoding) || !Enum.IsDefined(container))
-        {
-            return BadRequest("Files are 16, 24 or 32 bit, or 32 bit float.");
-        }
-
-        if (!Preparation.CanHold(container, encoding))
-        {
-            return BadRequest(container == SoundContainer.Flac && encoding.IsFloat() ? "FLAC holds no float. Take WAV for 32 bit float, or 24 bit for FLAC." : $"{container.ToString().ToUpperInvariant()} does not hold {encoding.Words()}. Take WAV, or 24 bit.");
-        }
-
-        var changed = Desk.Preparation with
-        {
-            NamePattern = pattern.Trim(),
-            From = start,
-            ChosenStart = at,
-            ChosenEnd = end,
-            Tail = session.Rate.SamplesIn(seconds).RoundToEven(),
-            Container = container,
-            Encoding = encoding,
-        };
-        if (changed != Desk.Preparation)
-        {
-            await Desks.CommitAsync(Desk, RangeWords(Desk.Preparation, changed), preparation: changed, stop: stop);
-        }
-
-        return await SheetAsync();
-    }
+    /// <summary>Changes names, range and format of the files from zero.</summary>
+    public Task<IActionResult> OnPostRangeAsync(int from, FilesEdit choices, CancellationToken stop) =>
+        EditAsync(from, () => choices.Apply(Desk.Session, Desk.Preparation, Plan.Range.End), stop, SheetAsync);
 
     /// <summary>Changes how MIDI and the click go.</summary>
-    public async Task<IActionResult> OnPostMusicAsync(int from, GridAndClickForm choices, CancellationToken stop)
+    public Task<IActionResult> OnPostMusicAsync(int from, GridAndClickEdit choices, CancellationToken stop) =>
+        EditAsync(from, () => choices.Apply(Desk.Preparation), stop, SheetAsync);
+
+    /// <summary>Changes what goes along besides the tracks, and how sound files are finished; the pan law is the session's, and decided at Intake.</summary>
+    public async Task<IActionResult> OnPostMixAsync(int from, MixEdit choices, CancellationToken stop)
     {
-        if (from != Desk.Revision?.Number)
-        {
-            return Stale();
-        }
-
-        var (changed, problem) = choices.Apply(Desk.Preparation);
-        if (changed is null)
-        {
-            return BadRequest(problem!);
-        }
-
-        if (changed != Desk.Preparation)
-        {
-            await Desks.CommitAsync(Desk, GridAndClickForm.Words(Desk.Preparation, changed), preparation: changed, stop: stop);
-        }
-
-        return await SheetAsync();
+        var mix = choices.Apply(Desk.Session, Desk.Preparation);
+        return mix.Problem is null && choices.PanLaw != Desk.Session.PanLaw
+            ? await EditIntakeAsync(from, () => choices.Law(Desk.Intake), stop, SheetAsync)
+            : await EditAsync(from, () => mix, stop, SheetAsync);
     }
 
-    /// <summary>Changes what goes along besides the tracks, and how sound files are finished.</summary>
-    public async Task<IActionResult> OnPostMixAsync(int from, MixForm choices, CancellationToken stop)
-    {
-        if (from != Desk.Revision?.Number)
-        {
-            return Stale();
-        }
-
-        var (changed, problem) = choices.Apply(Desk.Session, Desk.Preparation);
-        if (changed is null)
-        {
-            return BadRequest(problem!);
-        }
-
-        if (choices.PanLaw != Desk.Session.PanLaw)
-        {
-            await Desks.CommitIntakeAsync(Desk, $"pan law {choices.PanLaw.Words()}", Desk.Intake with { PanLaw = choices.PanLaw }, stop);
-        }
-        else if (MixForm.Words(Desk.Preparation, changed) is { Length: > 0 } words)
-        {
-            await Desks.CommitAsync(Desk, words, preparation: changed, stop: stop);
-        }
-
-        return await SheetAsync();
-    }
+    /// <summary>Moves the start of all files back to a beat.</summary>
+    public Task<IActionResult> OnPostOnBeatAsync(int from, CancellationToken stop) =>
+        EditAsync(from, () => FilesEdit.OnBeat(Desk.Session, Desk.Preparation, Plan.Range.Start), stop, SheetAsync);
 
     public IActionResult OnGetMix() => Partial("_Mix", this);
-
-    /// <summary>Moves the start of all files back to a beat, so that the grid begins on one.</summary>
-    public async Task<IActionResult> OnPostOnBeatAsync(int from, CancellationToken stop)
-    {
-        if (from != Desk.Revision?.Number)
-        {
-            return Stale();
-        }
-
-        var session = Desk.Session;
-        var beat = session.Meters.PositionAt(session.Clock.QuarterAt(Plan.Range.Start)) with { Tick = Rational.Zero };
-        var start = session.Clock.SampleAt(session.Meters.QuarterOf(beat));
-        var changed = Desk.Preparation with { From = RangeStart.Chosen, ChosenStart = start };
-        await Desks.CommitAsync(Desk, $"files from {beat}, on a beat", preparation: changed, stop: stop);
-        return await SheetAsync();
-    }
 
     public IActionResult OnGetMusic() => Partial("_GridAndClick", this);
 
@@ -263,58 +128,15 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
         return Partial("_TrackSheet", this);
     }
 
-    private ConflictObjectResult Stale() => new("The track sheet was changed in the meantime. It is loaded again; make your change once more.");
-
-    private static TrackChoice Changed(TrackChoice choice, Track track, string field, string? value) => field switch
+    private static Edit<Preparation> Row(TrackSheetEdits rows, string field, string? value) => field switch
     {
-        "treatment" when Enum.TryParse<Treatment>(value, out var treatment) && Preparation.TreatmentsOf(track).Contains(treatment) => choice with { Treatment = treatment },
-        "channels" when Enum.TryParse<DeliveredChannels>(value, out var channels) && Enum.IsDefined(channels) => choice with { Channels = channels },
-        "inverted" => choice with { Inverted = value == "true" },
-        "group" => choice with { Group = string.IsNullOrWhiteSpace(value) ? null : value.Trim() },
-        "name" => choice with { Name = string.IsNullOrWhiteSpace(value) ? null : value.Trim() },
-        "go" => choice with { Treatment = Preparation.TreatmentsOf(track)[0] },
-        _ => choice,
+        "treatment" when Enum.TryParse<Treatment>(value, out var treatment) && Enum.IsDefined(treatment) => rows.Treat(treatment),
+        "channels" when Enum.TryParse<DeliveredChannels>(value, out var channels) && Enum.IsDefined(channels) => rows.Deliver(channels),
+        "inverted" => rows.Invert(value == "true"),
+        "group" => rows.Group(value),
+        "name" => rows.Name(value),
+        "go" => rows.Go(),
+        "move" => rows.Move(down: value != "up"),
+        _ => new Refused("There is no such choice."),
     };
-
-    /// <summary>The track's part of a name that was typed: what the pattern puts around it is taken off.</summary>
-    private string? TypedName(string track, string? value)
-    {
-        var going = Desk.Preparation.Tracks.Where(c => c.Treatment != Treatment.HoldBack).ToList();
-        var order = going.FindIndex(c => c.TrackId == track) + 1;
-        var around = NamePattern.Fill(Desk.Preparation.NamePattern.Replace("{track}", "\n", StringComparison.Ordinal), order, going.Count > 99 ? 3 : 2, string.Empty, Desk.Session.Name).Split('\n');
-        var name = (value ?? string.Empty).Trim();
-        name = name.StartsWith(around[0], StringComparison.Ordinal) ? name[around[0].Length..] : name;
-        return around[^1].Length > 0 && name.EndsWith(around[^1], StringComparison.Ordinal) ? name[..^around[^1].Length] : name;
-    }
-
-    private ValueArray<TrackChoice> Moved(string track, int by)
-    {
-        var rows = Desk.Preparation.Tracks.ToList();
-        var at = rows.FindIndex(r => r.TrackId == track);
-        var to = Math.Clamp(at + by, 0, rows.Count - 1);
-        (rows[at], rows[to]) = (rows[to], rows[at]);
-        return rows.ToValueArray();
-    }
-
-    private static string FieldWords(string field, string? value) => field switch
-    {
-        "treatment" => Enum.TryParse<Treatment>(value, out var treatment) ? Words(treatment) : "treatment",
-        "group" => string.IsNullOrWhiteSpace(value) ? "stem by its bus" : $"stem {value.Trim()}",
-        "inverted" => value == "true" ? "polarity inverted" : "polarity as it is",
-        "channels" => $"channels {value?.ToLowerInvariant()}",
-        "name" => string.IsNullOrWhiteSpace(value) ? "name from the pattern" : $"delivered as {value.Trim()}",
-        "move" => $"moved {value}",
-        _ => "goes",
-    };
-
-    private static string RangeWords(Preparation before, Preparation after) => string.Join(", ", new[]
-    {
-        before.NamePattern != after.NamePattern ? $"names by {after.NamePattern}" : null,
-        before.From != after.From || before.ChosenStart != after.ChosenStart
-            ? after.From switch { RangeStart.Bar1 => "files from bar 1", RangeStart.Chosen => $"files from sample {after.ChosenStart}", _ => "files from session start" } : null,
-        before.ChosenEnd != after.ChosenEnd ? after.ChosenEnd is { } sample ? $"files to sample {sample}" : "files to the last sound" : null,
-        before.Tail != after.Tail ? $"tail {after.Tail} samples" : null,
-        before.Container != after.Container ? $"as {after.Container.ToString().ToUpperInvariant()}" : null,
-        before.Encoding != after.Encoding ? after.Encoding.Words() : null,
-    }.OfType<string>());
 }

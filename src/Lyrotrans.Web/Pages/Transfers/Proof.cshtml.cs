@@ -1,9 +1,8 @@
-using Lyrotrans.Core.Preparing;
-using Lyrotrans.Core.Sound;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Revisions;
 using Lyrotrans.Web.Desks;
+using Lyrotrans.Workflow.Editing;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 
@@ -22,13 +21,11 @@ public sealed class ProofPageModel(DeskLoader desks, LyroContext database, Revis
     public long RangeStart => Desks.Plan(Desk).Range.Start;
 
     /// <summary>Takes stems and guide mix before the master's effects.</summary>
-    public Task<IActionResult> OnPostBeforeMasterAsync(int from, CancellationToken stop) =>
-        PrepareAsync(from, "mix before the master's effects", Desk.Preparation with { Mix = Desk.Preparation.Mix with { Master = StemMaster.Before } }, stop, "build");
+    public Task<IActionResult> OnPostBeforeMasterAsync(int from, CancellationToken stop) => EditAsync(from, () => MixEdit.BeforeMaster(Desk.Preparation), stop, () => GoTo("build"));
 
     /// <summary>Writes what was above full scale as float, or lowers all files.</summary>
-    public Task<IActionResult> OnPostOversAsync(int from, string how, CancellationToken stop) => how == "float"
-        ? PrepareAsync(from, "WAV, 32 bit float", Desk.Preparation with { Encoding = SampleEncoding.Float32, Container = SoundContainer.Wav }, stop, "build")
-        : PrepareAsync(from, "overs: all files lowered", Desk.Preparation with { Overs = OversPolicy.Lower }, stop, "build");
+    public Task<IActionResult> OnPostOversAsync(int from, string how, CancellationToken stop) =>
+        EditAsync(from, () => how == "float" ? FilesEdit.AsFloat(Desk.Preparation) : MixEdit.LowerOvers(Desk.Preparation), stop, () => GoTo("build"));
 
     public async Task OnGetAsync(Guid? build, CancellationToken stop)
     {

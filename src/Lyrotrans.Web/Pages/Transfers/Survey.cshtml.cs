@@ -28,9 +28,9 @@ public sealed class SurveyModel(DeskLoader desks, LyroContext database, Revision
     /// <summary>Puts a drafted map under the session.</summary>
     public async Task<IActionResult> OnPostMapAsync([FromBody] MapDraft? draft, CancellationToken stop)
     {
-        if (draft is { IsWhole: true } && draft.From != Desk.Revision?.Number)
+        if (draft is { IsWhole: true } && Stale(draft.From) is { } stale)
         {
-            return new ConflictObjectResult("Somebody changed the session in the meantime. Load the page again and make your change once more.");
+            return stale;
         }
 
         MusicMap? made = null;

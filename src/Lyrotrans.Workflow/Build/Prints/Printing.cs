@@ -51,6 +51,7 @@ public sealed class Printing(DeliveryPlan plan, IMediaOpener opener, INoteSounds
 
     private bool IsInverted(PlannedFile file) => file.Kind == PlannedKind.FromZero && _choices[file.TrackId!].Inverted;
 
+    /// <summary>Buffers of one block, a channel each.</summary>
     public static double[][] Planar(int channels) => Enumerable.Range(0, channels).Select(_ => new double[Block]).ToArray();
 
     private IPrint Whole(PlannedFile file)

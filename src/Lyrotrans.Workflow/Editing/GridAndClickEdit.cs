@@ -3,45 +3,54 @@ using Lyrotrans.Core.Clicking;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Preparing;
 
-namespace Lyrotrans.Web.Pages.Transfers;
+namespace Lyrotrans.Workflow.Editing;
 
 /// <summary>How MIDI and the click go, as it was typed and chosen.</summary>
-public sealed record GridAndClickForm
+public sealed record GridAndClickEdit
 {
     private const double LowestLevelDb = -24;
 
+    /// <summary>How parts become MIDI files.</summary>
     public MidiForm Form { get; init; }
 
+    /// <summary>Whether tempo is corrected to keep every beat on its sample.</summary>
     public TempoForm Tempo { get; init; }
 
+    /// <summary>Whether muted parts go along.</summary>
     public bool MutedParts { get; init; }
 
+    /// <summary>Whether the click goes as sound.</summary>
     public bool ClickPrint { get; init; }
 
+    /// <summary>Whether the click goes as notes.</summary>
     public bool ClickMidi { get; init; }
 
+    /// <summary>Of the click, in dBFS.</summary>
     public string Level { get; init; } = string.Empty;
 
+    /// <summary>Bars before the start.</summary>
     public int CountInBars { get; init; }
 
+    /// <summary>What begins with the count-in.</summary>
     public CountIn CountIn { get; init; }
 
     /// <summary>Meters such as <c>7/8</c>, and at the same places their patterns.</summary>
     public IReadOnlyList<string>? Meters { get; init; }
 
+    /// <summary>Groups of beats such as <c>2+2+3</c>, one for each of <see cref="Meters"/>.</summary>
     public IReadOnlyList<string>? Patterns { get; init; }
 
-    /// <summary>The preparation with these choices; or what is wrong with them.</summary>
-    public (Preparation? Changed, string? Problem) Apply(Preparation preparation)
+    /// <summary>The preparation with these choices.</summary>
+    public Edit<Preparation> Apply(Preparation preparation)
     {
         if (!double.TryParse(Level.Replace('−', '-').Trim(), NumberStyles.Float, CultureInfo.InvariantCulture, out var level) || level is not (>= LowestLevelDb and <= 0))
         {
-            return (null, $"\"{Level}\" is no level for the click; it is −24 to 0 dBFS.");
+            return new Refused($"\"{Level}\" is no level for the click; it is −24 to 0 dBFS.");
         }
 
         if (CountInBars is < 0 or > ClickChoices.MostCountInBars || !Enum.IsDefined(CountIn) || !Enum.IsDefined(Form) || !Enum.IsDefined(Tempo))
         {
-            return (null, "There is no such choice.");
+            return new Refused("There is no such choice.");
         }
 
         var accents = new List<MeterAccents>();
@@ -49,12 +58,12 @@ public sealed record GridAndClickForm
         {
             if (meter.Split('/') is not [var b, var u] || !int.TryParse(b, out var beats) || !int.TryParse(u, out var unit) || unit is < 1 or > 255)
             {
-                return (null, $"\"{meter}\" is no meter.");
+                return new Refused($"\"{meter}\" is no meter.");
             }
 
             if (!AccentPattern.TryParse(typed, out var pattern) || pattern.Beats != beats)
             {
-                return (null, $"\"{typed}\" does not add up to the {beats} beats of {meter}; write groups such as 2+2+3.");
+                return new Refused($"\"{typed}\" does not add up to the {beats} beats of {meter}; write groups such as 2+2+3.");
             }
 
             // What is the usual pattern anyway is not kept, so that it follows the rule.
@@ -64,15 +73,15 @@ public sealed record GridAndClickForm
             }
         }
 
-        return (preparation with
+        var after = preparation with
         {
             Midi = new MidiChoices(Form, Tempo, MutedParts),
             Click = new ClickChoices(ClickPrint, ClickMidi, level, CountInBars, CountIn, accents.ToValueArray()),
-        }, null);
+        };
+        return new Edit<Preparation>(after, Words(preparation, after), null);
     }
 
-    /// <summary>What changed, for the revision list.</summary>
-    public static string Words(Preparation before, Preparation after) => string.Join(", ", new[]
+    private static string Words(Preparation before, Preparation after) => string.Join(", ", new[]
     {
         before.Midi.Form == after.Midi.Form ? null : after.Midi.Form switch { MidiForm.OneFile => "MIDI as one file", MidiForm.TrackPerPart => "a MIDI track for each part", _ => "a MIDI file for each part" },
         before.Midi.Tempo == after.Midi.Tempo ? null : after.Midi.Tempo == TempoForm.Corrected ? "tempo corrected" : "tempo plain",

@@ -2,61 +2,72 @@ using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Formats.Registry;
 
-namespace Lyrotrans.Web.Pages.Transfers;
+namespace Lyrotrans.Workflow.Editing;
 
 /// <summary>How the file of clips goes, as it was chosen.</summary>
-public sealed record ClipsForm
+public sealed record ClipsEdit
 {
     /// <summary>The identifier of the format.</summary>
     public string File { get; init; } = string.Empty;
 
+    /// <summary>Where the sound lies and as what.</summary>
     public ClipMediaForm Media { get; init; }
 
+    /// <summary>Of the sound, in bits.</summary>
     public ClipDepth Depth { get; init; }
 
+    /// <summary>Whether media are cut to what clips use and their handles.</summary>
     public bool Trimmed { get; init; }
 
+    /// <summary>Sound around each clip, in <see cref="HandleUnit"/>; none keeps what it was.</summary>
     public string? Handle { get; init; }
 
+    /// <summary>What a handle is counted in.</summary>
     public HandleUnit HandleUnit { get; init; }
 
+    /// <summary>Whether stereo tracks are split.</summary>
     public bool MonoOnly { get; init; }
 
+    /// <summary>Whether gain is rendered into the sound.</summary>
     public bool RenderGain { get; init; }
 
+    /// <summary>How fades go.</summary>
     public FadeForm Fades { get; init; }
 
+    /// <summary>How volume automation goes.</summary>
     public VolumeForm Volume { get; init; }
 
+    /// <summary>How pan goes.</summary>
     public PanForm Pan { get; init; }
 
+    /// <summary>Whether places are whole frames, and not samples.</summary>
     public bool FrameUnits { get; init; }
 
     /// <summary>What the format that was shown lets choose, by the identifiers of option and value.</summary>
     public Dictionary<string, string> Options { get; init; } = [];
 
-    /// <summary>The choices; or what is wrong with them.</summary>
-    public (ClipChoices? Choices, string? Problem) Read(ClipChoices before)
+    /// <summary>The preparation with these choices. A field that is not shown keeps what it had.</summary>
+    public Edit<Preparation> Apply(Preparation preparation)
     {
+        var before = preparation.Clips;
         var format = SessionFormats.OfClips.FirstOrDefault(f => f.Id == File)?.Clips;
         if (format is null || !Enum.IsDefined(Depth) || !Enum.IsDefined(Media) || !Enum.IsDefined(HandleUnit) || !Enum.IsDefined(Fades) || !Enum.IsDefined(Volume) || !Enum.IsDefined(Pan))
         {
-            return (null, "There is no such choice.");
+            return new Refused("There is no such choice.");
         }
 
-        // A field that is not shown keeps what it had.
         var handle = before.Handle;
         if (Handle is not null && (!long.TryParse(Handle.Replace(" ", string.Empty, StringComparison.Ordinal), out handle) || handle is < 0 or > ClipChoices.LongestHandle))
         {
-            return (null, $"\"{Handle}\" is no handle; it is a whole number of milliseconds, frames or samples.");
+            return new Refused($"\"{Handle}\" is no handle; it is a whole number of milliseconds, frames or samples.");
         }
 
         if (Chosen(before) is not { } options)
         {
-            return (null, "There is no such choice.");
+            return new Refused("There is no such choice.");
         }
 
-        return (new ClipChoices(format)
+        var after = new ClipChoices(format)
         {
             Options = options,
             Media = Media,
@@ -70,11 +81,11 @@ public sealed record ClipsForm
             Volume = Volume,
             Pan = Pan,
             FrameUnits = FrameUnits,
-        }, null);
+        };
+        return new Edit<Preparation>(preparation with { Clips = after }, Words(before, after), null);
     }
 
-    /// <summary>What changed, for the revision list.</summary>
-    public static string Words(ClipChoices before, ClipChoices after) => "clips: " + string.Join(", ", ((string?[])
+    private static string Words(ClipChoices before, ClipChoices after) => "clips: " + string.Join(", ", ((string?[])
     [
         before.Format == after.Format ? null : after.Format.Id,
         before.Depth == after.Depth ? null : Words(after.Depth),
@@ -107,6 +118,7 @@ public sealed record ClipsForm
         return chosen;
     }
 
+    /// <summary>As it is said in forms and in the list of revisions.</summary>
     public static string Words(ClipMediaForm form) => form switch
     {
         ClipMediaForm.InsideWave => "media inside, as WAVE",

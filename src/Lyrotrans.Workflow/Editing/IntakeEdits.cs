@@ -1,0 +1,140 @@
+using Lyrotrans.Core.Pairing;
+using Lyrotrans.Core.Rates;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Time;
+using Lyrotrans.Workflow.Intake;
+using Lyrotrans.Workflow.Sounds;
+
+namespace Lyrotrans.Workflow.Editing;
+
+/// <summary>What an engineer decides at Intake: where a source lies, who leads, which file a medium is, what tracks are joined.</summary>
+/// <param name="before">The intake as it stands.</param>
+/// <param name="session">The session that its sources make.</param>
+/// <param name="joined">How they were joined.</param>
+public sealed class IntakeEdits(IntakeState before, Session session, JoinedSession joined)
+{
+    private const int MostDigits = 14;
+
+    /// <summary>Places a source by another rule.</summary>
+    /// <param name="item">Its identifier.</param>
+    /// <param name="rule">How it comes to its place.</param>
+    /// <param name="sample">For a place that is typed, in samples; none takes the place that it has now.</param>
+    public Edit<IntakeState> Place(string item, PlacementRule rule, string? sample)
+    {
+        if (before.Items.FirstOrDefault(i => i.Id == item) is not { } source)
+        {
+            return Gone();
+        }
+
+        var at = joined.Placed.TryGetValue(item, out var placed) ? placed.Sample ?? 0 : 0;
+        var digits = new string([.. (sample ?? string.Empty).Where(c => char.IsAsciiDigit(c) || c is '-' or '−')]).Replace('−', '-');
+        if (rule == PlacementRule.Offset && sample is not null && (digits.Length > MostDigits || !long.TryParse(digits, out at)))
+        {
+            return new Refused($"\"{sample}\" is no whole number of samples.");
+        }
+
+        var words = rule switch { PlacementRule.Offset => $"at sample {at}", PlacementRule.SessionStart => "at session start", _ => "by its time stamp" };
+        return With(item, i => i with { Placement = new Placement(rule, rule == PlacementRule.Offset ? at : 0) }, $"placed {ShortName(source)} {words}");
+    }
+
+    /// <summary>Lets a source lead in tempo and meter; a map that was made at Survey gives way.</summary>
+    public Edit<IntakeState> Lead(string item) => before.Items.FirstOrDefault(i => i.Id == item) is { } source
+        ? Made(before with { MapFrom = item, MapEdits = [] }, $"{ShortName(source)} leads in tempo and meter")
+        : Gone();
+
+    /// <summary>Takes the map of the sources again.</summary>
+    public Edit<IntakeState> DropMapEdits() => Made(before with { MapEdits = [] }, "tempo and meter as the sources say");
+
+    /// <summary>Takes markers from one source; none takes those of all.</summary>
+    public Edit<IntakeState> MarkersFrom(string? item) => before.Items.FirstOrDefault(i => i.Id == item) is { } source
+        ? Made(before with { MarkersFrom = item }, $"markers from {ShortName(source)} only")
+        : Made(before with { MarkersFrom = null }, "markers from all sources");
+
+    /// <summary>Says which file a medium is.</summary>
+    public Edit<IntakeState> Link(string media, string item)
+    {
+        var (wanted, file) = (session.Media.FirstOrDefault(m => m.Id == media), before.Items.FirstOrDefault(i => i.Id == item && i.IsSound));
+        return wanted is null || file is null ? Gone() : Made(before with { Links = new Dictionary<string, string>(before.Links) { [media] = item } }, $"{wanted.FileName} is {ShortName(file)}");
+    }
+
+    /// <summary>Takes the likeliest file for each medium in doubt; each file once, the likeliest for two media for the first.</summary>
+    public Edit<IntakeState> LinkLikeliest()
+    {
+        var links = new Dictionary<string, string>(before.Links);
+        foreach (var missing in joined.Missing)
+        {
+            if (missing.Doubtful.FirstOrDefault(d => !links.ContainsValue(d.Candidate)) is { } likeliest)
+            {
+                links[missing.Media] = likeliest.Candidate;
+            }
+        }
+
+        return Made(before with { Links = links }, "took the likeliest file for each medium in doubt");
+    }
+
+    /// <summary>Takes a link by hand back.</summary>
+    public Edit<IntakeState> Unlink(string media) => Made(before with { Links = before.Links.Where(l => l.Key != media).ToDictionary() }, "a link by hand was taken back");
+
+    /// <summary>Declares the rate of a sound file whatever its header says, in samples a second as a ratio; none goes back to the header.</summary>
+    public Edit<IntakeState> DeclareRate(string item, string? rate)
+    {
+        if (before.Items.FirstOrDefault(i => i.Id == item && i.IsSound) is not { } sound)
+        {
+            return Gone();
+        }
+
+        return rate is not null && !(Rational.TryParse(rate, out var hz) && RateFinder.IsLikely(hz))
+            ? new Refused($"\"{rate}\" is no rate that sound is recorded at.")
+            : With(item, i => i with { DeclaredRate = rate }, $"{ShortName(sound)} {(rate is null ? "has the rate of its header again" : $"is {RateFinder.Words(SoundFileFacts.RateOf(rate))}")}");
+    }
+
+    /// <summary>Takes another composition of the document that leads; tracks that were joined or split are as they were.</summary>
+    public Edit<IntakeState> TakeComposition(string name) => joined.Compositions.Contains(name)
+        ? Made(before with { Composition = name, ChannelEdits = [] }, $"took the composition {name}")
+        : new Refused("There is no such composition.");
+
+    /// <summary>Joins tracks, by a decision whose files are made.</summary>
+    public Edit<IntakeState> Join(ChannelEdit decision, string name) =>
+        Made(before with { ChannelEdits = [.. before.ChannelEdits, decision] }, $"joined {string.Join(" and ", decision.Tracks.Select(NameOf))} to {name}");
+
+    /// <summary>Splits a track to mono.</summary>
+    public Edit<IntakeState> Split(string track) => PairJoin.Split(session, track) is null
+        ? new Refused("There is no such track to split.")
+        : Made(before with { ChannelEdits = [.. before.ChannelEdits, new ChannelEdit([track], null, [])] }, $"split {NameOf(track)} to mono");
+
+    /// <summary>Takes the last joining or splitting back.</summary>
+    public Edit<IntakeState> UndoChannels() => Made(before with { ChannelEdits = [.. before.ChannelEdits.SkipLast(1)] }, "took back the last joining or splitting");
+
+    /// <summary>Names the session and says its frame rate and start.</summary>
+    /// <param name="name">Empty takes <paramref name="otherwise"/>.</param>
+    /// <param name="otherwise">The name of the transfer.</param>
+    /// <param name="frameRate">By its name, such as <c>29.97 drop</c>.</param>
+    /// <param name="start">As timecode; empty takes the earliest time stamp.</param>
+    public Edit<IntakeState> Facts(string? name, string otherwise, string frameRate, string? start)
+    {
+        if (!FrameRate.TryFromName(frameRate, out var rate))
+        {
+            return new Refused($"There is no frame rate {frameRate}.");
+        }
+
+        var typed = string.IsNullOrWhiteSpace(start) ? null : start.Trim();
+        if (typed is not null && !Timecode.TryParse(typed, rate, out _))
+        {
+            return new Refused($"\"{start}\" is no timecode at {frameRate} frames a second.");
+        }
+
+        var after = before with { SessionName = string.IsNullOrWhiteSpace(name) ? otherwise : name.Trim(), FrameRate = frameRate, Start = typed };
+        return Made(after, $"session facts: {after.SessionName}, {frameRate} frames, start {typed ?? "by time stamp"}");
+    }
+
+    private string NameOf(string track) => session.Tracks.FirstOrDefault(t => t.Id == track)?.Name ?? track;
+
+    private static string ShortName(IntakeItem item) => Path.GetFileName(item.Name);
+
+    private Edit<IntakeState> With(string item, Func<IntakeItem, IntakeItem> change, string words) =>
+        Made(before with { Items = [.. before.Items.Select(i => i.Id == item ? change(i) : i)] }, words);
+
+    private static Edit<IntakeState> Made(IntakeState after, string words) => new(after, words, null);
+
+    private static Refused Gone() => new("That is not there any more. Load the page again.");
+}

@@ -1,0 +1,93 @@
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Sessions;
+
+namespace Lyrotrans.Workflow.Editing;
+
+/// <summary>Changes of the rows of a track sheet: one, or all that are marked.</summary>
+/// <param name="session">Whose tracks they are.</param>
+/// <param name="preparation">With the sheet as it stands.</param>
+/// <param name="tracks">The identifiers of the rows; those that are not there are passed over.</param>
+public sealed class TrackSheetEdits(Session session, Preparation preparation, IEnumerable<string> tracks)
+{
+    private readonly Dictionary<string, Track> _all = session.Tracks.ToDictionary(t => t.Id);
+    private readonly IReadOnlyList<string> _marked = [.. tracks.Distinct().Where(id => preparation.Tracks.Any(c => c.TrackId == id))];
+
+    /// <summary>Gives rows a treatment; one whose track cannot have it stays as it is.</summary>
+    public Edit<Preparation> Treat(Treatment treatment) =>
+        Rows((choice, track) => Preparation.TreatmentsOf(track).Contains(treatment) ? choice with { Treatment = treatment } : choice, treatment.Words());
+
+    /// <summary>Lets rows go that were held back, by the usual treatment of their track.</summary>
+    public Edit<Preparation> Go() => Rows((choice, track) => choice with { Treatment = Preparation.TreatmentsOf(track)[0] }, "goes");
+
+    /// <summary>Says how many channels rows are delivered with.</summary>
+    public Edit<Preparation> Deliver(DeliveredChannels channels) => Rows((choice, _) => choice with { Channels = channels }, $"channels {channels.ToString().ToLowerInvariant()}");
+
+    /// <summary>Inverts the polarity of rows, or leaves it as it is.</summary>
+    public Edit<Preparation> Invert(bool inverted) => Rows((choice, _) => choice with { Inverted = inverted }, inverted ? "polarity inverted" : "polarity as it is");
+
+    /// <summary>Puts rows into a stem; an empty name leaves that to their buses.</summary>
+    public Edit<Preparation> Group(string? stem)
+    {
+        var name = string.IsNullOrWhiteSpace(stem) ? null : stem.Trim();
+        return Rows((choice, _) => choice with { Group = name }, name is null ? "stem by its bus" : $"stem {name}");
+    }
+
+    /// <summary>Names what is delivered of rows; an empty name leaves that to the pattern, and what the pattern puts around a name is taken off.</summary>
+    public Edit<Preparation> Name(string? typed)
+    {
+        if (!preparation.NamePattern.Contains(NamePattern.Track, StringComparison.Ordinal))
+        {
+            return new Refused("The name pattern has no {track}, so a typed name has no place in it. Put {track} into the pattern first.");
+        }
+
+        var name = _marked.Count == 0 || TrackPartOf(typed) is not { } part || string.IsNullOrWhiteSpace(part) ? null : part.Trim();
+        return Rows((choice, _) => choice with { Name = name }, name is null ? "name from the pattern" : $"delivered as {name}");
+    }
+
+    /// <summary>Moves the first row up or down by one; at the end of the sheet it stays.</summary>
+    /// <param name="down">Up where false.</param>
+    public Edit<Preparation> Move(bool down)
+    {
+        if (_marked.Count == 0)
+        {
+            return NoTrack();
+        }
+
+        var rows = preparation.Tracks.ToList();
+        var at = rows.FindIndex(r => r.TrackId == _marked[0]);
+        var to = Math.Clamp(at + (down ? 1 : -1), 0, rows.Count - 1);
+        (rows[at], rows[to]) = (rows[to], rows[at]);
+        return new Edit<Preparation>(preparation with { Tracks = rows.ToValueArray() }, $"{Who()}: moved {(down ? "down" : "up")}", null);
+    }
+
+    /// <summary>Gives every row with one treatment another, whichever are marked.</summary>
+    public static Edit<Preparation> TreatAll(Preparation preparation, Treatment before, Treatment after, string words) =>
+        new(preparation with { Tracks = preparation.Tracks.Select(c => c.Treatment == before ? c with { Treatment = after } : c).ToValueArray() }, words, null);
+
+    private Edit<Preparation> Rows(Func<TrackChoice, Track, TrackChoice> change, string words)
+    {
+        if (_marked.Count == 0)
+        {
+            return NoTrack();
+        }
+
+        var rows = preparation.Tracks.Select(c => _marked.Contains(c.TrackId) ? change(c, _all[c.TrackId]) : c).ToValueArray();
+        return new Edit<Preparation>(preparation with { Tracks = rows }, $"{Who()}: {words}", null);
+    }
+
+    private string Who() => _marked.Count == 1 ? _all[_marked[0]].Name : Phrases.Count(_marked.Count, "track");
+
+    private static Refused NoTrack() => new("There is no such track any more. Load the page again.");
+
+    private string TrackPartOf(string? typed)
+    {
+        var going = preparation.Tracks.Where(c => c.Treatment != Treatment.HoldBack).ToList();
+        var order = going.FindIndex(c => c.TrackId == _marked[0]) + 1;
+        var around = NamePattern.Fill(preparation.NamePattern.Replace(NamePattern.Track, "\n", StringComparison.Ordinal), order, going.Count > 99 ? 3 : 2, string.Empty, session.Name).Split('\n');
+        var name = (typed ?? string.Empty).Trim();
+        name = name.StartsWith(around[0], StringComparison.Ordinal) ? name[around[0].Length..] : name;
+        return around[^1].Length > 0 && name.EndsWith(around[^1], StringComparison.Ordinal) ? name[..^around[^1].Length] : name;
+    }
+}
