@@ -112,4 +112,5 @@ public sealed class IntakeWorkTests : IDisposable
         await stop.CancelAsync();
         await Assert.ThrowsAnyAsync<OperationCanceledException>(() => new IntakeWork(_media, _folder, (_, _) => Task.CompletedTask, pulse).TakeAsync([file]));
         Assert.True(File.Exists(file.Path));
-    }}
+    }
+}
