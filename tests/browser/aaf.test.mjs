@@ -5,10 +5,16 @@ import { readFileSync, readdirSync } from "node:fs";
 import { join } from "node:path";
 import { begin, drop, makesRevision, open, passes, root, signIn, waitForRevision } from "./desk.mjs";
 
-const fixtures = join(root, "tests", "fixtures", "aaf"), bytes = name => readFileSync(join(fixtures, name));
+const fixtures = join(root, "tests", "fixtures", "aaf"),
+  bytes = name => readFileSync(join(fixtures, name));
 let context, page, problems;
-before(async () => { ({ context, page, problems } = await open()); await signIn(page); });
-after(async () => { await context.close(); });
+before(async () => {
+  ({ context, page, problems } = await open());
+  await signIn(page);
+});
+after(async () => {
+  await context.close();
+});
 
 test("an AAF with its media inside becomes a session whose files from zero pass", async () => {
   const transfer = await begin(page, "Inside");
@@ -20,9 +26,16 @@ test("an AAF with its media inside becomes a session whose files from zero pass"
   assert.match(await page.locator(".facts").innerText(), /10:00:00:00/);
   await page.goto(`${transfer}/survey`);
   await page.waitForSelector("#chart[data-ready]");
-  const survey = await (await page.request.get(`${transfer}/survey.json`)).json(), expected = JSON.parse(bytes("embedded-wave.json"));
-  assert.deepEqual(survey.tracks.map(t => t.name), expected.tracks.map(t => t.name));
-  assert.deepEqual(survey.tracks.flatMap(t => t.clips.map(c => [c[3], c[4], c[5]])), expected.tracks.flatMap(t => t.clips.map(c => [c.start, c.length, c.sourceOffset])));
+  const survey = await (await page.request.get(`${transfer}/survey.json`)).json(),
+    expected = JSON.parse(bytes("embedded-wave.json"));
+  assert.deepEqual(
+    survey.tracks.map(t => t.name),
+    expected.tracks.map(t => t.name),
+  );
+  assert.deepEqual(
+    survey.tracks.flatMap(t => t.clips.map(c => [c[3], c[4], c[5]])),
+    expected.tracks.flatMap(t => t.clips.map(c => [c.start, c.length, c.sourceOffset])),
+  );
   await passes(page, transfer);
 });
 
@@ -40,11 +53,15 @@ test("a linked AAF says what is missing, and finds it when its folder is dropped
 test("a linked AAF with cryptic media names: links, choice, pairs, an embedded AAF whose proof passes", async () => {
   const transfer = await begin(page, "Cryptic");
   const found = join(fixtures, "missing-media-found");
-  await drop(page, [["in/missing-media.aaf", bytes("missing-media.aaf")], ...readdirSync(found).map(f => [`in/${f}`, readFileSync(join(found, f))])]);
+  await drop(page, [
+    ["in/missing-media.aaf", bytes("missing-media.aaf")],
+    ...readdirSync(found).map(f => [`in/${f}`, readFileSync(join(found, f))]),
+  ]);
   await waitForRevision(page, 1);
   // Four by their cryptic names; one was renamed by hand, and only its length speaks for it.
   const items = await page.locator("#items").innerText();
-  for (const name of ["A0419B7C", "A0419B7D", "A0419B7E", "A0419B7F"]) assert.match(items, new RegExp(`${name}\\.wav[^]*?media, found by name`));
+  for (const name of ["A0419B7C", "A0419B7D", "A0419B7E", "A0419B7F"])
+    assert.match(items, new RegExp(`${name}\\.wav[^]*?media, found by name`));
   const doubt = page.locator('#links tr[data-wanted="Bass drum.wav"]');
   assert.match(await doubt.innerText(), /renamed-by-hand\.wav[^]*length, rate and channels/);
   if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/links.png` });
@@ -78,9 +95,12 @@ test("split pairs are found and joined, handles are counted, and the AAF beside 
   assert.match(pairs, /mono inside/);
   if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/pairs.png` });
   await makesRevision(page, () => page.click('button[data-join="Hall pair"]'));
-  await makesRevision(page, () => page.locator('#pairs tr', { hasText: "Array 1" }).locator("button").click());
+  await makesRevision(page, () => page.locator("#pairs tr", { hasText: "Array 1" }).locator("button").click());
   const survey = await (await page.request.get(`${transfer}/survey.json`)).json();
-  assert.deepEqual(survey.tracks.map(t => [t.name, t.channels]).slice(0, 2), [["Hall pair", 2], ["Array", 4]]);
+  assert.deepEqual(survey.tracks.map(t => [t.name, t.channels]).slice(0, 2), [
+    ["Hall pair", 2],
+    ["Array", 4],
+  ]);
 
   await page.goto(`${transfer}/build`);
   await makesRevision(page, () => page.click("#keep-all"));
@@ -88,10 +108,13 @@ test("split pairs are found and joined, handles are counted, and the AAF beside 
   await makesRevision(page, () => page.selectOption("select[name=Media]", "BesideWave"));
   await makesRevision(page, () => page.selectOption("select[name=MonoOnly]", "false"));
   await makesRevision(page, () => page.selectOption("select[name=Trimmed]", "true"));
-  await makesRevision(page, async () => { await page.fill("input[name=Handle]", "60000"); await page.press("input[name=Handle]", "Tab"); });
+  await makesRevision(page, async () => {
+    await page.fill("input[name=Handle]", "60000");
+    await page.press("input[name=Handle]", "Tab");
+  });
   assert.match(await page.locator("#shortfalls").innerText(), /shorter than 2\s?880\s?000 samples/);
   if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/build-clips.png` });
-  assert.equal(await page.locator("#planned tr", { hasText: /\.wav/ }).count() > 2, true);
+  assert.equal((await page.locator("#planned tr", { hasText: /\.wav/ }).count()) > 2, true);
   await passes(page, transfer);
 
   // What was joined can be taken apart again.
@@ -101,19 +124,26 @@ test("split pairs are found and joined, handles are counted, and the AAF beside 
 });
 
 test("of several compositions the engineer chooses", async () => {
-  const transfer = await begin(page, "Several"), expected = JSON.parse(bytes("odd-but-legal.json"));
+  const transfer = await begin(page, "Several"),
+    expected = JSON.parse(bytes("odd-but-legal.json"));
   await drop(page, [["odd.aaf", bytes("odd-but-legal.aaf")]]);
   await waitForRevision(page, 1);
   const other = expected.otherCompositions[0];
   await makesRevision(page, () => page.selectOption("#compositions select", other));
   assert.match(await page.locator("#compositions").innerText(), /2 compositions/);
   const survey = await (await page.request.get(`${transfer}/survey.json`)).json();
-  assert.notDeepEqual(survey.tracks.map(t => t.clips.map(c => [c[3], c[4]])), expected.tracks.map(t => t.clips.map(c => [c.start, c.length])));
+  assert.notDeepEqual(
+    survey.tracks.map(t => t.clips.map(c => [c[3], c[4]])),
+    expected.tracks.map(t => t.clips.map(c => [c.start, c.length])),
+  );
 });
 
 test("what is not an AAF, and what is lost in frame units, is said", async () => {
   await begin(page, "Odd");
-  await drop(page, [["cut.aaf", bytes("nested.aaf").subarray(0, 9000)], ["frames.aaf", bytes("frame-units.aaf")]]);
+  await drop(page, [
+    ["cut.aaf", bytes("nested.aaf").subarray(0, 9000)],
+    ["frames.aaf", bytes("frame-units.aaf")],
+  ]);
   await waitForRevision(page, 1);
   const items = await page.locator("#items").innerText();
   assert.match(items, /cut\.aaf[\s\S]*(damaged or was cut short|not a compound file)/);

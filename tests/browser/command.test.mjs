@@ -40,7 +40,8 @@ test("a package that differs ends with 1, bad input with 2, a wrong line with 3,
 
 test("convert writes OMF and OTIO, and the proof follows each", () => {
   for (const name of ["suite.omf", "suite.otio"]) {
-    const out = join(work, "forms", name), made = lyro("convert", join(demo, "session"), out);
+    const out = join(work, "forms", name),
+      made = lyro("convert", join(demo, "session"), out);
     assert.equal(made.status, 0, made.stderr);
     assert.match(made.stderr, name === "suite.omf" ? /OMF has no markers/ : /choir\.wav is missing/);
     assert.equal(lyro("proof", out, "--against", join(demo, "session")).status, 0);
@@ -53,7 +54,8 @@ test("convert writes OMF and OTIO, and the proof follows each", () => {
 });
 
 test("convert goes between AAF, document and folder, and the proof follows each", () => {
-  const sheet = join(work, "sheet.json"), aaf = join(work, "conv", "suite.aaf");
+  const sheet = join(work, "sheet.json"),
+    aaf = join(work, "conv", "suite.aaf");
   writeFileSync(sheet, JSON.stringify({ clips: { media: "beside, WAVE", trimmed: true, handle: 500, smallSectors: true } }));
   const first = lyro("convert", join(demo, "session"), aaf, "--receiver", sheet);
   assert.equal(first.status, 0, first.stderr);

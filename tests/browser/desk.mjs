@@ -8,7 +8,8 @@ import { join, relative } from "node:path";
 
 export const address = process.env.LYRO_ADDRESS ?? "http://127.0.0.1:5080";
 export const email = "engineer@quillfeather.example";
-export const password = () => process.env.LYRO_DEMO_PASSWORD ?? readFileSync(new URL("../../data/demo-password", import.meta.url), "utf8").trim();
+export const password = () =>
+  process.env.LYRO_DEMO_PASSWORD ?? readFileSync(new URL("../../data/demo-password", import.meta.url), "utf8").trim();
 
 export const root = process.env.LYRO_ROOT ?? new URL("../..", import.meta.url).pathname;
 export const work = process.env.LYRO_WORK ?? join(tmpdir(), "lyro-work");
@@ -27,12 +28,22 @@ export async function open(size = { width: 1280, height: 800 }) {
     headless: true,
     viewport: size,
     acceptDownloads: true,
-    args: ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"],
+    args: [
+      "--no-sandbox",
+      "--disable-gpu",
+      "--disable-quic",
+      "--no-first-run",
+      "--disable-background-networking",
+      "--disable-component-update",
+      "--disable-sync",
+    ],
   });
-  const page = context.pages()[0] ?? await context.newPage();
+  const page = context.pages()[0] ?? (await context.newPage());
   page.setDefaultTimeout(30000);
   const problems = [];
-  page.on("console", m => { if (m.type() === "error") problems.push(m.text()); });
+  page.on("console", m => {
+    if (m.type() === "error") problems.push(m.text());
+  });
   page.on("pageerror", e => problems.push(e.message));
   return { context, page, problems };
 }
@@ -61,13 +72,20 @@ export async function begin(page, name) {
   return page.url().replace(/\/intake$/, "");
 }
 
-export const files = folder => readdirSync(folder, { recursive: true }).map(f => join(folder, f)).filter(f => statSync(f).isFile());
+export const files = folder =>
+  readdirSync(folder, { recursive: true })
+    .map(f => join(folder, f))
+    .filter(f => statSync(f).isFile());
 
 /** Drops files on the page as the file manager does, by name and bytes: paths below a base, or [name, bytes]. */
 export async function drop(page, list, base) {
   // A page that was just loaded anew listens only when its modules ran.
   await page.waitForLoadState("load");
-  const payload = list.map(f => Array.isArray(f) ? { name: f[0], body: Buffer.from(f[1]).toString("base64") } : { name: relative(base, f), body: readFileSync(f).toString("base64") });
+  const payload = list.map(f =>
+    Array.isArray(f)
+      ? { name: f[0], body: Buffer.from(f[1]).toString("base64") }
+      : { name: relative(base, f), body: readFileSync(f).toString("base64") },
+  );
   await page.evaluate(async payload => {
     const transfer = new DataTransfer();
     for (const p of payload) transfer.items.add(new File([Uint8Array.from(atob(p.body), c => c.charCodeAt(0))], p.name));
@@ -77,15 +95,22 @@ export async function drop(page, list, base) {
 
 export const revision = page => page.locator("#revision").innerText().then(Number);
 export async function waitForRevision(page, number) {
-  await page.waitForFunction(n => Number(document.getElementById("revision")?.textContent) >= n, number, { timeout: 60000 }).catch(async problem => {
-    throw new Error(`no revision ${number}; the page says: ${await page.locator("#under-way, #batches, #notice").allInnerTexts()}`, { cause: problem });
-  });
+  await page
+    .waitForFunction(n => Number(document.getElementById("revision")?.textContent) >= n, number, { timeout: 60000 })
+    .catch(async problem => {
+      throw new Error(`no revision ${number}; the page says: ${await page.locator("#under-way, #batches, #notice").allInnerTexts()}`, {
+        cause: problem,
+      });
+    });
 }
 /** Does something and waits until another revision is in force. */
 export async function makesRevision(page, action) {
   const before = await revision(page);
   await action();
-  await page.waitForFunction(n => { const shown = document.getElementById("revision"); return shown && Number(shown.textContent) !== n; }, before);
+  await page.waitForFunction(n => {
+    const shown = document.getElementById("revision");
+    return shown && Number(shown.textContent) !== n;
+  }, before);
 }
 
 /** Builds a transfer and sees that its proof passes. */
@@ -93,8 +118,15 @@ export async function passes(page, transfer) {
   await page.goto(`${transfer}/build`);
   const number = await revision(page);
   await page.click("#build");
-  // An earlier build may stand there as done until this one has begun; when it ends the page loads itself anew, and the stages know of it then.
-  await page.waitForFunction(n => document.getElementById("state")?.dataset.state === "Done" && new RegExp(`revision\\s+${n}\\b`).test(document.querySelector(".line").innerText), number, { timeout: 90000 });
+  // An earlier build may stand there as done until this one has begun; when it ends the page loads itself anew,
+  // and the stages know of it then.
+  await page.waitForFunction(
+    n =>
+      document.getElementById("state")?.dataset.state === "Done" &&
+      new RegExp(`revision\\s+${n}\\b`).test(document.querySelector(".line").innerText),
+    number,
+    { timeout: 90000 },
+  );
   await page.goto(`${transfer}/proof`);
   assert.equal(await page.locator("#verdict").getAttribute("data-passed"), "yes");
 }

@@ -11,7 +11,9 @@ before(async () => {
   intake = prepare.replace(/prepare$/, "intake");
   await refresh();
 });
-after(async () => { await context.close(); });
+after(async () => {
+  await context.close();
+});
 
 async function refresh() {
   await page.goto(prepare);
@@ -19,7 +21,16 @@ async function refresh() {
   from = await page.locator("#sheet").getAttribute("data-revision");
 }
 const post = (url, form, headers = { "X-Request-Token": token }) => page.request.post(url, { form, headers });
-const range = change => post(`${prepare}?handler=Range`, { from, pattern: "{order}_{track}", start: "SessionStart", tail: "1.000", container: "Wav", encoding: "Integer24", ...change });
+const range = change =>
+  post(`${prepare}?handler=Range`, {
+    from,
+    pattern: "{order}_{track}",
+    start: "SessionStart",
+    tail: "1.000",
+    container: "Wav",
+    encoding: "Integer24",
+    ...change,
+  });
 
 for (const [what, change, words] of [
   ["a pattern with a field that does not exist", { pattern: "{tempo}_{track}" }, /field that does not exist/],
@@ -30,16 +41,21 @@ for (const [what, change, words] of [
   ["a timecode that does not exist", { start: "Chosen", chosen: "00:00:00:25" }, /no timecode and no sample/],
   ["float in FLAC", { container: "Flac", encoding: "Float32" }, /FLAC holds no float/],
   ["64 bit float", { encoding: "Float64" }, /16, 24 or 32 bit, or 32 bit float/],
-]) test(`prepare refuses ${what}`, async () => {
-  const answer = await range(change);
-  assert.equal(answer.status(), 400);
-  assert.match(await answer.text(), words);
-  await page.goto(prepare);
-  assert.equal(await page.locator("#sheet").getAttribute("data-revision"), from);
-});
+])
+  test(`prepare refuses ${what}`, async () => {
+    const answer = await range(change);
+    assert.equal(answer.status(), 400);
+    assert.match(await answer.text(), words);
+    await page.goto(prepare);
+    assert.equal(await page.locator("#sheet").getAttribute("data-revision"), from);
+  });
 
 test("a chosen start may be typed as timecode or as samples", async () => {
-  for (const [typed, shown] of [["00:00:01:00 +7", "00:00:01:00 +7"], ["48 007", "00:00:01:00 +7"], ["00:00:00:12", "00:00:00:12"]]) {
+  for (const [typed, shown] of [
+    ["00:00:01:00 +7", "00:00:01:00 +7"],
+    ["48 007", "00:00:01:00 +7"],
+    ["00:00:00:12", "00:00:00:12"],
+  ]) {
     const answer = await range({ start: "Chosen", chosen: typed });
     assert.equal(answer.status(), 200);
     await refresh();
@@ -70,7 +86,7 @@ test("a form without its token is refused", async () => {
   const answer = await post(`${prepare}?handler=Set`, { from, track: "bells", field: "treatment", value: "HoldBack" }, {});
   assert.equal(answer.status(), 400);
   await refresh();
-  assert.ok(!await page.locator("#rows tr.heldrow[data-track=bells]").count());
+  assert.ok(!(await page.locator("#rows tr.heldrow[data-track=bells]").count()));
 });
 
 test("a track that is not there and a treatment that it cannot have change nothing", async () => {
@@ -82,25 +98,42 @@ test("a track that is not there and a treatment that it cannot have change nothi
 });
 
 test("positions are converted exactly, and what is no place is refused", async () => {
-  const at = async (kind, text) => { const a = await page.request.get(`${prepare.replace(/prepare$/, "position")}?kind=${kind}&text=${encodeURIComponent(text)}`); return a.ok() ? a.json() : a.status(); };
+  const at = async (kind, text) => {
+    const a = await page.request.get(`${prepare.replace(/prepare$/, "position")}?kind=${kind}&text=${encodeURIComponent(text)}`);
+    return a.ok() ? a.json() : a.status();
+  };
   // 76 quarters a minute: bar 2 begins after 4 · 60/76 s.
   const bar2 = await at("bars", "2.1.0");
-  assert.equal(bar2.sample, Math.round(48000 * 240 / 76));
+  assert.equal(bar2.sample, Math.round((48000 * 240) / 76));
   assert.equal(bar2.bars, "2.1.0");
   assert.equal((await at("timecode", "00:00:02:00")).sample, 96000);
   assert.equal((await at("seconds", "1.5")).sample, 72000);
   assert.equal((await at("samples", "−480")).sample, -480);
-  for (const [kind, text] of [["samples", "x"], ["timecode", "00:00:00:99"], ["bars", "1|0"], ["seconds", ""], ["hours", "1"]]) assert.equal(await at(kind, text), 400);
+  for (const [kind, text] of [
+    ["samples", "x"],
+    ["timecode", "00:00:00:99"],
+    ["bars", "1|0"],
+    ["seconds", ""],
+    ["hours", "1"],
+  ])
+    assert.equal(await at(kind, text), 400);
 });
 
 test("peaks and samples are only of media of the transfer, and only so many", async () => {
   const survey = await (await page.request.get(prepare.replace(/prepare$/, "survey.json"))).json();
-  const sha = survey.media[0].sha, base = prepare.replace(/\/prepare$/, "");
+  const sha = survey.media[0].sha,
+    base = prepare.replace(/\/prepare$/, "");
   const peaks = await page.request.get(`${base}/peaks/${sha}/0`);
   assert.equal((await peaks.body()).length, Math.ceil(survey.media[0].length / 256) * 4);
   const samples = await page.request.get(`${base}/samples/${sha}?from=0&count=100`);
   assert.equal((await samples.body()).length, 400);
-  for (const path of [`peaks/${"0".repeat(64)}/0`, `peaks/..%2f..%2fetc/0`, `samples/${sha}?from=0&count=9999999`, `samples/${sha}?from=0&count=0`]) assert.ok((await page.request.get(`${base}/${path}`)).status() >= 400, path);
+  for (const path of [
+    `peaks/${"0".repeat(64)}/0`,
+    `peaks/..%2f..%2fetc/0`,
+    `samples/${sha}?from=0&count=9999999`,
+    `samples/${sha}?from=0&count=0`,
+  ])
+    assert.ok((await page.request.get(`${base}/${path}`)).status() >= 400, path);
 });
 
 test("every answer forbids foreign scripts and frames", async () => {
@@ -130,7 +163,13 @@ test("names are shown and never run", async () => {
 
 test("empty stages say what to do and break nothing", async () => {
   const base = page.url().replace(/intake$/, "");
-  for (const [name, words] of [["survey", /Bring the session in/], ["prepare", /Bring the session in/], ["build", /Bring the session in/], ["proof", /Build first/], ["handover", /Build one first/]]) {
+  for (const [name, words] of [
+    ["survey", /Bring the session in/],
+    ["prepare", /Bring the session in/],
+    ["build", /Bring the session in/],
+    ["proof", /Build first/],
+    ["handover", /Build one first/],
+  ]) {
     await page.goto(base + name);
     assert.match(await page.locator(".first").innerText(), words);
   }

@@ -14,12 +14,21 @@ let context, page, problems, transfer;
 before(async () => {
   ({ context, page, problems } = await open());
 });
-after(async () => { await context.close(); });
+after(async () => {
+  await context.close();
+});
 
-const drop = (list, base) => desk.drop(page, list, base), waitForRevision = number => desk.waitForRevision(page, number), makesRevision = action => desk.makesRevision(page, action), revision = () => desk.revision(page);
+const drop = (list, base) => desk.drop(page, list, base),
+  waitForRevision = number => desk.waitForRevision(page, number),
+  makesRevision = action => desk.makesRevision(page, action),
+  revision = () => desk.revision(page);
 
 test("nothing is seen without signing in", async () => {
-  for (const path of ["/", "/transfers/00000000-0000-0000-0000-000000000000/survey", "/builds/00000000-0000-0000-0000-000000000000/package"]) {
+  for (const path of [
+    "/",
+    "/transfers/00000000-0000-0000-0000-000000000000/survey",
+    "/builds/00000000-0000-0000-0000-000000000000/package",
+  ]) {
     await page.goto(address + path);
     assert.match(page.url(), /\/sign-in/);
   }
@@ -69,7 +78,7 @@ test("bad files are named and what was good stays", async () => {
 test("survey shows clips and flags, goes where one types, and keeps the exact numbers", async () => {
   await page.goto(`${transfer}/survey`);
   await page.waitForSelector("#chart[data-ready]");
-  assert.ok(await page.locator("#flags button").count() > 10);
+  assert.ok((await page.locator("#flags button").count()) > 10);
   await page.fill("#position input[name=bars]", "1.1.0");
   await page.press("#position input[name=bars]", "Enter");
   await page.waitForFunction(() => document.querySelector("#position input[name=samples]").value.replace(/\s/g, "") === "31304");
@@ -86,7 +95,10 @@ test("survey shows clips and flags, goes where one types, and keeps the exact nu
   await page.keyboard.press("f");
   await page.waitForSelector("#flags li.on");
   for (let i = 0; i < 30; i++) await page.keyboard.press("+");
-  const drawn = await page.evaluate(() => { const c = document.getElementById("chart"); return new Set(c.getContext("2d").getImageData(0, 0, c.width, c.height).data).size; });
+  const drawn = await page.evaluate(() => {
+    const c = document.getElementById("chart");
+    return new Set(c.getContext("2d").getImageData(0, 0, c.width, c.height).data).size;
+  });
   assert.ok(drawn > 20);
 });
 
@@ -164,7 +176,8 @@ test("build lists the files first, the proof passes, and the zip's hashes match"
   const out = join(work, "journey");
   mkdirSync(out, { recursive: true });
   execFileSync("python3", ["-c", "import sys,zipfile; zipfile.ZipFile(sys.argv[1]).extractall(sys.argv[2])", zip, out]);
-  const home = join(out, "Orrery_Suite"), manifest = JSON.parse(readFileSync(join(home, "manifest.json")));
+  const home = join(out, "Orrery_Suite"),
+    manifest = JSON.parse(readFileSync(join(home, "manifest.json")));
   assert.ok(manifest.files.length > 15);
   for (const file of manifest.files) {
     const bytes = readFileSync(join(out, file.path));
@@ -179,7 +192,9 @@ test("build lists the files first, the proof passes, and the zip's hashes match"
 });
 
 test("the proof that the screen showed is what the command line finds in the package", () => {
-  const said = execFileSync(join(root, "lyro"), ["proof", join(work, "journey.zip"), "--against", join(demo, "session")], { encoding: "utf8" });
+  const said = execFileSync(join(root, "lyro"), ["proof", join(work, "journey.zip"), "--against", join(demo, "session")], {
+    encoding: "utf8",
+  });
   assert.match(said, /All \d+ clips arrive on their sample/);
 });
 
@@ -205,10 +220,15 @@ test("time-stamped files and MIDI make a session too, and a placement can be cha
 test("a zip is unpacked, and one that climbs out is refused whole", async () => {
   const zips = join(work, "zips");
   mkdirSync(zips, { recursive: true });
-  execFileSync("python3", ["-c", `
+  execFileSync("python3", [
+    "-c",
+    `
 import sys,zipfile
 z=zipfile.ZipFile(sys.argv[1]+"/good.zip","w"); z.write(sys.argv[2],"inside/bells.wav"); z.close()
-z=zipfile.ZipFile(sys.argv[1]+"/evil.zip","w"); z.writestr("../evil.wav","x"); z.close()`, zips, join(demo, "bells", "media", "three-bells.wav")]);
+z=zipfile.ZipFile(sys.argv[1]+"/evil.zip","w"); z.writestr("../evil.wav","x"); z.close()`,
+    zips,
+    join(demo, "bells", "media", "three-bells.wav"),
+  ]);
   await page.goto(address);
   await page.fill("input[name=Name]", "Zips");
   await page.click("button.main");
@@ -230,11 +250,15 @@ test("another room sees nothing of it", async () => {
   await stranger.page.click("button.main");
   await stranger.page.waitForURL(`${address}/`);
   assert.equal(await stranger.page.locator("#transfers tbody tr").count(), 0);
-  for (const path of ["survey", "prepare", "survey.json", "position?kind=samples&text=0"]) assert.equal((await stranger.page.request.get(`${transfer}/${path}`)).status(), 404);
+  for (const path of ["survey", "prepare", "survey.json", "position?kind=samples&text=0"])
+    assert.equal((await stranger.page.request.get(`${transfer}/${path}`)).status(), 404);
   await stranger.context.close();
 });
 
 test("no script broke and nothing was blocked on the way", () => {
   // Refusals that the tests provoked on purpose answer with an error status, which the browser notes too.
-  assert.deepEqual(problems.filter(p => !/status of 4\d\d|Response Status Error Code 4\d\d/.test(p)), []);
+  assert.deepEqual(
+    problems.filter(p => !/status of 4\d\d|Response Status Error Code 4\d\d/.test(p)),
+    [],
+  );
 });

@@ -5,7 +5,9 @@ import { address, begin, demoFiles, drop, files, makesRevision, open, passes, si
 import { existsSync, rmSync } from "node:fs";
 import { join } from "node:path";
 
-const look = async (page, name) => { if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/${name}.png` }); };
+const look = async (page, name) => {
+  if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/${name}.png` });
+};
 let context, page, problems, transfer;
 before(async () => {
   ({ context, page, problems } = await open());
@@ -15,9 +17,12 @@ before(async () => {
   await drop(page, files(folder), folder);
   await waitForRevision(page, 1);
 });
-after(async () => { await context.close(); });
+after(async () => {
+  await context.close();
+});
 
-const treat = (track, words) => makesRevision(page, () => page.locator(`#rows tr[data-track="${track}"] select[name=treatment]`).selectOption({ label: words }));
+const treat = (track, words) =>
+  makesRevision(page, () => page.locator(`#rows tr[data-track="${track}"] select[name=treatment]`).selectOption({ label: words }));
 const choose = (name, value) => makesRevision(page, () => page.locator(`#mix select[name=${name}]`).selectOption(value));
 const check = name => makesRevision(page, () => page.locator(`#mix input[name=${name}]`).check());
 
@@ -32,19 +37,34 @@ test("tracks are printed through effects and as mixed, returns wet, notes with a
   await choose("Copies", "GuideMix");
   await makesRevision(page, () => page.locator('#rows tr[data-track="array"] select[name=channels]').selectOption("Separate"));
   const stem = page.locator('#rows tr[data-track="narrator"] input[name=group]');
-  await makesRevision(page, async () => { await stem.fill("Voice"); await stem.press("Tab"); });
+  await makesRevision(page, async () => {
+    await stem.fill("Voice");
+    await stem.press("Tab");
+  });
   assert.equal(await page.locator('#rows tr[data-track="cello"] input[name=group]').getAttribute("placeholder"), "Strings");
   await choose("PanLaw", "Minus6");
   assert.equal(await page.locator("#mix select[name=PanLaw]").inputValue(), "Minus6");
   await makesRevision(page, () => page.locator("select[name=toChosen]").selectOption("true"));
   const end = page.locator("input[name=chosenEnd]");
-  await makesRevision(page, async () => { await end.fill("400000"); await end.press("Tab"); });
+  await makesRevision(page, async () => {
+    await end.fill("400000");
+    await end.press("Tab");
+  });
   assert.match((await page.locator("#arrive").innerText()).replaceAll("\u202f", " "), /400 000/);
   await makesRevision(page, () => page.locator("select[name=toChosen]").selectOption("false"));
   await look(page, "mix-prepare");
   await page.goto(`${transfer}/build`);
   const planned = await page.locator("#planned").innerText();
-  for (const name of [/stems\//, /01_.*\.wav/, /guide_mix\.wav/, /guide_mix\.ogg/, /Celesta_stand-in\.wav/, /Array_4\.wav/, /Long_hall\.wav/]) assert.match(planned, name);
+  for (const name of [
+    /stems\//,
+    /01_.*\.wav/,
+    /guide_mix\.wav/,
+    /guide_mix\.ogg/,
+    /Celesta_stand-in\.wav/,
+    /Array_4\.wav/,
+    /Long_hall\.wav/,
+  ])
+    assert.match(planned, name);
   assert.match(await page.locator("#carry thead").innerText(), /mix/);
   await look(page, "mix-build");
 });
@@ -75,7 +95,8 @@ test("a place of the timeline, a track alone, and meant, found and difference ar
   // What is streamed is a WAVE file whose first samples come at once.
   const id = transfer.split("/").at(-1);
   for (const query of ["from=100000", "from=100000&track=cello", "from=0&track=celesta"]) {
-    const answer = await page.request.get(`${address}/transfers/${id}/listen?${query}`), body = await answer.body();
+    const answer = await page.request.get(`${address}/transfers/${id}/listen?${query}`),
+      body = await answer.body();
     assert.equal(answer.status(), 200);
     assert.equal(body.subarray(0, 4).toString(), "RIFF");
     assert.ok(body.length > 48000 && body.subarray(44, 200000).some(b => b !== 0), query);
@@ -87,7 +108,7 @@ test("a place of the timeline, a track alone, and meant, found and difference ar
   const wait = await page.evaluate(() => document.getElementById("chart").listening.firstSound);
   assert.ok(wait < 5000, `${wait} ms`);
   assert.equal(await page.locator("#listen").getAttribute("aria-pressed"), "true");
-  assert.ok(await page.evaluate(() => document.getElementById("chart").chart.playing) > 0);
+  assert.ok((await page.evaluate(() => document.getElementById("chart").chart.playing)) > 0);
   console.log(`# first sound after ${Math.round(wait)} ms`);
   await look(page, "mix-survey");
   await page.keyboard.press("a");
@@ -112,7 +133,10 @@ test("levels of media and of built files stand in a table that sorts, with what 
   assert.match(media, /guide-piano\.wav[^]*same in both channels/);
   await page.locator("#levels thead button", { hasText: "true peak" }).click();
   const peaks = (await page.locator("#levels tbody tr td:nth-child(3)").allInnerTexts()).map(t => Number(t.replace("−", "-")));
-  assert.deepEqual(peaks, [...peaks].sort((a, b) => a - b));
+  assert.deepEqual(
+    peaks,
+    [...peaks].sort((a, b) => a - b),
+  );
   await look(page, "mix-levels");
   await page.goto(`${transfer}/build`);
   await page.click("#levels-of");

@@ -6,37 +6,59 @@ import { spawnSync } from "node:child_process";
 import { join } from "node:path";
 import { begin, drop, files, makesRevision, open, passes, root, signIn, waitForRevision, work } from "./desk.mjs";
 
-const fixtures = join(root, "tests", "fixtures"), bytes = name => readFileSync(join(fixtures, name));
+const fixtures = join(root, "tests", "fixtures"),
+  bytes = name => readFileSync(join(fixtures, name));
 const lyro = (...args) => spawnSync(join(root, "lyro"), args, { encoding: "utf8" });
 let context, page, problems;
-before(async () => { ({ context, page, problems } = await open()); await signIn(page); });
-after(async () => { await context.close(); });
+before(async () => {
+  ({ context, page, problems } = await open());
+  await signIn(page);
+});
+after(async () => {
+  await context.close();
+});
 
 /** An OMF of split pairs whose locators are what a system called the files, and not what people do. */
 function cryptic(folder) {
   rmSync(folder, { recursive: true, force: true });
   mkdirSync(folder, { recursive: true });
-  for (const name of readdirSync(join(fixtures, "aaf")).filter(f => /^(pairs\.aaf|(Hall pair|Array|Test pair).*\.wav)$/.test(f))) copyFileSync(join(fixtures, "aaf", name), join(folder, name));
+  for (const name of readdirSync(join(fixtures, "aaf")).filter(f => /^(pairs\.aaf|(Hall pair|Array|Test pair).*\.wav)$/.test(f)))
+    copyFileSync(join(fixtures, "aaf", name), join(folder, name));
   writeFileSync(join(folder, "sheet.json"), '{"clips":{"file":"OMF","media":"beside, WAVE"}}');
   const made = lyro("convert", join(folder, "pairs.aaf"), join(folder, "out", "pairs.omf"), "--receiver", join(folder, "sheet.json"));
   assert.equal(made.status, 0, made.stderr);
-  const omf = join(folder, "out", "pairs.omf"), media = join(folder, "out", "media");
+  const omf = join(folder, "out", "pairs.omf"),
+    media = join(folder, "out", "media");
   let text = readFileSync(omf, "latin1");
-  readdirSync(media).sort().forEach((name, i) => {
-    const path = `media\\${name}`, code = `A04${17 + i}.wav`, other = `${"D:\\Audio files of the other room\\".slice(0, path.length - code.length - 1)}\\${code}`;
-    assert.equal(other.length, path.length);
-    assert.ok(text.includes(path), path);
-    text = text.replaceAll(path, other);
-    renameSync(join(media, name), join(media, code));
-  });
+  readdirSync(media)
+    .sort()
+    .forEach((name, i) => {
+      const path = `media\\${name}`,
+        code = `A04${17 + i}.wav`,
+        other = `${"D:\\Audio files of the other room\\".slice(0, path.length - code.length - 1)}\\${code}`;
+      assert.equal(other.length, path.length);
+      assert.ok(text.includes(path), path);
+      text = text.replaceAll(path, other);
+      renameSync(join(media, name), join(media, code));
+    });
   writeFileSync(omf, text, "latin1");
   return join(folder, "out");
 }
 
 function wave(frames) {
   const file = Buffer.alloc(44 + frames * 2);
-  file.write("RIFF", 0); file.writeUInt32LE(36 + frames * 2, 4); file.write("WAVEfmt ", 8); file.writeUInt32LE(16, 16); file.writeUInt16LE(1, 20); file.writeUInt16LE(1, 22);
-  file.writeUInt32LE(48000, 24); file.writeUInt32LE(96000, 28); file.writeUInt16LE(2, 32); file.writeUInt16LE(16, 34); file.write("data", 36); file.writeUInt32LE(frames * 2, 40);
+  file.write("RIFF", 0);
+  file.writeUInt32LE(36 + frames * 2, 4);
+  file.write("WAVEfmt ", 8);
+  file.writeUInt32LE(16, 16);
+  file.writeUInt16LE(1, 20);
+  file.writeUInt16LE(1, 22);
+  file.writeUInt32LE(48000, 24);
+  file.writeUInt32LE(96000, 28);
+  file.writeUInt16LE(2, 32);
+  file.writeUInt16LE(16, 34);
+  file.write("data", 36);
+  file.writeUInt32LE(frames * 2, 40);
   return file;
 }
 
@@ -47,8 +69,12 @@ test("an OMF of the first version with AIFF inside becomes a session whose files
   const items = await page.locator("#items").innerText();
   assert.match(items, /2 tracks, 3 clips[\s\S]*2 inside it/);
   assert.match(items, /cello\.wav[\s\S]*media, inside the document/);
-  const survey = await (await page.request.get(`${transfer}/survey.json`)).json(), expected = JSON.parse(bytes("omf/v1-big-aiff.json"));
-  assert.deepEqual(survey.tracks.flatMap(t => t.clips.map(c => [c[3], c[4], c[5]])), expected.tracks.flatMap(t => t.clips.map(c => [c.start, c.length, c.sourceOffset])));
+  const survey = await (await page.request.get(`${transfer}/survey.json`)).json(),
+    expected = JSON.parse(bytes("omf/v1-big-aiff.json"));
+  assert.deepEqual(
+    survey.tracks.flatMap(t => t.clips.map(c => [c[3], c[4], c[5]])),
+    expected.tracks.flatMap(t => t.clips.map(c => [c.start, c.length, c.sourceOffset])),
+  );
   await passes(page, transfer);
 });
 
@@ -68,13 +94,21 @@ test("an OMF with cryptic linked names: bound, its pairs joined, and files from 
 
 test("OMF and OTIO go out by their choices, and both pass", async () => {
   const transfer = await begin(page, "Out");
-  await drop(page, [["in/crossfades.aaf", bytes("aaf/crossfades.aaf")], ["in/narrator-01.wav", bytes("aaf/narrator-01.wav")]]);
+  await drop(page, [
+    ["in/crossfades.aaf", bytes("aaf/crossfades.aaf")],
+    ["in/narrator-01.wav", bytes("aaf/narrator-01.wav")],
+  ]);
   await waitForRevision(page, 1);
   await page.goto(`${transfer}/build`);
   await makesRevision(page, () => page.click("#keep-all"));
   await page.waitForSelector("#clip-choices");
   await makesRevision(page, () => page.selectOption("#clip-file", "OMF"));
-  assert.deepEqual(await page.locator("select[name=Media] option").evaluateAll(o => o.map(e => e.value)), ["InsideWave", "InsideAiff", "BesideWave", "BesideAiff"]);
+  assert.deepEqual(await page.locator("select[name=Media] option").evaluateAll(o => o.map(e => e.value)), [
+    "InsideWave",
+    "InsideAiff",
+    "BesideWave",
+    "BesideAiff",
+  ]);
   await makesRevision(page, () => page.selectOption("select[name=Depth]", "Integer16"));
   await makesRevision(page, () => page.selectOption("select[name='Options[overLimit]']", "split by tracks"));
   assert.match(await page.locator("#planned").innerText(), /\.omf/);
@@ -93,18 +127,30 @@ test("OMF and OTIO go out by their choices, and both pass", async () => {
 
 test("an OTIO with a missing medium says so, and takes what is found", async () => {
   const transfer = await begin(page, "Timeline");
-  await drop(page, [["linked.otio", bytes("otio/linked.otio")], ["horn-close.wav", wave(240000)]]);
+  await drop(page, [
+    ["linked.otio", bytes("otio/linked.otio")],
+    ["horn-close.wav", wave(240000)],
+  ]);
   await waitForRevision(page, 1);
   assert.match(await page.locator("#items").innerText(), /Transitions do not say their curve/);
   assert.match(await page.locator("#missing").innerText(), /narrator-01\.wav/);
   const survey = await (await page.request.get(`${transfer}/survey.json`)).json();
-  assert.deepEqual(survey.tracks.map(t => t.name), ["Horn close", "Narrator"]);
-  assert.deepEqual(survey.tracks[0].clips.map(c => [c[3], c[4], c[5]]), [[48001, 100003, 24007]]);
+  assert.deepEqual(
+    survey.tracks.map(t => t.name),
+    ["Horn close", "Narrator"],
+  );
+  assert.deepEqual(
+    survey.tracks[0].clips.map(c => [c[3], c[4], c[5]]),
+    [[48001, 100003, 24007]],
+  );
 });
 
 test("what is cut short is refused by name and place", async () => {
   await begin(page, "Odd OMF");
-  await drop(page, [["cut.omf", bytes("omf/v2-linked.omf").subarray(0, 12000)], ["cut.otio", bytes("otio/frames.otio").subarray(0, 900)]]);
+  await drop(page, [
+    ["cut.omf", bytes("omf/v2-linked.omf").subarray(0, 12000)],
+    ["cut.otio", bytes("otio/frames.otio").subarray(0, 900)],
+  ]);
   await waitForRevision(page, 1);
   const items = await page.locator("#items").innerText();
   assert.match(items, /cut\.omf[^]*no file that can be brought in/);

@@ -7,18 +7,32 @@ import { existsSync, readFileSync, readdirSync } from "node:fs";
 import { join } from "node:path";
 import { address, demoFiles, open, root, signIn, stage, work } from "./desk.mjs";
 
-const demo = demoFiles(), data = process.env.LYRO_DATA;
+const demo = demoFiles(),
+  data = process.env.LYRO_DATA;
 let context, page, transfer;
-before(async () => { ({ context, page } = await open()); await signIn(page); });
-after(async () => { await context.close(); });
+before(async () => {
+  ({ context, page } = await open());
+  await signIn(page);
+});
+after(async () => {
+  await context.close();
+});
 
 const encode = text => Buffer.from(text).toString("base64");
 const tus = { "Tus-Resumable": "1.0.0" };
 async function begin(name, length, batch) {
-  return page.request.post(`${address}/uploads`, { headers: { ...tus, "Upload-Length": String(length), "Upload-Metadata": `name ${encode(name)},batch ${encode(batch)}` } });
+  return page.request.post(`${address}/uploads`, {
+    headers: { ...tus, "Upload-Length": String(length), "Upload-Metadata": `name ${encode(name)},batch ${encode(batch)}` },
+  });
 }
-const append = (url, offset, body) => page.request.fetch(`${address}${url}`, { method: "PATCH", headers: { ...tus, "Upload-Offset": String(offset), "Content-Type": "application/offset+octet-stream" }, data: body });
-const offset = async url => Number((await page.request.fetch(`${address}${url}`, { method: "HEAD", headers: tus })).headers()["upload-offset"]);
+const append = (url, offset, body) =>
+  page.request.fetch(`${address}${url}`, {
+    method: "PATCH",
+    headers: { ...tus, "Upload-Offset": String(offset), "Content-Type": "application/offset+octet-stream" },
+    data: body,
+  });
+const offset = async url =>
+  Number((await page.request.fetch(`${address}${url}`, { method: "HEAD", headers: tus })).headers()["upload-offset"]);
 
 test("an upload that broke off is resumed where it stopped", async () => {
   await page.goto(address);
@@ -28,7 +42,8 @@ test("an upload that broke off is resumed where it stopped", async () => {
   transfer = page.url().replace(/\/intake$/, "");
   const bells = readFileSync(join(demo, "bells", "media", "three-bells.wav"));
   const batch = (await (await page.request.post(`${transfer}/batches`)).json()).id;
-  const created = await begin("three-bells.wav", bells.length, batch), url = created.headers().location;
+  const created = await begin("three-bells.wav", bells.length, batch),
+    url = created.headers().location;
   assert.equal(created.status(), 201);
   assert.equal((await append(url, 0, bells.subarray(0, 30001))).status(), 204);
   const early = await page.request.post(`${address}/batches/${batch}/finish`);
@@ -38,21 +53,32 @@ test("an upload that broke off is resumed where it stopped", async () => {
   assert.equal(await offset(url), 30001);
   assert.equal((await append(url, 30001, bells.subarray(30001))).status(), 204);
   assert.equal((await page.request.post(`${address}/batches/${batch}/finish`)).status(), 204);
-  await page.waitForFunction(async () => { const t = await (await fetch(location.href)).text(); return t.includes("three-bells"); });
+  await page.waitForFunction(async () => {
+    const t = await (await fetch(location.href)).text();
+    return t.includes("three-bells");
+  });
   await page.goto(`${transfer}/intake`);
   assert.match(await page.locator("#items").innerText(), /three-bells\.wav/);
 });
 
 test("a file that broke off goes on when it is dropped again", async () => {
   await page.goto(`${transfer}/intake`);
-  const bytes = readFileSync(join(demo, "bells", "media", "three-bells.wav")), body = bytes.toString("base64");
-  const drop = () => page.evaluate(body => {
-    const transfer = new DataTransfer();
-    transfer.items.add(new File([Uint8Array.from(atob(body), c => c.charCodeAt(0))], "again.wav", { lastModified: 1 }));
-    window.dispatchEvent(new DragEvent("drop", { dataTransfer: transfer, bubbles: true, cancelable: true }));
-  }, body);
+  const bytes = readFileSync(join(demo, "bells", "media", "three-bells.wav")),
+    body = bytes.toString("base64");
+  const drop = () =>
+    page.evaluate(body => {
+      const transfer = new DataTransfer();
+      transfer.items.add(new File([Uint8Array.from(atob(body), c => c.charCodeAt(0))], "again.wav", { lastModified: 1 }));
+      window.dispatchEvent(new DragEvent("drop", { dataTransfer: transfer, bubbles: true, cancelable: true }));
+    }, body);
   let url = null;
-  await page.route("**/uploads/*", route => { if (route.request().method() === "PATCH") { url = new URL(route.request().url()).pathname; return route.abort(); } return route.continue(); });
+  await page.route("**/uploads/*", route => {
+    if (route.request().method() === "PATCH") {
+      url = new URL(route.request().url()).pathname;
+      return route.abort();
+    }
+    return route.continue();
+  });
   await drop();
   await page.waitForSelector("#under-way .flag", { timeout: 60000 });
   await page.unroute("**/uploads/*");
@@ -124,7 +150,9 @@ test("an intake whose process is killed goes on after the next start, with every
   await page.fill("input[name=Name]", "Killed on the way in");
   await page.click("button.main");
   await page.waitForURL(/\/intake$/);
-  const here = page.url().replace(/\/intake$/, ""), folder = join(demo, "stamped"), names = readdirSync(folder).sort();
+  const here = page.url().replace(/\/intake$/, ""),
+    folder = join(demo, "stamped"),
+    names = readdirSync(folder).sort();
   const batch = (await (await page.request.post(`${here}/batches`)).json()).id;
   for (const name of names) {
     // A byte of silence more at the end, so that none of them is in the store already.
@@ -132,7 +160,8 @@ test("an intake whose process is killed goes on after the next start, with every
     const url = (await begin(name, bytes.length, batch)).headers().location;
     assert.equal((await append(url, 0, bytes)).status(), 204);
   }
-  const incoming = () => readdirSync(join(data, "store", "incoming")).length, waiting = incoming();
+  const incoming = () => readdirSync(join(data, "store", "incoming")).length,
+    waiting = incoming();
   assert.equal((await page.request.post(`${address}/batches/${batch}/finish`)).status(), 204);
   while (incoming() === waiting) await new Promise(done => setTimeout(done, 2));
   process.kill(Number(readFileSync(join(data, "web.pid"), "utf8")), "SIGKILL");
@@ -140,15 +169,26 @@ test("an intake whose process is killed goes on after the next start, with every
   await new Promise(done => setTimeout(done, 300));
   execFileSync(join(root, "lyrotrans"), ["start"], { stdio: "ignore" });
   await page.goto(`${here}/intake`);
-  await page.waitForFunction(async () => (await (await fetch(location.href)).text()).includes('id="items"'), null, { timeout: 120000, polling: 500 });
+  await page.waitForFunction(async () => (await (await fetch(location.href)).text()).includes('id="items"'), null, {
+    timeout: 120000,
+    polling: 500,
+  });
   await page.reload();
   const table = await page.locator("#items").innerText();
-  for (const name of names) assert.ok(table.includes(name), `${name} is missing (${left} of ${waiting} files were left when it was killed)`);
+  for (const name of names)
+    assert.ok(table.includes(name), `${name} is missing (${left} of ${waiting} files were left when it was killed)`);
   assert.equal(incoming(), waiting - names.length);
 });
 
 test("a taken port is said, and the data folder is what it was", () => {
   const port = new URL(address).port;
-  assert.throws(() => execFileSync(join(root, "lyrotrans"), ["start"], { env: { ...process.env, LYRO_DATA: join(work, "second"), LYRO_PORT: port }, stdio: "pipe" }), e => /Port \d+ is taken/.test(e.stderr.toString()));
+  assert.throws(
+    () =>
+      execFileSync(join(root, "lyrotrans"), ["start"], {
+        env: { ...process.env, LYRO_DATA: join(work, "second"), LYRO_PORT: port },
+        stdio: "pipe",
+      }),
+    e => /Port \d+ is taken/.test(e.stderr.toString()),
+  );
   assert.ok(!existsSync(join(work, "second", "web.pid")));
 });

@@ -18,21 +18,59 @@ test("the demo's document is valid", () => {
 
 test("a built package's document is valid", () => {
   execFileSync(join(root, "lyro"), ["build", join(demo, "session"), "--out", join(work, "schema")]);
-  const text = execFileSync("python3", ["-c", "import sys,zipfile; z=zipfile.ZipFile(sys.argv[1]); print(z.read([n for n in z.namelist() if n.endswith('.session.json')][0]).decode())", join(work, "schema", "Orrery_Suite.zip")], { encoding: "utf8", maxBuffer: 1 << 28 });
+  const text = execFileSync(
+    "python3",
+    [
+      "-c",
+      "import sys,zipfile; z=zipfile.ZipFile(sys.argv[1]); " +
+        "print(z.read([n for n in z.namelist() if n.endswith('.session.json')][0]).decode())",
+      join(work, "schema", "Orrery_Suite.zip"),
+    ],
+    { encoding: "utf8", maxBuffer: 1 << 28 },
+  );
   assert.ok(valid(JSON.parse(text)), JSON.stringify(valid.errors?.slice(0, 3)));
 });
 
 for (const [what, spoil] of [
-  ["another version", d => { d.lyrotransSession = 2; }],
-  ["a property that is not there", d => { d.tracks[0].colour = "red"; }],
-  ["a clip of no length", d => { d.tracks[0].lanes[0].clips[0].length = 0; }],
-  ["half a sample", d => { d.tracks[0].lanes[0].clips[0].start = 0.5; }],
-  ["no tempo", d => { d.tempo = []; }],
-]) test(`the schema refuses ${what}, and so does the program`, () => {
-  const spoiled = document();
-  spoil(spoiled);
-  assert.ok(!valid(spoiled));
-  const path = join(work, "spoiled.session.json");
-  execFileSync("python3", ["-c", "import sys; open(sys.argv[1],'w').write(sys.stdin.read())", path], { input: JSON.stringify(spoiled) });
-  assert.throws(() => execFileSync(join(root, "lyro"), ["inspect", path], { stdio: "pipe" }), e => e.status === 2 && /\$/.test(e.stderr.toString()));
-});
+  [
+    "another version",
+    d => {
+      d.lyrotransSession = 2;
+    },
+  ],
+  [
+    "a property that is not there",
+    d => {
+      d.tracks[0].colour = "red";
+    },
+  ],
+  [
+    "a clip of no length",
+    d => {
+      d.tracks[0].lanes[0].clips[0].length = 0;
+    },
+  ],
+  [
+    "half a sample",
+    d => {
+      d.tracks[0].lanes[0].clips[0].start = 0.5;
+    },
+  ],
+  [
+    "no tempo",
+    d => {
+      d.tempo = [];
+    },
+  ],
+])
+  test(`the schema refuses ${what}, and so does the program`, () => {
+    const spoiled = document();
+    spoil(spoiled);
+    assert.ok(!valid(spoiled));
+    const path = join(work, "spoiled.session.json");
+    execFileSync("python3", ["-c", "import sys; open(sys.argv[1],'w').write(sys.stdin.read())", path], { input: JSON.stringify(spoiled) });
+    assert.throws(
+      () => execFileSync(join(root, "lyro"), ["inspect", path], { stdio: "pipe" }),
+      e => e.status === 2 && /\$/.test(e.stderr.toString()),
+    );
+  });

@@ -4,7 +4,9 @@ import assert from "node:assert/strict";
 import { begin, demoFiles, drop, files, makesRevision, open, passes, signIn, waitForRevision } from "./desk.mjs";
 import { join } from "node:path";
 
-const look = async (page, name) => { if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/${name}.png` }); };
+const look = async (page, name) => {
+  if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/${name}.png` });
+};
 const plain = text => text.replaceAll("\u202f", " ");
 let context, page, problems, transfer;
 before(async () => {
@@ -15,10 +17,19 @@ before(async () => {
   await drop(page, [...files(join(folder, "session")), ...files(join(folder, "late"))], folder);
   await waitForRevision(page, 1);
 });
-after(async () => { await context.close(); });
+after(async () => {
+  await context.close();
+});
 
-const flags = async () => { await page.goto(`${transfer}/survey`); await page.waitForSelector("#flags li"); return plain(await page.locator("#flags").innerText()); };
-const length = async () => { await page.goto(`${transfer}/prepare`); return plain(await page.locator("#arrive").innerText()); };
+const flags = async () => {
+  await page.goto(`${transfer}/survey`);
+  await page.waitForSelector("#flags li");
+  return plain(await page.locator("#flags").innerText());
+};
+const length = async () => {
+  await page.goto(`${transfer}/prepare`);
+  return plain(await page.locator("#arrive").innerText());
+};
 
 test("a header that says another rate than another part of the file is doubted, and decided by hand", async () => {
   await page.goto(`${transfer}/intake`);
@@ -50,10 +61,14 @@ test("any file's rate can be declared, and a rate that is none is refused", asyn
   await makesRevision(page, () => page.click("#declare button"));
   assert.notEqual(await length(), before);
   await page.goto(`${transfer}/intake`);
-  const from = await page.locator("#revision").innerText(), item = await page.locator("#declare select[name=item]").inputValue();
+  const from = await page.locator("#revision").innerText(),
+    item = await page.locator("#declare select[name=item]").inputValue();
   const token = await page.locator("input[name=__RequestVerificationToken]").first().inputValue();
   for (const rate of ["fast", "-1", "0", "100", "99999999999"]) {
-    const answer = await page.request.post(`${transfer}/intake?handler=Rate`, { headers: { "X-Request-Token": token }, form: { from, item, rate } });
+    const answer = await page.request.post(`${transfer}/intake?handler=Rate`, {
+      headers: { "X-Request-Token": token },
+      form: { from, item, rate },
+    });
     assert.equal(answer.status(), 400, rate);
   }
   await makesRevision(page, () => page.locator("#declared-rates button").click());
@@ -79,11 +94,15 @@ test("a stereo track that is the same in both channels goes as mono by one press
 test("levels of all media were measured on the way in, with the headroom that is left", async () => {
   await page.goto(`${transfer}/levels`);
   const heads = await page.locator("#levels th").allInnerTexts();
-  const at = heads.findIndex(h => /headroom/i.test(h)), peak = heads.findIndex(h => /true peak/i.test(h));
+  const at = heads.findIndex(h => /headroom/i.test(h)),
+    peak = heads.findIndex(h => /true peak/i.test(h));
   const row = await page.locator("#levels tbody tr", { hasText: "cello-spot" }).locator("td").allInnerTexts();
   const number = text => Number(text.replace("−", "-"));
   assert.equal(number(row[at]), -number(row[peak]));
   assert.ok(number(row[at]) > 0.5);
   await look(page, "levels");
-  assert.deepEqual(problems.filter(p => !/400/.test(p)), []);
+  assert.deepEqual(
+    problems.filter(p => !/400/.test(p)),
+    [],
+  );
 });

@@ -7,32 +7,50 @@ import { address, open, signIn, stage } from "./desk.mjs";
 
 const axe = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
 let context, page;
-before(async () => { ({ context, page } = await open()); });
-after(async () => { await context.close(); });
+before(async () => {
+  ({ context, page } = await open());
+});
+after(async () => {
+  await context.close();
+});
 
 async function check(name) {
   // Through the debugger, so that the page's own policy against foreign scripts stays in force.
   const cdp = await context.newCDPSession(page);
   await cdp.send("Runtime.evaluate", { expression: axe });
-  const { result } = await cdp.send("Runtime.evaluate", { expression: "axe.run(document, { resultTypes: ['violations'] }).then(r => JSON.stringify(r.violations.map(v => v.id + ': ' + v.nodes.map(n => n.html.slice(0, 140)).slice(0, 3).join(' | '))))", awaitPromise: true, returnByValue: true });
+  const { result } = await cdp.send("Runtime.evaluate", {
+    expression:
+      "axe.run(document, { resultTypes: ['violations'] }).then(r => JSON.stringify(r.violations.map(v => " +
+      "v.id + ': ' + v.nodes.map(n => n.html.slice(0, 140)).slice(0, 3).join(' | '))))",
+    awaitPromise: true,
+    returnByValue: true,
+  });
   assert.deepEqual(JSON.parse(result.value), [], name);
   const wide = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
   assert.ok(wide <= 0, `${name} is ${wide} px wider than the screen`);
 }
 
 test("doors", async () => {
-  for (const path of ["/sign-in", "/open-a-room", "/problem?code=404"]) { await page.goto(address + path); await check(path); }
+  for (const path of ["/sign-in", "/open-a-room", "/problem?code=404"]) {
+    await page.goto(address + path);
+    await check(path);
+  }
 });
 
-test("transfers", async () => { await signIn(page); await check("transfers"); });
-
-for (const name of ["intake", "survey", "prepare", "build", "proof", "handover"]) for (const chart of ["day", "night"]) test(`${name} by ${chart}`, async () => {
-  await page.goto(await stage(page, "Orrery Suite", name));
-  await page.evaluate(night => document.documentElement.toggleAttribute("data-night", night), chart === "night");
-  if (name === "survey") await page.waitForSelector("#chart[data-ready]");
-  if (name === "proof") await page.waitForSelector("#rows .row:not(.headrow)");
-  await check(`${name} by ${chart}`);
+test("transfers", async () => {
+  await signIn(page);
+  await check("transfers");
 });
+
+for (const name of ["intake", "survey", "prepare", "build", "proof", "handover"])
+  for (const chart of ["day", "night"])
+    test(`${name} by ${chart}`, async () => {
+      await page.goto(await stage(page, "Orrery Suite", name));
+      await page.evaluate(night => document.documentElement.toggleAttribute("data-night", night), chart === "night");
+      if (name === "survey") await page.waitForSelector("#chart[data-ready]");
+      if (name === "proof") await page.waitForSelector("#rows .row:not(.headrow)");
+      await check(`${name} by ${chart}`);
+    });
 
 test("the tempo map sheet and a click at Prepare, by day and night", async () => {
   for (const night of [false, true]) {

@@ -6,6 +6,7 @@ using Lyrotrans.Formats.Edits.Chains;
 namespace Lyrotrans.Formats.Aaf;
 
 /// <summary>An AAF file opened as objects: its mobs by identifier, its definitions' names, and its embedded essence.</summary>
+/// <remarks>docs/formats/aaf.md, section 2.</remarks>
 internal sealed class AafFile
 {
     private readonly Dictionary<Guid, string> _names = [];

@@ -9,6 +9,7 @@ using Lyrotrans.Formats.Edits.Chains;
 namespace Lyrotrans.Formats.Aaf;
 
 /// <summary>How AAF says the segments of a chain.</summary>
+/// <remarks>docs/formats/aaf.md, sections 3 and 5.</remarks>
 internal sealed class AafFormat : IChainFormat<AafObject>
 {
     private const int MostSlots = 4_000;

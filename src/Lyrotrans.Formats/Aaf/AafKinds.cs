@@ -1,6 +1,7 @@
 namespace Lyrotrans.Formats.Aaf;
 
 /// <summary>What definitions mean, by their identifiers, the legacy ones too, or by their names where a file has others.</summary>
+/// <remarks>docs/formats/aaf.md, section 2.</remarks>
 internal sealed class AafKinds(AafFile file)
 {
     private static readonly HashSet<Guid> s_sound = Of("DataDef_Sound", "DataDef_LegacySound");

@@ -5,6 +5,7 @@ using Lyrotrans.Formats.Sessions;
 namespace Lyrotrans.Formats.Aaf;
 
 /// <summary>The media of a file: file source mobs with their descriptors, locators and embedded essence.</summary>
+/// <remarks>docs/formats/aaf.md, section 4.</remarks>
 internal sealed class AafMedia(AafFile file, AafKinds kinds)
 {
     private readonly EditMediaBook _book = new(file.Findings);

@@ -4,6 +4,7 @@ using System.Text.Json;
 namespace Lyrotrans.Formats.Aaf;
 
 /// <summary>The published object model: classes with their parents, and definitions, by identifier.</summary>
+/// <remarks>docs/formats/aaf.md, section 1.</remarks>
 internal static class AafModel
 {
     private static readonly Dictionary<Guid, string> s_classes = [];

@@ -10,6 +10,7 @@ namespace Lyrotrans.Formats.Aaf;
 /// An object of an AAF file: its class, and its properties by identifier as they lie in the storage's <c>properties</c> stream. What
 /// it refers to is opened when it is asked for. A property that is not there reads as null.
 /// </summary>
+/// <remarks>docs/formats/aaf.md, section 1.</remarks>
 internal sealed class AafObject
 {
     private const int MostPropertyBytes = 1 << 24;

@@ -7,6 +7,7 @@ using Lyrotrans.Formats.Edits.Chains;
 namespace Lyrotrans.Formats.Aaf;
 
 /// <summary>Reads the parameters of operations: constants, curves and the levels of fades.</summary>
+/// <remarks>docs/formats/aaf.md, sections 5 and 6.</remarks>
 internal sealed class AafParameter(AafFile file)
 {
     private static readonly Guid s_level = AafModel.Definition("ParameterDef_Level");

@@ -9,6 +9,7 @@ namespace Lyrotrans.Formats.Aaf;
 /// Reads the composition of an AAF file: tracks, clips through any chain, fades, gain, pan, automation, markers, timecode, comments
 /// and picture. What it meets and cannot use is a finding.
 /// </summary>
+/// <remarks>docs/formats/aaf.md, sections 3 and 7.</remarks>
 public sealed class AafReader
 {
     private const int MostSlots = 4_000;

@@ -4,6 +4,7 @@ using Lyrotrans.Core.Errors;
 namespace Lyrotrans.Formats.Bento;
 
 /// <summary>Reads a table of contents in either form.</summary>
+/// <remarks>docs/formats/bento.md, section 2.</remarks>
 internal sealed class BentoContents(byte[] table, BentoLabel label, string file)
 {
     private const ushort Immediate = 1;

@@ -9,6 +9,7 @@ namespace Lyrotrans.Formats.Bento;
 /// A Bento container opened for reading: objects with values, found by the table of contents at its end. Values are read when they are asked for; the largest
 /// are never held in memory.
 /// </summary>
+/// <remarks>docs/formats/bento.md, sections 2 and 4.</remarks>
 internal sealed class BentoFile
 {
     private const int MostContents = 1 << 29;

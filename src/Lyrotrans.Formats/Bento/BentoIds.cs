@@ -1,6 +1,7 @@
 namespace Lyrotrans.Formats.Bento;
 
 /// <summary>Identifiers that every container has.</summary>
+/// <remarks>docs/formats/bento.md, section 3.</remarks>
 internal static class BentoIds
 {
     /// <summary>The container's own object.</summary>

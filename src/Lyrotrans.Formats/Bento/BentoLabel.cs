@@ -6,6 +6,7 @@ namespace Lyrotrans.Formats.Bento;
 /// <summary>The last 24 bytes of a container: where its table of contents lies, and in which form and byte order.</summary>
 /// <param name="Form">1 for entries of a fixed size, 2 for coded ones.</param>
 /// <param name="BufferBytes">Blocks of a coded table; 0 where none is said.</param>
+/// <remarks>docs/formats/bento.md, section 1.</remarks>
 internal readonly record struct BentoLabel(bool BigEndian, int Form, int BufferBytes, long Contents, long ContentsBytes)
 {
     public static bool Is(ReadOnlySpan<byte> label) => label.Length == BentoIds.LabelBytes && label.StartsWith(BentoIds.Magic);

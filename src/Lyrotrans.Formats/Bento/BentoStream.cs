@@ -3,6 +3,7 @@ using Lyrotrans.Formats.Binary;
 namespace Lyrotrans.Formats.Bento;
 
 /// <summary>A value as a stream: its parts one after the other, read from the file when they are wanted.</summary>
+/// <remarks>docs/formats/bento.md, section 4.</remarks>
 internal sealed class BentoStream(Stream file, IReadOnlyList<(long Offset, long Length)> parts) : PlacedStream(parts.Sum(p => p.Length))
 {
     protected override int ReadAt(long position, Span<byte> buffer)

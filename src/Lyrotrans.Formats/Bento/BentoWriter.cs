@@ -7,6 +7,7 @@ namespace Lyrotrans.Formats.Bento;
 /// Writes a Bento container front to back, so that memory does not grow with what is in it: little-endian, with a table of contents of the first form. Values
 /// lie in the order in which they were added, those that write themselves after all others; the same calls give the same bytes.
 /// </summary>
+/// <remarks>docs/formats/bento.md, section 2.</remarks>
 internal sealed class BentoWriter
 {
     private const ushort Immediate = 1;

@@ -3,6 +3,7 @@ using System.Diagnostics.CodeAnalysis;
 namespace Lyrotrans.Formats.Compound;
 
 /// <summary>The entries in a storage, by name. Most storages have two or three, so these are a list and only long ones a table.</summary>
+/// <remarks>docs/formats/compound.md, section 3.</remarks>
 public sealed class CompoundChildren
 {
     private const int Short = 12;

@@ -10,6 +10,7 @@ namespace Lyrotrans.Formats.Compound;
 /// Reads a compound file of either sector size: a directory of storages and streams. The allocation tables and the directory are
 /// held in memory; streams are read from the file when they are asked for. Chains are followed and no count is trusted.
 /// </summary>
+/// <remarks>docs/formats/compound.md, sections 1, 2 and 4.</remarks>
 public sealed class CompoundFile
 {
     private const uint LastRegularSector = 0xFFFFFFFA;

@@ -8,6 +8,7 @@ namespace Lyrotrans.Formats.Compound;
 /// Writes a compound file front to back into any stream. Contents whose length is known are streamed, so that memory grows with the
 /// directory and not with them. The same storages give the same bytes.
 /// </summary>
+/// <remarks>docs/formats/compound.md, section 5.</remarks>
 public sealed class CompoundWriter
 {
     private const int EntryBytes = 128;

@@ -4,6 +4,7 @@ namespace Lyrotrans.Formats.Compound;
 /// The directory of a compound file to be written: every entry with its number, and the siblings of each storage as a balanced
 /// red-black tree. Siblings are ordered by the length of their names and then by upper-cased code units.
 /// </summary>
+/// <remarks>docs/formats/compound.md, section 3.</remarks>
 internal sealed class DirectoryTree
 {
     private static readonly Comparer<DirectoryNode> s_order = Comparer<DirectoryNode>.Create(Compare);

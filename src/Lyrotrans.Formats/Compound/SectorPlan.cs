@@ -4,6 +4,7 @@ namespace Lyrotrans.Formats.Compound;
 /// Where everything of a compound file to be written lies. All is known beforehand, so every chain is one run and the file is
 /// written front to back; its tables are computed and never held.
 /// </summary>
+/// <remarks>docs/formats/compound.md, section 5.</remarks>
 internal sealed class SectorPlan
 {
     public const uint Free = 0xFFFFFFFF;

@@ -3,6 +3,7 @@ using Lyrotrans.Formats.Binary;
 namespace Lyrotrans.Formats.Compound;
 
 /// <summary>Reads runs of a file one after the other, as one stream of a given length.</summary>
+/// <remarks>docs/formats/compound.md, section 2.</remarks>
 internal sealed class SectorStream : PlacedStream
 {
     private readonly Stream _file;

@@ -4,6 +4,7 @@ using System.Text;
 namespace Lyrotrans.Formats.MarkerList;
 
 /// <summary>Reads and writes delimited text (RFC 4180); comma, semicolon or tab, whichever the first line has most of.</summary>
+/// <remarks>docs/formats/marker-list.md, section 1.</remarks>
 public static class DelimitedText
 {
     private static readonly SearchValues<char> s_special = SearchValues.Create("\",;\t\r\n");

@@ -9,6 +9,7 @@ namespace Lyrotrans.Formats.MarkerList;
 /// <c>start samples</c>, <c>start timecode</c>, <c>start bars</c>, <c>start seconds</c>, the same with <c>end</c>, and the bare kinds
 /// (<c>samples</c>, <c>timecode</c> …) for a start. Where a row has several, samples go before timecode, bars and seconds.
 /// </summary>
+/// <remarks>docs/formats/marker-list.md, section 2.</remarks>
 public static class MarkerListReader
 {
     private const int LargestFile = 16 << 20;

@@ -6,6 +6,7 @@ using Lyrotrans.Core.Sessions;
 namespace Lyrotrans.Formats.MarkerList;
 
 /// <summary>Writes a session's markers as delimited text: exact samples first, then the same places in timecode and bars for people.</summary>
+/// <remarks>docs/formats/marker-list.md, section 3.</remarks>
 public static class MarkerListWriter
 {
     /// <param name="session">Its markers, in their order.</param>

@@ -15,6 +15,7 @@ namespace Lyrotrans.Formats.Midi;
 /// Of what came before the range, the last program, bend, pressure and value of each controller goes to its first tick, so that
 /// notes sound with what was set for them.
 /// </remarks>
+/// <remarks>docs/formats/midi.md, section 6.</remarks>
 public sealed class MidiExport
 {
     private const int MostMeterBeats = 255;

@@ -8,6 +8,7 @@ namespace Lyrotrans.Formats.Midi;
 /// Turns a MIDI file into the musical side of a session: tempo, meters, keys, markers and note tracks, with tick 0 at a
 /// given session sample. A first bar that is shorter than the meter that follows it is a pick-up, and bar 1 comes after it.
 /// </summary>
+/// <remarks>docs/formats/midi.md, section 5.</remarks>
 public sealed class MidiImport
 {
     private const int DefaultMicroseconds = 500_000;

@@ -6,6 +6,7 @@ using Lyrotrans.Formats.Binary;
 namespace Lyrotrans.Formats.Midi;
 
 /// <summary>What the events of a MIDI file mean: tempo, meters, keys, texts for the whole file, and notes for each track.</summary>
+/// <remarks>docs/formats/midi.md, section 3.</remarks>
 public sealed record SmfContents
 {
     private const int MostTexts = 20;

@@ -6,6 +6,7 @@ namespace Lyrotrans.Formats.Midi;
 /// One event of a Standard MIDI File (RP-001): its absolute tick, status byte (<c>0xFF</c> meta, <c>0xF0</c>/<c>0xF7</c> system
 /// exclusive, else a channel message), the meta type, and its data bytes.
 /// </summary>
+/// <remarks>docs/formats/midi.md, section 2.</remarks>
 public readonly record struct SmfEvent(long Tick, byte Status, byte Meta, ValueArray<byte> Data)
 {
     public const byte MetaStatus = 0xFF;

@@ -10,6 +10,7 @@ namespace Lyrotrans.Formats.Midi;
 /// Reads Standard MIDI Files (RP-001) of type 0, 1 and 2 with any division. What can be read is read; what is broken is a
 /// finding: a track that is cut, stray chunks, bytes after the end, a track count that lies. Ticks stay as they are.
 /// </summary>
+/// <remarks>docs/formats/midi.md, sections 1 and 2.</remarks>
 public sealed class SmfReader
 {
     /// <summary>Larger files are refused; no sensible MIDI file comes near.</summary>

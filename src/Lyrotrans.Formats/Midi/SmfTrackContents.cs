@@ -7,6 +7,7 @@ using Lyrotrans.Formats.Binary;
 namespace Lyrotrans.Formats.Midi;
 
 /// <summary>A track's name, notes and everything else on its channels. Ticks from the file's start.</summary>
+/// <remarks>docs/formats/midi.md, section 4.</remarks>
 public sealed record SmfTrackContents(string Name, ValueArray<Note> Notes, ValueArray<NoteControl> Controls, long EndTick)
 {
     /// <param name="track">The events.</param>

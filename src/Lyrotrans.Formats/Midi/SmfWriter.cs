@@ -3,6 +3,7 @@ using System.Buffers.Binary;
 namespace Lyrotrans.Formats.Midi;
 
 /// <summary>Writes Standard MIDI Files (RP-001), every event with its own status byte. The same file in gives the same bytes.</summary>
+/// <remarks>docs/formats/midi.md, section 2.</remarks>
 public static class SmfWriter
 {
     private const long LongestDelta = 0x0FFFFFFF;

@@ -1,6 +1,7 @@
 namespace Lyrotrans.Formats.Omf;
 
 /// <summary>The classes of both versions and their parents. Those that no file needs are not here; a file's own dictionary says more.</summary>
+/// <remarks>docs/formats/omf.md, section 2.</remarks>
 internal static class OmfClasses
 {
     private static readonly Dictionary<string, string> s_second = Parents(

@@ -6,6 +6,7 @@ using Lyrotrans.Formats.Edits.Chains;
 namespace Lyrotrans.Formats.Omf;
 
 /// <summary>An OMF file opened as objects: its mobs by identifier, and the sound inside it.</summary>
+/// <remarks>docs/formats/omf.md, sections 1 and 2.</remarks>
 internal sealed class OmfFile
 {
     private const int DeepestClass = 40;

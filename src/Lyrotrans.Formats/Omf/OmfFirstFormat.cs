@@ -6,6 +6,7 @@ using Lyrotrans.Formats.Edits.Chains;
 namespace Lyrotrans.Formats.Omf;
 
 /// <summary>How version 1 says the segments of a chain: every component with an edit rate of its own, and groups of tracks for mobs, effects and nesting.</summary>
+/// <remarks>docs/formats/omf.md, section 4.</remarks>
 internal sealed class OmfFirstFormat : OmfFormat
 {
     private const int PictureKind = 1;

@@ -7,6 +7,7 @@ using Lyrotrans.Formats.Sessions;
 namespace Lyrotrans.Formats.Omf;
 
 /// <summary>What both versions of OMF say the same way about the segments of a chain.</summary>
+/// <remarks>docs/formats/omf.md, section 4.</remarks>
 internal abstract class OmfFormat(OmfFile file) : IChainFormat<OmfObject>
 {
     protected const int MostSlots = 4_000;

@@ -6,6 +6,7 @@ using Lyrotrans.Formats.Edits.Chains;
 namespace Lyrotrans.Formats.Omf;
 
 /// <summary>Reads the arguments of effects: constants, curves and the levels of fades.</summary>
+/// <remarks>docs/formats/omf.md, section 6.</remarks>
 internal static class OmfLevels
 {
     private const int Hold = 1;

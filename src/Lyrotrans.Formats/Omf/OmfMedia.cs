@@ -5,6 +5,7 @@ using Lyrotrans.Formats.Sessions;
 namespace Lyrotrans.Formats.Omf;
 
 /// <summary>The media of a file: source mobs with their descriptors, locators, and the sound inside.</summary>
+/// <remarks>docs/formats/omf.md, section 5.</remarks>
 internal sealed class OmfMedia(OmfFile file)
 {
     private static readonly string[] s_locators = ["OMFI:WINL:PathName", "OMFI:DOSL:PathName", "OMFI:UNXL:PathName", "OMFI:NETL:URLString", "OMFI:MACL:FileName", "OMFI:MACL:PathName", "OMFI:TXTL:Name"];

@@ -5,6 +5,7 @@ using Lyrotrans.Formats.Bento;
 namespace Lyrotrans.Formats.Omf;
 
 /// <summary>An object of an OMF file: its class, and what it says by the names of properties. A property that is not there reads as null.</summary>
+/// <remarks>docs/formats/omf.md, section 2.</remarks>
 internal sealed class OmfObject(OmfFile file, uint id)
 {
     private const int MostBytes = 1 << 24;

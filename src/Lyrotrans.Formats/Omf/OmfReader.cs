@@ -6,6 +6,7 @@ using Lyrotrans.Formats.Edits.Chains;
 namespace Lyrotrans.Formats.Omf;
 
 /// <summary>Reads the composition of an OMF file of version 1 or 2. What it meets and cannot use is a finding.</summary>
+/// <remarks>docs/formats/omf.md, section 4.</remarks>
 internal sealed class OmfReader
 {
     private const string MobId = "OMFI:MOBJ:MobID";

@@ -6,6 +6,7 @@ using Lyrotrans.Formats.Edits.Chains;
 namespace Lyrotrans.Formats.Omf;
 
 /// <summary>How version 2 says the segments of a chain.</summary>
+/// <remarks>docs/formats/omf.md, section 4.</remarks>
 internal sealed class OmfSecondFormat(OmfFile file) : OmfFormat(file)
 {
     private const int EqualPower = 2;

@@ -4,6 +4,7 @@ using Lyrotrans.Core.Findings;
 namespace Lyrotrans.Formats.Omf;
 
 /// <summary>How the texts of a file are coded, which nothing in it says: ASCII, UTF-8, Latin-1 or Mac Roman, guessed from all of them together.</summary>
+/// <remarks>docs/formats/omf.md, section 3.</remarks>
 internal sealed class OmfText
 {
     private static readonly UTF8Encoding s_strict = new(false, true);

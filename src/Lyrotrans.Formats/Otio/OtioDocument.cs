@@ -11,6 +11,7 @@ using Lyrotrans.Formats.OpenSession;
 namespace Lyrotrans.Formats.Otio;
 
 /// <summary>An OTIO document: one timeline, or a collection of several.</summary>
+/// <remarks>docs/formats/otio.md, sections 1 and 6.</remarks>
 public sealed class OtioDocument : IEditDocument
 {
     private const long LargestFile = 512L << 20;

@@ -8,6 +8,7 @@ using Lyrotrans.Formats.Edits.Chains;
 namespace Lyrotrans.Formats.Otio;
 
 /// <summary>The media that clips refer to, by what they are referred to by.</summary>
+/// <remarks>docs/formats/otio.md, section 3.</remarks>
 internal sealed class OtioMedia(SampleRate rate, FindingList findings)
 {
     private readonly EditMediaBook _book = new(findings);

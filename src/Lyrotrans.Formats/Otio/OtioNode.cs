@@ -4,6 +4,7 @@ using System.Text.Json;
 namespace Lyrotrans.Formats.Otio;
 
 /// <summary>Reads objects of an OTIO document, whatever is missing or of another kind.</summary>
+/// <remarks>docs/formats/otio.md, section 1.</remarks>
 internal static class OtioNode
 {
     /// <summary>Where what is ours lies in the metadata of an object.</summary>

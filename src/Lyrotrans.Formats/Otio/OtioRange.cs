@@ -3,6 +3,7 @@ using System.Text.Json;
 namespace Lyrotrans.Formats.Otio;
 
 /// <summary>A span of time of an OTIO document.</summary>
+/// <remarks>docs/formats/otio.md, section 2.</remarks>
 internal readonly record struct OtioRange(OtioTime Start, OtioTime Duration)
 {
     /// <summary>A TimeRange; null where it is missing, makes no sense or runs backwards.</summary>

@@ -6,6 +6,7 @@ namespace Lyrotrans.Formats.Otio;
 /// <summary>A time of an OTIO document: so many units of a rate. Both are doubles in the file and exact here.</summary>
 /// <param name="Value">In units.</param>
 /// <param name="Rate">Units a second; greater than zero.</param>
+/// <remarks>docs/formats/otio.md, section 2.</remarks>
 internal readonly record struct OtioTime(Rational Value, Rational Rate)
 {
     // A pulled-down rate is written with as many digits as its writer had.

@@ -10,6 +10,7 @@ using Lyrotrans.Formats.Binary;
 namespace Lyrotrans.Formats.Wave;
 
 /// <summary>Reads the chunks of AIFF 1.3 and AIFF-C files with linear samples (compression NONE, twos, sowt, in24, in32, fl32, fl64).</summary>
+/// <remarks>docs/formats/sound.md, sections 1, 2 and 3.</remarks>
 public sealed class AiffReader
 {
     private readonly BoundedReader _reader;

@@ -5,6 +5,7 @@ using Lyrotrans.Core.Sound;
 namespace Lyrotrans.Formats.Wave;
 
 /// <summary>Writes the head of an AIFF 1.3 file whose length is known, up to the first sample. Integer samples, big-endian.</summary>
+/// <remarks>docs/formats/sound.md, section 6.</remarks>
 public static class AiffWriter
 {
     private const int CommonBytes = 18;

@@ -6,6 +6,7 @@ namespace Lyrotrans.Formats.Wave;
 /// <param name="OriginationDate"><c>yyyy-mm-dd</c>.</param>
 /// <param name="OriginationTime"><c>hh:mm:ss</c>.</param>
 /// <param name="Umid">The basic UMID (SMPTE ST 330) as lower-case hex of 32 bytes; null where it is all zero.</param>
+/// <remarks>docs/formats/sound.md, section 4.</remarks>
 public sealed record BroadcastExtension(
     string Description,
     string Originator,

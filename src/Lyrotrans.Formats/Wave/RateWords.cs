@@ -7,6 +7,7 @@ using Lyrotrans.Core.Time;
 namespace Lyrotrans.Formats.Wave;
 
 /// <summary>The places of a WAVE file that say its rate, besides the field that counts.</summary>
+/// <remarks>docs/formats/sound.md, section 5.</remarks>
 internal static class RateWords
 {
     /// <param name="broadcast">Its coding history says <c>F=</c>, once for each time that the sound was coded; the last one is this file (EBU Recommendation R98).</param>

@@ -13,6 +13,7 @@ namespace Lyrotrans.Formats.Wave;
 /// Reads the chunks of RIFF/WAVE, RF64 and BW64 (ITU-R BS.2088, EBU Tech 3306). Sizes are checked against the file before
 /// anything is read by them; a data size that lies is put right from the file's length, with a finding.
 /// </summary>
+/// <remarks>docs/formats/sound.md, sections 1, 2, 3 and 4.</remarks>
 public sealed class WaveReader
 {
     private const int LargestTextChunk = 16 << 20;

@@ -9,6 +9,7 @@ namespace Lyrotrans.Formats.Wave;
 /// Writes the head of a broadcast WAVE file whose length is known, up to the first sample, so that the sound can be
 /// streamed after it. Becomes RF64 (EBU Tech 3306) where 32-bit sizes do not reach.
 /// </summary>
+/// <remarks>docs/formats/sound.md, section 6.</remarks>
 public static class WaveWriter
 {
     /// <summary>All bytes before the samples. After the samples a zero byte follows when their size is odd.</summary>

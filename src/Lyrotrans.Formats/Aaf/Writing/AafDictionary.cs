@@ -1,6 +1,7 @@
 namespace Lyrotrans.Formats.Aaf.Writing;
 
 /// <summary>The definitions that our files refer to.</summary>
+/// <remarks>docs/formats/aaf.md, section 2.</remarks>
 internal static class AafDictionary
 {
     private static readonly string[] s_parameters = ["Level", "Amplitude", "Pan", "OutgoingLevel", "IncomingLevel"];

@@ -5,6 +5,7 @@ using System.Text;
 namespace Lyrotrans.Formats.Aaf.Writing;
 
 /// <summary>The meta dictionary: the classes and types of the published model, described in the file that uses them.</summary>
+/// <remarks>docs/formats/aaf.md, section 2.</remarks>
 internal static class AafMetaDictionary
 {
     private const ushort FirstOwnPid = 0x8000;

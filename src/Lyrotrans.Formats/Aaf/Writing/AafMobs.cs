@@ -6,6 +6,7 @@ using Lyrotrans.Core.Time;
 namespace Lyrotrans.Formats.Aaf.Writing;
 
 /// <summary>The mobs of media: a master mob that clips refer to, and a file source mob with the descriptor of its sound.</summary>
+/// <remarks>docs/formats/aaf.md, sections 3 and 4.</remarks>
 internal sealed class AafMobs(IReadOnlyDictionary<string, MediaEssence> essence)
 {
     private const long MostSummary = 60_000;

@@ -12,6 +12,7 @@ namespace Lyrotrans.Formats.Aaf.Writing;
 /// An object to be written: a class, and properties in the order in which they were set. It becomes a storage with a stream
 /// <c>properties</c>, a storage for each object it owns and an index for each vector and set.
 /// </summary>
+/// <remarks>docs/formats/aaf.md, section 1.</remarks>
 internal sealed class AafNode(string type)
 {
     // What a name in a container can have, less what an index or a key adds to it.

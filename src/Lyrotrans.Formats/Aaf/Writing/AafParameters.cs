@@ -5,6 +5,7 @@ using Lyrotrans.Core.Time;
 namespace Lyrotrans.Formats.Aaf.Writing;
 
 /// <summary>Parameters of operations: constants, curves over a group's length, and the levels of a fade.</summary>
+/// <remarks>docs/formats/aaf.md, sections 5 and 6.</remarks>
 internal static class AafParameters
 {
     public static (byte[], AafNode) Constant(Guid definition, Ratio32 value) => (definition.ToByteArray(), new AafNode("ConstantValue")

@@ -6,6 +6,7 @@ using Lyrotrans.Formats.Edits.Chains;
 namespace Lyrotrans.Formats.Aaf.Writing;
 
 /// <summary>One track as a segment: a sequence of clips, silence and transitions, with the track's own gain and pan around it.</summary>
+/// <remarks>docs/formats/aaf.md, sections 5 and 6.</remarks>
 internal sealed class AafTrack
 {
     private readonly Session _session;

@@ -14,6 +14,7 @@ namespace Lyrotrans.Formats.Aaf.Writing;
 /// medium, all definitions that it uses, and the sound itself where it lies inside. Front to back, so that memory does not grow with the sound.
 /// The same session and form give the same bytes.
 /// </summary>
+/// <remarks>docs/formats/aaf.md, section 9.</remarks>
 public sealed class AafWriter
 {
     private const string Version = "1.0";

@@ -7,6 +7,7 @@ using Lyrotrans.Formats.Edits;
 namespace Lyrotrans.Formats.Omf.Writing;
 
 /// <summary>Objects of version 2.1 and what they say, put into a container; with the definitions and the class dictionary that they need.</summary>
+/// <remarks>docs/formats/omf.md, section 2.</remarks>
 internal sealed class OmfBuilder
 {
     private const int MostReferences = ushort.MaxValue;

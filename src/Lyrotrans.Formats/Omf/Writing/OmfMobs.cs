@@ -6,6 +6,7 @@ using Lyrotrans.Core.Time;
 namespace Lyrotrans.Formats.Omf.Writing;
 
 /// <summary>The mobs of media: a master mob that clips refer to, and a source mob with the descriptor of its sound; and that sound where it lies inside.</summary>
+/// <remarks>docs/formats/omf.md, sections 4 and 5.</remarks>
 internal sealed class OmfMobs(OmfBuilder build, IReadOnlyDictionary<string, MediaEssence> essence)
 {
     public const string NoId = "000000000000000000000000";

@@ -3,6 +3,7 @@ namespace Lyrotrans.Formats.Omf.Writing;
 /// <summary>
 /// What the published texts leave open and files do in more than one way. Each is one line here, so that one line changes it when a receiver refuses a file.
 /// </summary>
+/// <remarks>docs/formats/omf.md, section 9.</remarks>
 internal static class OmfOpenChoices
 {
     /// <summary>Bytes of a reference: 8, the object's id in the first four. Readers that know 4 find it there too.</summary>

@@ -6,6 +6,7 @@ using Lyrotrans.Formats.Edits.Chains;
 namespace Lyrotrans.Formats.Omf.Writing;
 
 /// <summary>One track as a segment: a sequence of clips, silence and transitions, with the track's own gain and pan around it.</summary>
+/// <remarks>docs/formats/omf.md, section 6.</remarks>
 internal sealed class OmfTrack(OmfBuilder build, OmfMobs mobs, Session session, Track track, IReadOnlyDictionary<string, Media> media, Rational unit)
 {
     private readonly string _data = OmfMobs.DataOf(track.Channels);

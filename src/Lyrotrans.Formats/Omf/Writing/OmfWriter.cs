@@ -14,6 +14,7 @@ namespace Lyrotrans.Formats.Omf.Writing;
 /// classes that it uses, and the sound itself where it lies inside. Front to back, so that memory does not grow with the sound. The same session and form give
 /// the same bytes.
 /// </summary>
+/// <remarks>docs/formats/omf.md, section 8.</remarks>
 public sealed class OmfWriter
 {
     private readonly Session _session;

@@ -11,6 +11,7 @@ namespace Lyrotrans.Formats.Otio.Writing;
 /// Writes a session as an OTIO timeline: tracks, clips, gaps, transitions and markers, with media beside it. What the format has no place for lies in the timeline's
 /// metadata under one key, as the open session document has it. The same session and form give the same bytes.
 /// </summary>
+/// <remarks>docs/formats/otio.md, section 8.</remarks>
 public sealed class OtioWriter
 {
     private readonly Session _session;

@@ -9,9 +9,18 @@ document.addEventListener("alpine:init", () => {
   window.Alpine.data("desk", () => ({
     revisions: false,
     keys: false,
-    toggleRevisions() { this.revisions = !this.revisions; this.keys = false; },
-    toggleKeys() { this.keys = !this.keys; this.revisions = false; },
-    closeAll() { this.revisions = false; this.keys = false; },
+    toggleRevisions() {
+      this.revisions = !this.revisions;
+      this.keys = false;
+    },
+    toggleKeys() {
+      this.keys = !this.keys;
+      this.revisions = false;
+    },
+    closeAll() {
+      this.revisions = false;
+      this.keys = false;
+    },
     init() {
       document.addEventListener("desk:revisions", () => this.toggleRevisions());
       document.addEventListener("desk:keys", () => this.toggleKeys());
@@ -20,25 +29,31 @@ document.addEventListener("alpine:init", () => {
   }));
 });
 
-document.addEventListener("htmx:configRequest", e => { e.detail.headers["X-Request-Token"] = token(); });
+document.addEventListener("htmx:configRequest", e => {
+  e.detail.headers["X-Request-Token"] = token();
+});
 document.addEventListener("htmx:responseError", e => {
   say(e.detail.xhr.responseText.length < 600 ? e.detail.xhr.responseText : "That did not work; load the page again.");
   if (e.detail.xhr.status === 409) setTimeout(() => location.reload(), 4000);
 });
 document.addEventListener("htmx:sendError", () => say("The server does not answer. What you did last was not saved; try again."));
 
-for (const button of document.querySelectorAll("[data-night-switch]")) button.addEventListener("click", () => {
-  const night = !document.documentElement.hasAttribute("data-night");
-  document.documentElement.toggleAttribute("data-night", night);
-  localStorage.setItem("chart", night ? "night" : "day");
-});
+for (const button of document.querySelectorAll("[data-night-switch]"))
+  button.addEventListener("click", () => {
+    const night = !document.documentElement.hasAttribute("data-night");
+    document.documentElement.toggleAttribute("data-night", night);
+    localStorage.setItem("chart", night ? "night" : "day");
+  });
 
 /** Plain keys for a screen: { key: action }. Typing into a field is never taken for a key. */
 export function keys(actions) {
   document.addEventListener("keydown", e => {
     if (e.ctrlKey || e.metaKey || e.altKey) return;
     const typing = e.target.closest("input, select, textarea");
-    if (typing) { if (e.key === "Escape") typing.blur(); return; }
+    if (typing) {
+      if (e.key === "Escape") typing.blur();
+      return;
+    }
     const name = (e.shiftKey && e.key.startsWith("Arrow") ? "Shift " : "") + e.key;
     const action = actions[name];
     if (!action || (e.target.closest("button, a") && (e.key === "Enter" || e.key === " "))) return;
@@ -57,6 +72,8 @@ if (transfer) {
     r: () => document.getElementById("redo").click(),
     g: () => position.focus(),
   };
-  stages.forEach((stage, i) => { actions[i + 1] = () => stage.click(); });
+  stages.forEach((stage, i) => {
+    actions[i + 1] = () => stage.click();
+  });
   keys(actions);
 }

@@ -9,17 +9,36 @@ export class Listen {
     this.tell = tell;
     this.address = null;
     this.sound.addEventListener("ended", () => this.stop());
-    this.sound.addEventListener("error", () => { if (this.address) { say("This cannot be listened to; its sound may be missing."); this.stop(); } });
-    this.sound.addEventListener("playing", () => { this.firstSound = performance.now() - this.asked; document.body.dataset.listening = "yes"; this.step(); });
+    this.sound.addEventListener("error", () => {
+      if (this.address) {
+        say("This cannot be listened to; its sound may be missing.");
+        this.stop();
+      }
+    });
+    this.sound.addEventListener("playing", () => {
+      this.firstSound = performance.now() - this.asked;
+      document.body.dataset.listening = "yes";
+      this.step();
+    });
   }
-  get on() { return this.address !== null; }
+  get on() {
+    return this.address !== null;
+  }
   /** Plays an address, or stops it where it plays already. */
-  toggle(address) { if (this.address === address) this.stop(); else this.play(address); }
+  toggle(address) {
+    if (this.address === address) this.stop();
+    else this.play(address);
+  }
   play(address) {
     this.address = address;
     this.asked = performance.now();
     this.sound.src = address;
-    this.sound.play().catch(problem => { if (problem.name !== "AbortError") { say("The browser did not begin to play."); this.stop(); } });
+    this.sound.play().catch(problem => {
+      if (problem.name !== "AbortError") {
+        say("The browser did not begin to play.");
+        this.stop();
+      }
+    });
   }
   stop() {
     this.address = null;
@@ -29,5 +48,9 @@ export class Listen {
     delete document.body.dataset.listening;
     this.tell(null);
   }
-  step() { if (!this.on) return; this.tell(this.sound.currentTime); requestAnimationFrame(() => this.step()); }
+  step() {
+    if (!this.on) return;
+    this.tell(this.sound.currentTime);
+    requestAnimationFrame(() => this.step());
+  }
 }

@@ -1,15 +1,28 @@
 // Peaks and samples of media, fetched when first drawn, level by level; drawn when they arrive.
-const STRETCH = 256, FACTOR = 4;
+const STRETCH = 256,
+  FACTOR = 4;
 
 export class Peaks {
-  constructor(transfer, arrived) { this.transfer = transfer; this.arrived = arrived; this.levels = new Map(); this.windows = new Map(); }
+  constructor(transfer, arrived) {
+    this.transfer = transfer;
+    this.arrived = arrived;
+    this.levels = new Map();
+    this.windows = new Map();
+  }
   /** The finest level that has at least about one pair a pixel, and its pairs when they are here. */
   level(media, samplesPerPixel) {
     if (!media.sha) return null;
-    let level = 0, stretch = STRETCH;
-    while (stretch * FACTOR <= samplesPerPixel && media.length / (stretch * FACTOR) > 64) { stretch *= FACTOR; level++; }
+    let level = 0,
+      stretch = STRETCH;
+    while (stretch * FACTOR <= samplesPerPixel && media.length / (stretch * FACTOR) > 64) {
+      stretch *= FACTOR;
+      level++;
+    }
     const key = `${media.sha}/${level}`;
-    if (!this.levels.has(key)) { this.levels.set(key, null); this.fetchLevel(key, media, level); }
+    if (!this.levels.has(key)) {
+      this.levels.set(key, null);
+      this.fetchLevel(key, media, level);
+    }
     const pairs = this.levels.get(key);
     return pairs ? { pairs, stretch } : null;
   }
@@ -24,9 +37,14 @@ export class Peaks {
   }
   /** Single samples for a window, in blocks of 32 768. */
   samples(media, from, count) {
-    const block = 32768, first = Math.floor(Math.max(0, from) / block), key = `${media.sha}:${first}`;
+    const block = 32768,
+      first = Math.floor(Math.max(0, from) / block),
+      key = `${media.sha}:${first}`;
     if (!media.sha) return null;
-    if (!this.windows.has(key)) { this.windows.set(key, null); this.fetchSamples(key, media, first * block, block * 2); }
+    if (!this.windows.has(key)) {
+      this.windows.set(key, null);
+      this.fetchSamples(key, media, first * block, block * 2);
+    }
     const data = this.windows.get(key);
     return data && from + count <= (first + 2) * block ? { data, start: first * block } : data ? { data, start: first * block } : null;
   }

@@ -9,28 +9,43 @@ export class Position {
     this.listeners = [];
     this.sample = Number(sessionStorage.getItem(`position ${transfer}`) ?? 0);
     for (const [kind, input] of Object.entries(this.inputs)) {
-      input.addEventListener("keydown", e => { if (e.key === "Enter") this.typed(kind, input.value); });
+      input.addEventListener("keydown", e => {
+        if (e.key === "Enter") this.typed(kind, input.value);
+      });
       input.addEventListener("change", () => this.typed(kind, input.value));
       input.addEventListener("focus", () => input.select());
     }
     this.typed("samples", String(this.sample), true);
   }
-  focus() { this.inputs.samples.focus(); }
+  focus() {
+    this.inputs.samples.focus();
+  }
   /** Called with the sample whenever the position is set (not while it hovers). */
-  onSet(listener) { this.listeners.push(listener); }
+  onSet(listener) {
+    this.listeners.push(listener);
+  }
   async typed(kind, text, quiet = false) {
     const answer = await fetch(`/transfers/${this.transfer}/position?kind=${kind}&text=${encodeURIComponent(text)}`);
     for (const input of Object.values(this.inputs)) input.classList.remove("wrong");
-    if (!answer.ok) { this.inputs[kind].classList.add("wrong"); return; }
+    if (!answer.ok) {
+      this.inputs[kind].classList.add("wrong");
+      return;
+    }
     const place = await answer.json();
     this.keep(place.sample);
     this.write(place);
     if (!quiet) for (const listener of this.listeners) listener(place.sample);
   }
-  set(sample) { this.typed("samples", String(Math.round(sample))); }
-  keep(sample) { this.sample = sample; sessionStorage.setItem(`position ${this.transfer}`, sample); }
+  set(sample) {
+    this.typed("samples", String(Math.round(sample)));
+  }
+  keep(sample) {
+    this.sample = sample;
+    sessionStorage.setItem(`position ${this.transfer}`, sample);
+  }
   write(place) {
-    for (const kind of ["samples", "timecode", "bars", "seconds"]) if (document.activeElement !== this.inputs[kind] || place.sample === this.sample) this.inputs[kind].value = place[kind];
+    for (const kind of ["samples", "timecode", "bars", "seconds"])
+      if (document.activeElement !== this.inputs[kind] || place.sample === this.sample) this.inputs[kind].value = place[kind];
   }
   /** Shows an instant under the pointer without setting it. */
   hover(sample, clock) {

@@ -15,15 +15,30 @@ function start() {
   });
   document.addEventListener("click", e => {
     const row = e.target.closest("#rows tbody tr");
-    if (row) { current = rows().indexOf(row); show(); }
+    if (row) {
+      current = rows().indexOf(row);
+      show();
+    }
     if (e.target.id === "as-mono") send(JSON.parse(e.target.dataset.tracks), "channels", "Mono");
-    if (e.target.id === "all-go") send(rows().map(r => r.dataset.track), "go", "");
+    if (e.target.id === "all-go")
+      send(
+        rows().map(r => r.dataset.track),
+        "go",
+        "",
+      );
   });
   // A refused change must not go on standing in its field.
-  document.addEventListener("htmx:responseError", e => { if (e.detail.xhr.status === 400) window.htmx.ajax("GET", "?handler=Sheet", { target: "#sheet", swap: "outerHTML" }).then(() => document.dispatchEvent(new Event("sheet-changed"))); });
+  document.addEventListener("htmx:responseError", e => {
+    if (e.detail.xhr.status === 400)
+      window.htmx
+        .ajax("GET", "?handler=Sheet", { target: "#sheet", swap: "outerHTML" })
+        .then(() => document.dispatchEvent(new Event("sheet-changed")));
+  });
   document.addEventListener("htmx:afterSettle", show);
   document.addEventListener("sheet-changed", async () => {
-    const part = async (id, handler) => { document.getElementById(id).innerHTML = await (await fetch(`?handler=${handler}`)).text(); };
+    const part = async (id, handler) => {
+      document.getElementById(id).innerHTML = await (await fetch(`?handler=${handler}`)).text();
+    };
     await Promise.all([part("arrive", "Arrive"), part("music", "Music"), part("mix-side", "Mix")]);
     window.htmx.process(document.getElementById("mix-side"));
     window.htmx.process(document.getElementById("music"));
@@ -33,37 +48,85 @@ function start() {
     for (const input of document.querySelectorAll(".over input[name=from]")) input.value = number;
   });
   keys({
-    ArrowUp: () => step(-1), ArrowDown: () => step(1), "Shift ArrowUp": () => move("up"), "Shift ArrowDown": () => move("down"),
-    t: () => turn("treatment"), c: () => turn("channels"), p: () => turn("inverted"), n: () => rows()[current]?.querySelector("input[name=name]")?.select(),
-    x: () => { const id = rows()[current].dataset.track; marked.has(id) ? marked.delete(id) : marked.add(id); show(); }, b: () => document.querySelectorAll(".line a")[3].click(),
+    ArrowUp: () => step(-1),
+    ArrowDown: () => step(1),
+    "Shift ArrowUp": () => move("up"),
+    "Shift ArrowDown": () => move("down"),
+    t: () => turn("treatment"),
+    c: () => turn("channels"),
+    p: () => turn("inverted"),
+    n: () => rows()[current]?.querySelector("input[name=name]")?.select(),
+    x: () => {
+      const id = rows()[current].dataset.track;
+      marked.has(id) ? marked.delete(id) : marked.add(id);
+      show();
+    },
+    b: () => document.querySelectorAll(".line a")[3].click(),
   });
   show();
 }
-function step(by) { current = Math.min(rows().length - 1, Math.max(0, current + by)); show(); rows()[current].scrollIntoView({ block: "nearest" }); }
+function step(by) {
+  current = Math.min(rows().length - 1, Math.max(0, current + by));
+  show();
+  rows()[current].scrollIntoView({ block: "nearest" });
+}
 function turn(name) {
   const select = rows()[current]?.querySelector(`select[name=${name}]`);
   if (!select) return;
   set(rows()[current], name, select.options[(select.selectedIndex + 1) % select.options.length].value);
 }
-function move(way) { const id = rows()[current].dataset.track; send([id], "move", way).then(() => { current = rows().findIndex(r => r.dataset.track === id); show(); }); }
+function move(way) {
+  const id = rows()[current].dataset.track;
+  send([id], "move", way).then(() => {
+    current = rows().findIndex(r => r.dataset.track === id);
+    show();
+  });
+}
 function set(row, field, value) {
   const ids = marked.has(row.dataset.track) && field !== "name" ? [...marked] : [row.dataset.track];
   return send(ids, field, value);
 }
 function send(track, field, value) {
-  return window.htmx.ajax("POST", "?handler=Set", { target: "#sheet", swap: "outerHTML", values: { from: sheet().dataset.revision, track, field, value } });
+  return window.htmx.ajax("POST", "?handler=Set", {
+    target: "#sheet",
+    swap: "outerHTML",
+    values: { from: sheet().dataset.revision, track, field, value },
+  });
 }
 function show() {
-  rows().forEach((row, i) => { row.classList.toggle("on", i === current); row.classList.toggle("marked", marked.has(row.dataset.track)); });
+  rows().forEach((row, i) => {
+    row.classList.toggle("on", i === current);
+    row.classList.toggle("marked", marked.has(row.dataset.track));
+  });
   const row = rows()[current];
   if (!row) return;
-  const d = row.dataset, value = name => row.querySelector(`[name=${name}]`), word = s => s?.options ? s.options[s.selectedIndex].text : s?.value;
-  const facts = [["treatment", word(value("treatment")) ?? row.querySelector(".st span")?.textContent], ["delivered as", value("name")?.value ?? "–"], ["channels", word(value("channels")) ?? "–"]];
-  if (d.effects) facts.push(["effects", `${d.effects}${/through|mixed|print$/.test(word(value("treatment")) ?? "") ? ": in the print" : ": not in a dry print"}`]);
+  const d = row.dataset,
+    value = name => row.querySelector(`[name=${name}]`),
+    word = s => (s?.options ? s.options[s.selectedIndex].text : s?.value);
+  const facts = [
+    ["treatment", word(value("treatment")) ?? row.querySelector(".st span")?.textContent],
+    ["delivered as", value("name")?.value ?? "–"],
+    ["channels", word(value("channels")) ?? "–"],
+  ];
+  if (d.effects)
+    facts.push([
+      "effects",
+      `${d.effects}${/through|mixed|print$/.test(word(value("treatment")) ?? "") ? ": in the print" : ": not in a dry print"}`,
+    ]);
   if (Number(d.latency)) facts.push(["their latency", `${d.latency} samples`]);
   if (value("inverted")) facts.push(["polarity", value("inverted").value === "true" ? "inverted" : "as it is"]);
   if (d.inverted) facts.push(["in the mix", "polarity inverted; not in a dry print"]);
   if (d.sends) facts.push(["sends to", `${d.sends}`]);
   const side = document.getElementById("row-facts");
-  side.replaceChildren(el("h2", {}, d.name), el("table", {}, el("tbody", {}, ...facts.map(([k, v]) => el("tr", {}, el("td", {}, k), el("td", {}, v ?? ""))))), el("p", { class: "soft" }, marked.size ? `${marked.size} rows are marked; a change of treatment, channels or polarity on one of them is made on all.` : "x marks the row, to change several together."));
+  side.replaceChildren(
+    el("h2", {}, d.name),
+    el("table", {}, el("tbody", {}, ...facts.map(([k, v]) => el("tr", {}, el("td", {}, k), el("td", {}, v ?? ""))))),
+    el(
+      "p",
+      { class: "soft" },
+      marked.size
+        ? `${marked.size} rows are marked; a change of treatment, channels or polarity on one of them is made on all.`
+        : "x marks the row, to change several together.",
+    ),
+  );
 }

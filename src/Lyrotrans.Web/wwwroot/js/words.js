@@ -3,11 +3,16 @@ export function grouped(value) {
   const whole = String(Math.abs(Math.round(value))).replace(/\B(?=(\d{3})+$)/g, "\u202f");
   return (value < 0 ? "−" : "") + whole;
 }
-export function decibels(value, digits = 2) { return `${value < 0 ? "−" : ""}${Math.abs(value).toFixed(digits)} dB`; }
-export function bytes(value) { return value < 1e6 ? `${(value / 1e3).toFixed(1)} kB` : value < 1e9 ? `${(value / 1e6).toFixed(1)} MB` : `${(value / 1e9).toFixed(2)} GB`; }
+export function decibels(value, digits = 2) {
+  return `${value < 0 ? "−" : ""}${Math.abs(value).toFixed(digits)} dB`;
+}
+export function bytes(value) {
+  return value < 1e6 ? `${(value / 1e3).toFixed(1)} kB` : value < 1e9 ? `${(value / 1e6).toFixed(1)} MB` : `${(value / 1e9).toFixed(2)} GB`;
+}
 export function el(name, attributes = {}, ...children) {
   const node = document.createElement(name);
-  for (const [key, value] of Object.entries(attributes)) if (value !== null && value !== false) node.setAttribute(key, value === true ? "" : value);
+  for (const [key, value] of Object.entries(attributes))
+    if (value !== null && value !== false) node.setAttribute(key, value === true ? "" : value);
   node.append(...children);
   return node;
 }
@@ -17,13 +22,20 @@ export function svg(name, attributes = {}, text = null) {
   if (text !== null) node.textContent = text;
   return node;
 }
-export function css(name) { return getComputedStyle(document.documentElement).getPropertyValue(name).trim(); }
+export function css(name) {
+  return getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+}
 export function say(text) {
   const notice = document.getElementById("notice");
   if (!notice) return;
   notice.textContent = text;
   notice.hidden = !text;
   clearTimeout(say.timer);
-  if (text) say.timer = setTimeout(() => { notice.hidden = true; }, 12000);
+  if (text)
+    say.timer = setTimeout(() => {
+      notice.hidden = true;
+    }, 12000);
 }
-export function token() { return document.querySelector("meta[name=request-token]").content; }
+export function token() {
+  return document.querySelector("meta[name=request-token]").content;
+}
