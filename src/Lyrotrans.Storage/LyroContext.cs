@@ -8,22 +8,31 @@ namespace Lyrotrans.Storage;
 /// <summary>The database: accounts, rooms with their members and media, transfers, revisions, uploads and builds. The bytes of media and documents lie in the store.</summary>
 public sealed class LyroContext(DbContextOptions<LyroContext> options) : IdentityDbContext<Account, IdentityRole<Guid>, Guid>(options)
 {
+    /// <summary>Studios, halls and whoever else shares transfers.</summary>
     public DbSet<Room> Rooms => Set<Room>();
 
+    /// <summary>Who is in which room.</summary>
     public DbSet<Membership> Memberships => Set<Membership>();
 
+    /// <summary>Which room brought in which bytes.</summary>
     public DbSet<RoomMedium> RoomMedia => Set<RoomMedium>();
 
+    /// <summary>Changes of older data that were made.</summary>
     public DbSet<DataStep> DataSteps => Set<DataStep>();
 
+    /// <summary>Sessions on their way.</summary>
     public DbSet<Transfer> Transfers => Set<Transfer>();
 
+    /// <summary>States of transfers.</summary>
     public DbSet<Revision> Revisions => Set<Revision>();
 
+    /// <summary>Files that were dropped together.</summary>
     public DbSet<IntakeBatch> Batches => Set<IntakeBatch>();
 
+    /// <summary>Files that arrive or have arrived.</summary>
     public DbSet<Upload> Uploads => Set<Upload>();
 
+    /// <summary>Packages that are built or were.</summary>
     public DbSet<PackageBuild> Builds => Set<PackageBuild>();
 
     protected override void OnModelCreating(ModelBuilder builder)

@@ -30,7 +30,7 @@ public class AafHostileTests
     private static (EditComposition Composition, Session Session) Read(byte[] bytes)
     {
         using var stream = new MemoryStream(bytes);
-        var composition = AafReader.Read(stream, "hostile.aaf");
+        var composition = AafDocument.Open(stream, "hostile.aaf").Read();
         return (composition, EditImport.Make(composition).Session);
     }
 
@@ -88,7 +88,7 @@ public class AafHostileTests
 
         using var output = new MemoryStream();
         CompoundWriter.Write(storage, 512, output);
-        Assert.Throws<BadInputException>(() => AafReader.Read(output, "deep.aaf"));
+        Assert.Throws<BadInputException>(() => AafDocument.Open(output, "deep.aaf").Read());
     }
 
     [Fact]

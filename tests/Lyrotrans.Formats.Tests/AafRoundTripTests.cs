@@ -66,7 +66,7 @@ public class AafRoundTripTests
         return output.ToArray();
     }
 
-    private static Session Read(byte[] bytes) => EditImport.Make(AafReader.Read(new MemoryStream(bytes), "x.aaf")).Session;
+    private static Session Read(byte[] bytes) => EditImport.Make(AafDocument.Open(new MemoryStream(bytes), "x.aaf").Read()).Session;
 
     [Fact]
     public void What_was_written_comes_back_equal_and_writes_the_same_bytes() => Gen.Select(Gen.Int[0, int.MaxValue - 1], Gen.Bool, Gen.Bool).Sample(

@@ -62,7 +62,7 @@ public class CompoundTests
         try
         {
             using var stream = new MemoryStream(bytes);
-            var (session, _) = EditImport.Make(AafReader.Read(stream, "x.aaf"));
+            var (session, _) = EditImport.Make(AafDocument.Open(stream, "x.aaf").Read());
             Assert.NotNull(session.Name);
         }
         catch (BadInputException problem)
@@ -117,7 +117,7 @@ public class CompoundTests
         var start = BinaryPrimitives.ReadUInt32LittleEndian(bytes.AsSpan(48));
         var table = (int)((BinaryPrimitives.ReadUInt32LittleEndian(bytes.AsSpan(76)) + 1) * 512);
         BinaryPrimitives.WriteUInt32LittleEndian(bytes.AsSpan(table + ((int)start * 4)), start);
-        var problem = Assert.Throws<BadInputException>(() => AafReader.Read(new MemoryStream(bytes), "x.aaf"));
+        var problem = Assert.Throws<BadInputException>(() => AafDocument.Open(new MemoryStream(bytes), "x.aaf").Read());
         Assert.Contains("comes back to itself", problem.Message);
     }
 }

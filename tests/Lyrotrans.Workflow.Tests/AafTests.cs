@@ -34,7 +34,7 @@ public sealed class AafTests : IDisposable
     public void It_makes_a_session_that_breaks_no_rule_and_keeps_every_whole_place(string name)
     {
         using var stream = File.OpenRead(Fixture(name));
-        var composition = AafReader.Read(stream, name);
+        var composition = AafDocument.Open(stream, name).Read();
         var (session, _) = EditImport.Make(composition);
         Assert.Empty(SessionRules.Check(session));
         Assert.Equal(composition.Tracks.Select(t => t.Name), session.Tracks.Select(t => t.Name));
@@ -127,7 +127,7 @@ public sealed class AafTests : IDisposable
         }
 
         using var stream = File.OpenRead(Fixture("missing-media"));
-        var cryptic = EditImport.Make(AafReader.Read(stream, "m.aaf")).Session.Media.First(m => m.FileName == "Hall pair.L.wav");
+        var cryptic = EditImport.Make(AafDocument.Open(stream, "m.aaf").Read()).Session.Media.First(m => m.FileName == "Hall pair.L.wav");
         Assert.Equal("A0419B7C.wav", cryptic.Identifiers[1]);
     }
 

@@ -149,7 +149,7 @@ test("a second editor is told, and nothing is overwritten", async () => {
   await other.waitForFunction(() => document.querySelector('#rows tr[data-name="Bell"]').classList.contains("heldrow"));
   await page.locator('#rows tr[data-name="Bell"] select[name=channels]').selectOption("Stereo");
   await page.waitForFunction(() => !document.getElementById("notice").hidden);
-  assert.match(await page.locator("#notice").innerText(), /changed in the meantime/);
+  assert.match(await page.locator("#notice").innerText(), /in the meantime/);
   await page.goto(`${transfer}/prepare`);
   assert.ok(await page.locator('#rows tr[data-name="Bell"].heldrow').count());
   await page.keyboard.press("u");

@@ -16,11 +16,11 @@ public sealed class AafDocument : IEditDocument
     public static AafDocument Open(Stream stream, string name) => new(AafFile.Open(stream, name));
 
     /// <summary>The names of its compositions that no other refers to, the top one first.</summary>
-    public IReadOnlyList<string> Compositions => AafReader.Compositions(_file);
+    public IReadOnlyList<string> Compositions => new AafReader(_file).Compositions;
 
     /// <param name="composition">The name of the one to take; without it the top one.</param>
     /// <exception cref="BadInputException">It is damaged beyond reading, or has no composition.</exception>
-    public EditComposition Read(string? composition = null) => AafReader.Read(_file, composition);
+    public EditComposition Read(string? composition = null) => new AafReader(_file).Read(composition);
 
     /// <summary>The embedded essence of a medium, as it lies in the file; null where it is not embedded.</summary>
     /// <param name="id">The medium's identifier.</param>

@@ -12,7 +12,8 @@ namespace Lyrotrans.Formats.Aaf;
 /// <remarks>docs/formats/aaf.md, sections 3 and 5.</remarks>
 internal sealed class AafFormat : IChainFormat<AafObject>
 {
-    private const int MostSlots = 4_000;
+    /// <summary>More slots than a session has tracks.</summary>
+    public const int MostSlots = 4_000;
     private static readonly Guid s_amplitude = AafModel.Definition("ParameterDef_Amplitude");
     private static readonly Guid s_pan = AafModel.Definition("ParameterDef_Pan");
     private readonly AafFile _file;

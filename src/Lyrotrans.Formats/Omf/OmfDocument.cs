@@ -23,5 +23,5 @@ public sealed class OmfDocument : IEditDocument
 
     public EditComposition Read(string? composition = null) => _reader.Read(composition);
 
-    public Stream? OpenEssence(string id) => _reader.Media.Open(id, id);
+    public Stream? OpenEssence(string id) => _reader.Sounds.Open(id, id);
 }

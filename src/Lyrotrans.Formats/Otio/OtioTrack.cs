@@ -10,7 +10,7 @@ namespace Lyrotrans.Formats.Otio;
 /// Evaluates tracks and stacks to clips at their places. A stack inside a track sounds together: its layers after the first lie on tracks of their own, since clips
 /// of one track do not sound at once.
 /// </summary>
-/// <remarks>docs/formats/otio.md, sections 1 and 4.</remarks>
+/// <remarks>docs/formats/otio.md, sections 1, 4 and 5.</remarks>
 internal sealed class OtioTrack(SampleRate rate, OtioMedia media, FindingList findings, bool knowsCurves)
 {
     private const int Deepest = 100;

@@ -3,25 +3,33 @@ namespace Lyrotrans.Storage.Model;
 /// <summary>A build of a revision, and the proof that follows it.</summary>
 public sealed class PackageBuild : LongWork
 {
+    /// <summary>What is built.</summary>
     public Guid TransferId { get; set; }
 
+    /// <summary>The number of the revision that it follows.</summary>
     public int Revision { get; set; }
 
+    /// <summary>The name of who began it.</summary>
     public required string By { get; set; }
 
+    /// <summary>When it was begun; the date of the files in the package.</summary>
     public DateTimeOffset At { get; set; }
 
     /// <summary>File name for the download.</summary>
     public string? FileName { get; set; }
 
+    /// <summary>Of the package; 0 until it is kept.</summary>
     public long Bytes { get; set; }
 
+    /// <summary>Of the package, in lower-case hex; null until it is kept.</summary>
     public string? Sha256 { get; set; }
 
+    /// <summary>When the package was kept.</summary>
     public DateTimeOffset? FinishedAt { get; set; }
 
     /// <summary>The proof's one line; null until it ran.</summary>
     public string? Verdict { get; set; }
 
+    /// <summary>Whether the proof found no difference.</summary>
     public bool Passed { get; set; }
 }

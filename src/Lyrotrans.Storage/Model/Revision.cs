@@ -3,8 +3,10 @@ namespace Lyrotrans.Storage.Model;
 /// <summary>A state of a transfer that can always be opened again; its documents lie in the media store.</summary>
 public sealed class Revision
 {
+    /// <summary>Never used again.</summary>
     public Guid Id { get; set; }
 
+    /// <summary>Whose state it is.</summary>
     public Guid TransferId { get; set; }
 
     /// <summary>1, 2, 3 … in the order of making.</summary>
@@ -16,13 +18,18 @@ public sealed class Revision
     /// <summary>What changed, in words.</summary>
     public required string Words { get; set; }
 
+    /// <summary>The name of who made it.</summary>
     public required string By { get; set; }
 
+    /// <summary>When.</summary>
     public DateTimeOffset At { get; set; }
 
+    /// <summary>The hash of its intake document.</summary>
     public required string IntakeSha { get; set; }
 
+    /// <summary>The hash of its session document.</summary>
     public required string SessionSha { get; set; }
 
+    /// <summary>The hash of its preparation document.</summary>
     public required string PreparationSha { get; set; }
 }

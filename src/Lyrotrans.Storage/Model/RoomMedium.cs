@@ -3,10 +3,12 @@ namespace Lyrotrans.Storage.Model;
 /// <summary>That a room brought in a file itself: uploaded it, or uploaded what it was unpacked from or made of.</summary>
 public sealed class RoomMedium
 {
+    /// <summary>Who brought it in.</summary>
     public Guid RoomId { get; set; }
 
     /// <summary>Of the file's bytes, computed from them.</summary>
     public required string Sha256 { get; set; }
 
+    /// <summary>When it was first brought in.</summary>
     public DateTimeOffset At { get; set; }
 }

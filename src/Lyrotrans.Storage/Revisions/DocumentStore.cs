@@ -7,10 +7,13 @@ namespace Lyrotrans.Storage.Revisions;
 /// <summary>The documents of revisions, reached by the revision that they belong to and in no other way.</summary>
 public sealed class DocumentStore(FileStore store)
 {
+    /// <summary>What was brought in and decided, as JSON.</summary>
     public byte[] Intake(Revision revision) => Read(revision.IntakeSha);
 
+    /// <summary>The session, as JSON.</summary>
     public byte[] Session(Revision revision) => Read(revision.SessionSha);
 
+    /// <summary>What becomes of each track, as JSON.</summary>
     public byte[] Preparation(Revision revision) => Read(revision.PreparationSha);
 
     /// <summary>Keeps the documents of a revision that is being made, and says their hashes.</summary>

@@ -26,6 +26,7 @@ public sealed class PackageStore(IObjectStore objects)
         objects.Take(Zip(build), zip);
     }
 
+    /// <summary>Keeps the levels of a package of before levels were kept.</summary>
     public void KeepLevels(Guid build, byte[] levels) => objects.Put(LevelsName(build), output => output.Write(levels));
 
     private static string Zip(Guid build) => $"packages/{build:N}.zip";

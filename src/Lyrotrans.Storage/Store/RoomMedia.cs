@@ -23,6 +23,7 @@ public sealed class RoomMedia : IMediaStore
         RoomId = roomId;
     }
 
+    /// <summary>Whose media these are.</summary>
     public Guid RoomId { get; }
 
     public string Scratch => _store.Scratch;

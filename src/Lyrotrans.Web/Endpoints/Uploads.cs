@@ -59,7 +59,7 @@ public static class Uploads
     private static IntakeBatch NewBatch(Guid transfer, Guid engineer) =>
         new() { Id = Guid.NewGuid(), TransferId = transfer, At = DateTimeOffset.UtcNow, ById = engineer, State = WorkState.Receiving };
 
-    private static async Task<IResult> CreateAsync(HttpContext context, DeskLoader desks, LyroContext database, FileStore store, CancellationToken stop)
+    private static async Task<IResult> CreateAsync(HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, FileStore store, CancellationToken stop)
     {
         Mark(context);
         var metadata = Metadata(context.Request.Headers["Upload-Metadata"].ToString());
@@ -68,7 +68,7 @@ public static class Uploads
             return Results.Problem("The upload does not say how long it is.", statusCode: StatusCodes.Status400BadRequest);
         }
 
-        if (!Guid.TryParse(metadata.GetValueOrDefault("batch"), out var batchId) || await BatchAsync(batchId, context, desks, database, stop) is not { State: WorkState.Receiving })
+        if (!Guid.TryParse(metadata.GetValueOrDefault("batch"), out var batchId) || await BatchAsync(batchId, context, desks, access, stop) is not { State: WorkState.Receiving })
         {
             return Results.NotFound();
         }
@@ -95,10 +95,10 @@ public static class Uploads
         return Results.StatusCode(StatusCodes.Status201Created);
     }
 
-    private static async Task<IResult> OffsetAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, FileStore store, CancellationToken stop)
+    private static async Task<IResult> OffsetAsync(Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, FileStore store, CancellationToken stop)
     {
         Mark(context);
-        if (await FindAsync(id, context, desks, database, stop) is not { } upload || !File.Exists(PathOf(store, id)))
+        if (await FindAsync(id, context, desks, access, database, stop) is not { } upload || !File.Exists(PathOf(store, id)))
         {
             return Results.NotFound();
         }
@@ -109,7 +109,7 @@ public static class Uploads
         return Results.Ok();
     }
 
-    private static async Task<IResult> AppendAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, FileStore store, CancellationToken stop)
+    private static async Task<IResult> AppendAsync(Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, FileStore store, CancellationToken stop)
     {
         Mark(context);
         if (context.Request.ContentType != "application/offset+octet-stream" || !long.TryParse(context.Request.Headers["Upload-Offset"], out var offset))
@@ -117,7 +117,7 @@ public static class Uploads
             return Results.StatusCode(StatusCodes.Status415UnsupportedMediaType);
         }
 
-        if (await FindAsync(id, context, desks, database, stop) is not { } upload || !File.Exists(PathOf(store, id)))
+        if (await FindAsync(id, context, desks, access, database, stop) is not { } upload || !File.Exists(PathOf(store, id)))
         {
             return Results.NotFound();
         }
@@ -165,10 +165,10 @@ public static class Uploads
         return Results.NoContent();
     }
 
-    private static async Task<IResult> RemoveAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, FileStore store, CancellationToken stop)
+    private static async Task<IResult> RemoveAsync(Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, FileStore store, CancellationToken stop)
     {
         Mark(context);
-        if (await FindAsync(id, context, desks, database, stop) is not { } upload)
+        if (await FindAsync(id, context, desks, access, database, stop) is not { } upload)
         {
             return Results.NotFound();
         }
@@ -179,9 +179,9 @@ public static class Uploads
         return Results.NoContent();
     }
 
-    private static async Task<IResult> FinishAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, FileStore store, WorkBook work, CancellationToken stop)
+    private static async Task<IResult> FinishAsync(Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, FileStore store, WorkBook work, CancellationToken stop)
     {
-        if (await BatchAsync(id, context, desks, database, stop) is not { } batch)
+        if (await BatchAsync(id, context, desks, access, stop) is not { } batch)
         {
             return Results.NotFound();
         }
@@ -211,9 +211,9 @@ public static class Uploads
         return Results.NoContent();
     }
 
-    private static async Task<IResult> StopAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, FileStore store, CancellationToken stop)
+    private static async Task<IResult> StopAsync(Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, FileStore store, CancellationToken stop)
     {
-        if (await BatchAsync(id, context, desks, database, stop) is not { } batch)
+        if (await BatchAsync(id, context, desks, access, stop) is not { } batch)
         {
             return Results.NotFound();
         }
@@ -232,13 +232,13 @@ public static class Uploads
         return Results.NoContent();
     }
 
-    private static Task<IntakeBatch?> BatchAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, CancellationToken stop) =>
-        new RoomAccess(database).Batches(desks.IdOf(context.User)).SingleOrDefaultAsync(b => b.Id == id, stop);
+    private static Task<IntakeBatch?> BatchAsync(Guid id, HttpContext context, DeskLoader desks, RoomAccess access, CancellationToken stop) =>
+        access.Batches(desks.IdOf(context.User)).SingleOrDefaultAsync(b => b.Id == id, stop);
 
-    private static async Task<Upload?> FindAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, CancellationToken stop)
+    private static async Task<Upload?> FindAsync(Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, CancellationToken stop)
     {
         var upload = await database.Uploads.SingleOrDefaultAsync(u => u.Id == id, stop);
-        return upload is not null && await BatchAsync(upload.BatchId, context, desks, database, stop) is not null ? upload : null;
+        return upload is not null && await BatchAsync(upload.BatchId, context, desks, access, stop) is not null ? upload : null;
     }
 
     /// <summary>Bytes of an upload that are here.</summary>

@@ -3,6 +3,7 @@ using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Storing;
 using Lyrotrans.Formats.Recognition;
+using Lyrotrans.Formats.Registry;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Packing;
 using Lyrotrans.Workflow.Running;
@@ -105,7 +106,7 @@ public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedF
     private async Task<IReadOnlyList<IntakeItem>> WithInnerAsync(string sha256, string name)
     {
         var item = Examiner.Examine(media.FileOf(sha256), name, sha256);
-        if (!item.IsDocument)
+        if (!item.IsDocument || SessionFormats.Get(item.Format!).IsWhole)
         {
             return [item];
         }
