@@ -14,10 +14,10 @@ internal static class FittedSessions
         var ids = made.Media.ToDictionary(m => m.Id, m => OmfId.Of("source mob", m.Id));
         return made with
         {
-            Name = PlainText.Of(made.Name),
+            Name = AsciiText.Of(made.Name),
             Markers = [],
             Picture = null,
-            Comments = made.Comments.Select(c => new Comment(c.Name, PlainText.Of(c.Text))).ToValueArray(),
+            Comments = made.Comments.Select(c => new Comment(c.Name, AsciiText.Of(c.Text))).ToValueArray(),
             Media = made.Media.Select(m => m with { Id = ids[m.Id], Channels = Math.Min(2, m.Channels), Identifiers = [ids[m.Id]] }).ToValueArray(),
             Tracks = made.Tracks.Select(t => Fitted(t, ids)).ToValueArray(),
         };

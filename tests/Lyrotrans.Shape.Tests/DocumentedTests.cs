@@ -10,7 +10,7 @@ public class DocumentedTests
     // In percent, rounded down. A project that has more raises its line.
     private static readonly Dictionary<string, int> s_least = new()
     {
-        ["Lyrotrans.Core"] = 71,
+        ["Lyrotrans.Core"] = 73,
         ["Lyrotrans.Files"] = 100,
         ["Lyrotrans.Audio"] = 84,
         ["Lyrotrans.Formats"] = 72,

@@ -154,7 +154,7 @@ public sealed class OmfAndOtioTests : IDisposable
         var plan = Plan(Long(1, 48_000), Choose.Omf);
         Assert.Equal("Cembalo", plan.Clips!.Session.Name);
         Assert.Contains(plan.Clips.Notes, n => n.Contains("\"Čembalo\" goes as \"Cembalo\"", StringComparison.Ordinal));
-        Assert.Equal("Strasse oe __ ao", PlainText.Of("Straße œ 鐘\U0001F514 åö"));
+        Assert.Equal("Strasse oe __ ao", AsciiText.Of("Straße œ 鐘\U0001F514 åö"));
     }
 
     [Fact]

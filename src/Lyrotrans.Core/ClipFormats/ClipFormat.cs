@@ -45,7 +45,7 @@ public sealed record ClipFormat
     public bool IsVolumeStraightInAmplitude { get; init; }
 
     /// <summary>Names are in ASCII only.</summary>
-    public bool HasPlainNames { get; init; }
+    public bool HasAsciiNames { get; init; }
 
     /// <summary>How samples may be stored; what is not among these goes as 24 bits.</summary>
     public ValueArray<SampleEncoding> Depths { get; init; } = [SampleEncoding.Integer16, SampleEncoding.Integer24, SampleEncoding.Integer32, SampleEncoding.Float32];

@@ -221,11 +221,11 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
         }
 
         var clip = new Clip { Id = "medium", Name = media.FileName, Media = id, ChannelMap = channels, Length = Length(id) };
-        var encoding = Plain(media);
+        var encoding = EncodingOf(media);
         var made = new Media
         {
             Id = whole && encoding == media.Encoding && IsId(id) ? id : IdOf($"{Identity(media)}\n{string.Join(',', channels)}\n{start}\n{end}\n{encoding}"),
-            FileName = Named(Plain(BaseOf(media)) + ChannelSuffix(media, channels) + suffix, media),
+            FileName = Named(Sendable(BaseOf(media)) + ChannelSuffix(media, channels) + suffix, media),
             Rate = session.Rate,
             Encoding = encoding,
             Channels = channels.Count,
@@ -268,7 +268,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
         var made = new Media
         {
             Id = IdOf($"{Identity(media)}\n{track.Name}\n{start}\n{end}\n{string.Join('\n', clips.Select(c => FormattableString.Invariant($"{c.Media} {c.Start} {c.Length} {c.SourceOffset} {c.GainDb:R} {Words(c.GainCurve)} {c.FadeIn.Length} {c.FadeIn.Shape} {c.FadeOut.Length} {c.FadeOut.Shape} {string.Join(',', c.ChannelMap)}")))}"),
-            FileName = Named(Plain(BaseOf(media)) + "_printed", media),
+            FileName = Named(Sendable(BaseOf(media)) + "_printed", media),
             Rate = session.Rate,
             Encoding = ForForm(preparation.Encoding),
             Channels = track.Channels,
@@ -296,7 +296,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
 
     private static string Identity(Media media) => media.Sha256 ?? $"{media.Id}\n{media.FileName}\n{media.Length}";
 
-    private string Plain(string name) => _choices.Format.HasPlainNames ? PlainText.Of(name) : name;
+    private string Sendable(string name) => _choices.Format.HasAsciiNames ? AsciiText.Of(name) : name;
 
     private static string BaseOf(Media media) => LegalName.From(Path.GetFileNameWithoutExtension(media.FileName.Replace('\\', '/').Split('/')[^1]));
 
@@ -316,7 +316,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
     }
 
     /// <summary>The medium's own encoding where the form can hold it.</summary>
-    private SampleEncoding Plain(Media media)
+    private SampleEncoding EncodingOf(Media media)
     {
         var plain = media.Encoding switch
         {

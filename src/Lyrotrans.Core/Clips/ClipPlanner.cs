@@ -36,7 +36,7 @@ internal sealed class ClipPlanner
         var became = new List<(string, ValueArray<string>)>();
         foreach (var choice in _preparation.Tracks.Where(c => c.Treatment == Treatment.KeepClips))
         {
-            var own = Channels(tracks[choice.TrackId] with { Name = Plain(names[choice.TrackId]) }).SelectMany(Panned).Select(Ridden).ToList();
+            var own = Channels(tracks[choice.TrackId] with { Name = Sendable(names[choice.TrackId]) }).SelectMany(Panned).Select(Ridden).ToList();
             became.Add((choice.TrackId, Enumerable.Range(made.Count + 1, own.Count).Select(TrackId).ToValueArray()));
             made.AddRange(own);
         }
@@ -55,7 +55,7 @@ internal sealed class ClipPlanner
         {
             Session = new Session
             {
-                Name = Plain(_session.Name),
+                Name = Sendable(_session.Name),
                 Rate = _session.Rate,
                 Depth = media.Select(m => m.Media.Encoding).Where(e => e is Sound.SampleEncoding.Integer16 or Sound.SampleEncoding.Unsigned8).Count() == media.Count && media.Count > 0
                     ? Sound.SampleEncoding.Integer16 : Sound.SampleEncoding.Integer24,
@@ -64,7 +64,7 @@ internal sealed class ClipPlanner
                 Tracks = delivered,
                 Markers = Markers(),
                 Picture = Picture(),
-                Comments = _session.Comments.DistinctBy(c => c.Name).Select(c => new Comment(Plain(c.Name), Plain(c.Text))).ToValueArray(),
+                Comments = _session.Comments.DistinctBy(c => c.Name).Select(c => new Comment(Sendable(c.Name), Sendable(c.Text))).ToValueArray(),
             },
             Media = media.ToValueArray(),
             Shortfalls = _media.Shortfalls.ToValueArray(),
@@ -188,16 +188,16 @@ internal sealed class ClipPlanner
         return _session.Markers.OrderBy(m => m.Sample).Select(OnUnits).ToValueArray();
     }
 
-    private string Plain(string text)
+    private string Sendable(string text)
     {
-        if (!_choices.Format.HasPlainNames || PlainText.IsPlain(text))
+        if (!_choices.Format.HasAsciiNames || AsciiText.IsAscii(text))
         {
             return text;
         }
 
-        var plain = PlainText.Of(text);
-        _notes.Say($"{_choices.Format} has names in ASCII only: \"{text}\" goes as \"{plain}\".");
-        return plain;
+        var ascii = AsciiText.Of(text);
+        _notes.Say($"{_choices.Format} has names in ASCII only: \"{text}\" goes as \"{ascii}\".");
+        return ascii;
     }
 
     private PictureReference? Picture()
@@ -229,7 +229,7 @@ internal sealed class ClipPlanner
     {
         if (track.Channels == 1 || !_choices.MonoOnly)
         {
-            return [Plain(track)];
+            return [Bare(track)];
         }
 
         if (track.Channels == 2 && (track.Pan != 0 || track.PanAutomation is not null))
@@ -237,7 +237,7 @@ internal sealed class ClipPlanner
             _notes.Count("Stereo tracks that were panned: {0}; split, their sides go hard left and right.");
         }
 
-        return Enumerable.Range(0, track.Channels).Select(c => Plain(track) with
+        return Enumerable.Range(0, track.Channels).Select(c => Bare(track) with
         {
             Name = track.Channels == 2 ? $"{track.Name}.{(c == 0 ? 'L' : 'R')}" : FormattableString.Invariant($"{track.Name}.{c + 1}"),
             Channels = 1,
@@ -248,7 +248,7 @@ internal sealed class ClipPlanner
     }
 
     /// <summary>What a file of clips holds of a track.</summary>
-    private static Track Plain(Track track) => new()
+    private static Track Bare(Track track) => new()
     {
         Id = track.Id,
         Name = track.Name,

@@ -1,6 +1,6 @@
 namespace Lyrotrans.Core.Flags;
 
-/// <summary>What a flagged thing would cost if the session were sent as it is, dearest first.</summary>
+/// <summary>What a flagged thing would cost if the session were sent as it is, the worst first.</summary>
 public enum FlagCost
 {
     /// <summary>Sound would be missing or wrong.</summary>

@@ -16,7 +16,7 @@ public sealed class FlagFinder(Session session, IReadOnlyDictionary<string, Medi
     private static readonly string[] s_worst = ["missing-media", "wrong-rate", "past-end", "other-rate", "before-bar-1", "other-tempo"];
     private readonly Dictionary<string, Media> _media = session.Media.ToDictionary(m => m.Id);
 
-    /// <summary>Flags, dearest first.</summary>
+    /// <summary>Flags, the worst first.</summary>
     public IReadOnlyList<Flag> Find() => MediaFlags()
         .Concat(session.Tracks.SelectMany(TrackFlags))
         .Concat(session.Tracks.SelectMany(new NoteFlags(session).Of))

@@ -10,14 +10,6 @@ public static class Treatments
     /// <summary>Whether notes go as notes.</summary>
     public static bool HasNotes(this Treatment treatment) => treatment is Treatment.Notes or Treatment.NotesAndPrint;
 
-    public static string Words(this Treatment treatment) => treatment switch
-    {
-        Treatment.PrintDry => "print dry",
-        Treatment.PrintThrough => "print through",
-        Treatment.PrintMixed => "print as mixed",
-        Treatment.KeepClips => "keep clips",
-        Treatment.Notes => "notes",
-        Treatment.NotesAndPrint => "notes and print",
-        _ => "hold back",
-    };
+    /// <summary>As it is said everywhere.</summary>
+    public static string Words(this Treatment treatment) => Choices.Treatments[treatment].Words;
 }

@@ -41,7 +41,7 @@ public static class Relink
             }
         }
 
-        var byName = candidates.ToLookup(c => Plain(c.Name));
+        var byName = candidates.ToLookup(c => Comparable(c.Name));
         var byFacts = candidates.ToLookup(c => (c.Rate, c.Channels, c.Length));
         var byHash = candidates.Where(c => c.Sha256 is not null).ToLookup(c => c.Sha256!);
         var byUmid = candidates.Where(c => c.Umid is not null).ToLookup(c => c.Umid!);
@@ -49,7 +49,7 @@ public static class Relink
         var weighed = new List<(Media Media, List<Evidence> Evidence)>();
         foreach (var media in open)
         {
-            var near = MediaNames.Of(media).SelectMany(n => byName[Plain(LastPart(n))])
+            var near = MediaNames.Of(media).SelectMany(n => byName[Comparable(LastPart(n))])
                 .Concat(byFacts[(media.Rate, media.Channels, media.Length)])
                 .Concat(media.Sha256 is { } hash ? byHash[hash] : [])
                 .Concat(media.Identifiers.SelectMany(i => byUmid[i]))
@@ -107,7 +107,7 @@ public static class Relink
         {
             For(60, "name");
         }
-        else if (names.Exists(n => Plain(n) == Plain(file.Name)))
+        else if (names.Exists(n => Comparable(n) == Comparable(file.Name)))
         {
             For(40, "name, written for another system");
         }
@@ -178,5 +178,5 @@ public static class Relink
     private static string LastPart(string name) => name.Replace('\\', '/').Split('/')[^1];
 
     // As systems that refuse some characters would have written it; accents as one or as two characters.
-    private static string Plain(string name) => LegalName.From(LastPart(name)).ToUpperInvariant();
+    private static string Comparable(string name) => LegalName.From(LastPart(name)).ToUpperInvariant();
 }

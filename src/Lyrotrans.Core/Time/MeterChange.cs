@@ -37,8 +37,10 @@ public readonly record struct MeterChange
         init => _beatUnit = value - 4;
     }
 
+    /// <summary>Quarters in a beat.</summary>
     public Rational QuartersPerBeat => new(4, BeatUnit);
 
+    /// <summary>Quarters in a bar.</summary>
     public Rational QuartersPerBar => new(4L * Beats, BeatUnit);
 
     public override string ToString() => $"{Beats}/{BeatUnit}";

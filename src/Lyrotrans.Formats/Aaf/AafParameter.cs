@@ -33,7 +33,7 @@ internal sealed class AafParameter(AafFile file)
     public (double? Constant, EditCurve Points) Value(AafObject group, Guid definition, Rational length)
     {
         var parameters = group.Objects(AafPid.Parameters).ToList();
-        var parameter = Find(parameters, definition) ?? (parameters.Count == 1 ? parameters[0] : null);
+        var parameter = ByDefinition(parameters, definition) ?? (parameters.Count == 1 ? parameters[0] : null);
         if (parameter is null)
         {
             return (null, EditCurve.None);
@@ -52,14 +52,14 @@ internal sealed class AafParameter(AafFile file)
     public (EditFade Out, EditFade In) Fades(AafObject transition, Rational length)
     {
         var parameters = transition.Object(AafPid.TransitionOperation)?.Objects(AafPid.Parameters).ToList() ?? [];
-        var (falls, rises) = (Find(parameters, s_outgoing), Find(parameters, s_incoming));
+        var (falls, rises) = (ByDefinition(parameters, s_outgoing), ByDefinition(parameters, s_incoming));
         if (falls is not null || rises is not null)
         {
             var into = rises is null ? new EditFade(length, FadeShape.Linear) : Fade(rises, length, false);
             return (falls is null ? into : Fade(falls, length, true), into);
         }
 
-        var level = Find(parameters, s_level) ?? parameters.Find(p => p.Is("VaryingValue"));
+        var level = ByDefinition(parameters, s_level) ?? parameters.Find(p => p.Is("VaryingValue"));
         if (level is null || !level.Is("VaryingValue"))
         {
             file.Findings.Add(EditCodes.FadeCurve, string.Empty, "A transition does not say how it fades; it is taken as linear.");
@@ -70,7 +70,7 @@ internal sealed class AafParameter(AafFile file)
         return LevelCurve.Mix(Fade(level, length, false));
     }
 
-    private static AafObject? Find(List<AafObject> parameters, Guid definition) =>
+    private static AafObject? ByDefinition(List<AafObject> parameters, Guid definition) =>
         parameters.Find(p => (p.Id(AafPid.ParameterDefinition) ?? p.Weak(AafPid.ParameterDefinition)) == definition);
 
     private EditFade Fade(AafObject level, Rational length, bool falls) =>

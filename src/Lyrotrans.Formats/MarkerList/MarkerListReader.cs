@@ -35,7 +35,7 @@ public static class MarkerListReader
         stream.Position = 0;
         stream.ReadExactly(bytes);
         var rows = DelimitedText.Read(TextGuess.Decode(bytes).TrimStart('\uFEFF')).ToList();
-        var head = rows.Count > 0 ? rows[0].Cells.Select(Plain).ToList() : [];
+        var head = rows.Count > 0 ? rows[0].Cells.Select(ColumnKey).ToList() : [];
         var text = head.FindIndex(s_texts.Contains);
         if (text < 0)
         {
@@ -63,7 +63,7 @@ public static class MarkerListReader
         return null;
     }
 
-    private static List<string> Head(string firstLine) => DelimitedText.Read(firstLine.TrimStart('\uFEFF')).FirstOrDefault().Cells?.Select(Plain).ToList() ?? [];
+    private static List<string> Head(string firstLine) => DelimitedText.Read(firstLine.TrimStart('\uFEFF')).FirstOrDefault().Cells?.Select(ColumnKey).ToList() ?? [];
 
-    private static string Plain(string cell) => cell.Trim().ToLowerInvariant();
+    private static string ColumnKey(string cell) => cell.Trim().ToLowerInvariant();
 }

@@ -20,7 +20,7 @@ internal sealed class OmfObject(OmfFile file, uint id)
     /// <summary>Whether it is of a class or of one below it, by the model or else by the file's class dictionary.</summary>
     public bool Is(string type) => file.Is(Class, type);
 
-    public bool Has(string property) => Find(property) is not null;
+    public bool Has(string property) => ValueOf(property) is not null;
 
     /// <summary>A whole number of 1, 2, 4 or 8 bytes.</summary>
     public long? Whole(string property) => Bytes(property) is not { } bytes ? null : (bytes.Length, file.IsBigEndian) switch
@@ -46,7 +46,7 @@ internal sealed class OmfObject(OmfFile file, uint id)
     /// <summary>A mob's identifier as lower-case hex of its bytes; null where it is missing or all zero.</summary>
     public string? MobId(string property) => Bytes(property) is { Length: 12 or 32 } bytes && bytes.AsSpan().ContainsAnyExcept((byte)0) ? file.HexOf(bytes) : null;
 
-    public byte[]? Bytes(string property) => Find(property) is { } value ? file.Container.Read(value, MostBytes) : null;
+    public byte[]? Bytes(string property) => ValueOf(property) is { } value ? file.Container.Read(value, MostBytes) : null;
 
     public OmfObject? Object(string property) => Bytes(property) is { Length: 4 or 8 } bytes ? file.Object(Reference(bytes)) : null;
 
@@ -66,7 +66,7 @@ internal sealed class OmfObject(OmfFile file, uint id)
     }
 
     /// <summary>A large value for reading; null where there is none or its bytes are another's too.</summary>
-    public Stream? Open(string property) => Find(property) is { } value ? file.Container.Open(value) : null;
+    public Stream? Open(string property) => ValueOf(property) is { } value ? file.Container.Open(value) : null;
 
     private string Tag(string property) => Bytes(property) is { Length: 4 } bytes ? System.Text.Encoding.Latin1.GetString(bytes) : string.Empty;
 
@@ -87,7 +87,7 @@ internal sealed class OmfObject(OmfFile file, uint id)
 
     private uint Word(ReadOnlySpan<byte> bytes) => file.IsBigEndian ? BinaryPrimitives.ReadUInt32BigEndian(bytes) : BinaryPrimitives.ReadUInt32LittleEndian(bytes);
 
-    private BentoValue? Find(string property)
+    private BentoValue? ValueOf(string property)
     {
         _values ??= [.. file.Container.Values(id)];
         foreach (var number in file.Container.IdsOf(property))

@@ -75,7 +75,7 @@ public readonly struct DocumentNode(JsonElement element, DocumentPath path, stri
         : throw Error(DocumentCodes.WrongKind, $"true or false is expected here, not {Kind()}.");
 
     /// <summary>A text, or <c>true</c> and <c>false</c> as such.</summary>
-    public string Plain() => element.ValueKind is JsonValueKind.True or JsonValueKind.False ? element.GetRawText() : Text();
+    public string TextOrTruth() => element.ValueKind is JsonValueKind.True or JsonValueKind.False ? element.GetRawText() : Text();
 
     public Rational Ratio() => Rational.TryParse(Text(), out var value) ? value : throw Error(DocumentCodes.BadValue, $"\"{Text()}\" is not a ratio such as \"3/2\".");
 

@@ -12,133 +12,6 @@ namespace Lyrotrans.Formats.Preparations;
 /// <summary>A preparation as JSON: kept with each revision and inside every manifest, so that a package says how it was meant.</summary>
 public static class PreparationDocument
 {
-    private static readonly IReadOnlyDictionary<string, Treatment> s_treatments = new Dictionary<string, Treatment>
-    {
-        ["print dry"] = Treatment.PrintDry,
-        ["keep clips"] = Treatment.KeepClips,
-        ["notes"] = Treatment.Notes,
-        ["hold back"] = Treatment.HoldBack,
-        ["print through"] = Treatment.PrintThrough,
-        ["print as mixed"] = Treatment.PrintMixed,
-        ["notes and print"] = Treatment.NotesAndPrint,
-    };
-
-    private static readonly IReadOnlyDictionary<string, DeliveredChannels> s_channels = new Dictionary<string, DeliveredChannels>
-    {
-        ["as track"] = DeliveredChannels.AsTrack,
-        ["mono"] = DeliveredChannels.Mono,
-        ["stereo"] = DeliveredChannels.Stereo,
-        ["separate"] = DeliveredChannels.Separate,
-    };
-
-    private static readonly IReadOnlyDictionary<string, RangeStart> s_starts = new Dictionary<string, RangeStart>
-    {
-        ["session start"] = RangeStart.SessionStart,
-        ["bar 1"] = RangeStart.Bar1,
-        ["chosen"] = RangeStart.Chosen,
-    };
-
-    private static readonly IReadOnlyDictionary<string, SoundContainer> s_containers = new Dictionary<string, SoundContainer>
-    {
-        ["wav"] = SoundContainer.Wav,
-        ["flac"] = SoundContainer.Flac,
-        ["aiff"] = SoundContainer.Aiff,
-    };
-
-    private static readonly IReadOnlyDictionary<string, OversPolicy> s_overs = new Dictionary<string, OversPolicy>
-    {
-        ["hold"] = OversPolicy.Hold,
-        ["lower"] = OversPolicy.Lower,
-    };
-
-    private static readonly IReadOnlyDictionary<string, DitherForm> s_dithers = new Dictionary<string, DitherForm>
-    {
-        ["flat"] = DitherForm.Flat,
-        ["shaped"] = DitherForm.Shaped,
-    };
-
-    private static readonly IReadOnlyDictionary<string, StemMaster> s_masters = new Dictionary<string, StemMaster>
-    {
-        ["before"] = StemMaster.Before,
-        ["through"] = StemMaster.Through,
-    };
-
-    private static readonly IReadOnlyDictionary<string, ListeningCopies> s_copies = new Dictionary<string, ListeningCopies>
-    {
-        ["none"] = ListeningCopies.None,
-        ["guide mix"] = ListeningCopies.GuideMix,
-        ["all"] = ListeningCopies.All,
-    };
-
-    private static readonly IReadOnlyDictionary<string, ListeningForm> s_copyForms = new Dictionary<string, ListeningForm>
-    {
-        ["ogg"] = ListeningForm.Ogg,
-        ["mp3"] = ListeningForm.Mp3,
-    };
-
-    private static readonly IReadOnlyDictionary<string, MidiForm> s_midiForms = new Dictionary<string, MidiForm>
-    {
-        ["one file"] = MidiForm.OneFile,
-        ["track per part"] = MidiForm.TrackPerPart,
-        ["file per part"] = MidiForm.FilePerPart,
-    };
-
-    private static readonly IReadOnlyDictionary<string, TempoForm> s_tempoForms = new Dictionary<string, TempoForm>
-    {
-        ["corrected"] = TempoForm.Corrected,
-        ["plain"] = TempoForm.Plain,
-    };
-
-    private static readonly IReadOnlyDictionary<string, CountIn> s_countIns = new Dictionary<string, CountIn>
-    {
-        ["all files"] = CountIn.AllFiles,
-        ["click alone"] = CountIn.ClickAlone,
-    };
-
-    private static readonly IReadOnlyDictionary<string, ClipDepth> s_clipDepths = new Dictionary<string, ClipDepth>
-    {
-        ["own"] = ClipDepth.Own,
-        ["integer 16"] = ClipDepth.Integer16,
-        ["integer 24"] = ClipDepth.Integer24,
-    };
-
-    private static readonly IReadOnlyDictionary<string, ClipMediaForm> s_clipMedia = new Dictionary<string, ClipMediaForm>
-    {
-        ["inside, WAVE"] = ClipMediaForm.InsideWave,
-        ["inside, samples"] = ClipMediaForm.InsideSamples,
-        ["inside, AIFF"] = ClipMediaForm.InsideAiff,
-        ["beside, WAVE"] = ClipMediaForm.BesideWave,
-        ["beside, AIFF"] = ClipMediaForm.BesideAiff,
-    };
-
-    private static readonly IReadOnlyDictionary<string, HandleUnit> s_handleUnits = new Dictionary<string, HandleUnit>
-    {
-        ["ms"] = HandleUnit.Milliseconds,
-        ["frames"] = HandleUnit.Frames,
-        ["samples"] = HandleUnit.Samples,
-    };
-
-    private static readonly IReadOnlyDictionary<string, FadeForm> s_fadeForms = new Dictionary<string, FadeForm>
-    {
-        ["transitions"] = FadeForm.Transitions,
-        ["properties"] = FadeForm.Properties,
-        ["rendered"] = FadeForm.Rendered,
-    };
-
-    private static readonly IReadOnlyDictionary<string, VolumeForm> s_volumeForms = new Dictionary<string, VolumeForm>
-    {
-        ["kept"] = VolumeForm.Kept,
-        ["rendered"] = VolumeForm.Rendered,
-        ["left out"] = VolumeForm.LeftOut,
-    };
-
-    private static readonly IReadOnlyDictionary<string, PanForm> s_panForms = new Dictionary<string, PanForm>
-    {
-        ["kept"] = PanForm.Kept,
-        ["split"] = PanForm.Split,
-        ["left out"] = PanForm.LeftOut,
-    };
-
     /// <summary>1 had no version, and the options of single formats among the choices of all.</summary>
     public const int Version = 2;
 
@@ -146,9 +19,6 @@ public static class PreparationDocument
     private const string FormerInverted = "turned";
 
     private const string VersionProperty = "version";
-
-    /// <summary>The words for treatments.</summary>
-    internal static IReadOnlyDictionary<string, Treatment> Treatments => s_treatments;
 
     public static byte[] Write(Preparation preparation)
     {
@@ -166,11 +36,11 @@ public static class PreparationDocument
         json.WriteStartObject();
         json.WriteNumber(VersionProperty, Version);
         json.WriteString("namePattern", preparation.NamePattern);
-        json.WriteString("from", DocumentWords.Of(s_starts, preparation.From));
+        json.WriteString("from", Choices.Starts[preparation.From].Id);
         json.WriteNumber("chosenStart", preparation.ChosenStart);
         json.WriteNumber("tail", preparation.Tail);
         json.WriteString("encoding", DocumentWords.Of(DocumentWords.Encodings, preparation.Encoding));
-        json.WriteString("container", DocumentWords.Of(s_containers, preparation.Container));
+        json.WriteString("container", Choices.Containers[preparation.Container].Id);
         if (preparation.ChosenEnd is { } end)
         {
             json.WriteNumber("chosenEnd", end);
@@ -181,8 +51,8 @@ public static class PreparationDocument
             json.WriteNumber("longestTail", longest);
         }
 
-        json.WriteString("overs", DocumentWords.Of(s_overs, preparation.Overs));
-        json.WriteString("dither", DocumentWords.Of(s_dithers, preparation.Dither));
+        json.WriteString("overs", Choices.Overs[preparation.Overs].Id);
+        json.WriteString("dither", Choices.Dithers[preparation.Dither].Id);
         json.WriteBoolean("ditherTo24", preparation.DitherTo24);
         WriteMix(json, preparation.Mix);
         WriteMidi(json, preparation.Midi);
@@ -193,8 +63,8 @@ public static class PreparationDocument
         {
             json.WriteStartObject();
             json.WriteString("track", choice.TrackId);
-            json.WriteString("treatment", DocumentWords.Of(s_treatments, choice.Treatment));
-            json.WriteString("channels", DocumentWords.Of(s_channels, choice.Channels));
+            json.WriteString("treatment", Choices.Treatments[choice.Treatment].Id);
+            json.WriteString("channels", Choices.Channels[choice.Channels].Id);
             if (choice.Name is not null)
             {
                 json.WriteString("name", choice.Name);
@@ -237,15 +107,15 @@ public static class PreparationDocument
         return new Preparation
         {
             NamePattern = node["namePattern"].Text(),
-            From = node["from"].OneOf(s_starts),
+            From = node["from"].OneOf(Choices.Starts.ById),
             ChosenStart = node["chosenStart"].Whole(),
             Tail = node["tail"].Whole(0),
             Encoding = encoding,
-            Container = node["container"].OneOf(s_containers),
+            Container = node["container"].OneOf(Choices.Containers.ById),
             ChosenEnd = node.Optional<long?>("chosenEnd", null, n => n.Whole()),
             LongestTail = node.Optional<long?>("longestTail", null, n => n.Whole(0)),
-            Overs = node.Optional("overs", OversPolicy.Hold, n => n.OneOf(s_overs)),
-            Dither = node.Optional("dither", DitherForm.Flat, n => n.OneOf(s_dithers)),
+            Overs = node.Optional("overs", OversPolicy.Hold, n => n.OneOf(Choices.Overs.ById)),
+            Dither = node.Optional("dither", DitherForm.Flat, n => n.OneOf(Choices.Dithers.ById)),
             DitherTo24 = node.Optional("ditherTo24", false, n => n.Truth()),
             Mix = node.Optional("mix", new MixChoices(), ReadMix),
             Midi = node.Optional("midi", new MidiChoices(), ReadMidi),
@@ -255,7 +125,7 @@ public static class PreparationDocument
             {
                 t.OnlyHas("track", "treatment", "channels", "name", "group", "inverted", FormerInverted);
                 return new TrackChoice(
-                    t["track"].Text(), t["treatment"].OneOf(s_treatments), t["channels"].OneOf(s_channels),
+                    t["track"].Text(), t["treatment"].OneOf(Choices.Treatments.ById), t["channels"].OneOf(Choices.Channels.ById),
                     t.Optional<string?>("name", null, n => n.Text()), t.Optional<string?>("group", null, n => n.Text()), t.Optional("inverted", t.Optional(FormerInverted, false, n => n.Truth()), n => n.Truth()));
             }),
         };
@@ -265,10 +135,10 @@ public static class PreparationDocument
     {
         json.WriteStartObject("mix");
         json.WriteBoolean("stems", mix.Stems);
-        json.WriteString("master", DocumentWords.Of(s_masters, mix.Master));
+        json.WriteString("master", Choices.Masters[mix.Master].Id);
         json.WriteBoolean("guide", mix.Guide);
-        json.WriteString("copies", DocumentWords.Of(s_copies, mix.Copies));
-        json.WriteString("copyForm", DocumentWords.Of(s_copyForms, mix.CopyForm));
+        json.WriteString("copies", Choices.Copies[mix.Copies].Id);
+        json.WriteString("copyForm", Choices.CopyForms[mix.CopyForm].Id);
         json.WriteEndObject();
     }
 
@@ -277,15 +147,15 @@ public static class PreparationDocument
         node.OnlyHas("stems", "master", "guide", "copies", "copyForm");
         var usual = new MixChoices();
         return new MixChoices(
-            node.Optional("stems", usual.Stems, n => n.Truth()), node.Optional("master", usual.Master, n => n.OneOf(s_masters)), node.Optional("guide", usual.Guide, n => n.Truth()),
-            node.Optional("copies", usual.Copies, n => n.OneOf(s_copies)), node.Optional("copyForm", usual.CopyForm, n => n.OneOf(s_copyForms)));
+            node.Optional("stems", usual.Stems, n => n.Truth()), node.Optional("master", usual.Master, n => n.OneOf(Choices.Masters.ById)), node.Optional("guide", usual.Guide, n => n.Truth()),
+            node.Optional("copies", usual.Copies, n => n.OneOf(Choices.Copies.ById)), node.Optional("copyForm", usual.CopyForm, n => n.OneOf(Choices.CopyForms.ById)));
     }
 
     private static void WriteMidi(Utf8JsonWriter json, MidiChoices midi)
     {
         json.WriteStartObject("midi");
-        json.WriteString("form", DocumentWords.Of(s_midiForms, midi.Form));
-        json.WriteString("tempo", DocumentWords.Of(s_tempoForms, midi.Tempo));
+        json.WriteString("form", Choices.MidiForms[midi.Form].Id);
+        json.WriteString("tempo", Choices.Tempos[midi.Tempo].Id);
         json.WriteBoolean("mutedParts", midi.MutedParts);
         json.WriteEndObject();
     }
@@ -293,7 +163,7 @@ public static class PreparationDocument
     private static MidiChoices ReadMidi(DocumentNode node)
     {
         node.OnlyHas("form", "tempo", "mutedParts");
-        return new MidiChoices(node["form"].OneOf(s_midiForms), node["tempo"].OneOf(s_tempoForms), node["mutedParts"].Truth());
+        return new MidiChoices(node["form"].OneOf(Choices.MidiForms.ById), node["tempo"].OneOf(Choices.Tempos.ById), node["mutedParts"].Truth());
     }
 
     private static void WriteClick(Utf8JsonWriter json, ClickChoices click)
@@ -303,7 +173,7 @@ public static class PreparationDocument
         json.WriteBoolean("midi", click.Midi);
         json.WriteNumber("levelDb", click.LevelDb);
         json.WriteNumber("countInBars", click.CountInBars);
-        json.WriteString("countIn", DocumentWords.Of(s_countIns, click.CountIn));
+        json.WriteString("countIn", Choices.CountIns[click.CountIn].Id);
         json.WriteStartArray("accents");
         foreach (var accents in click.Accents)
         {
@@ -323,23 +193,23 @@ public static class PreparationDocument
         node.OnlyHas("print", "midi", "levelDb", "countInBars", "countIn", "accents");
         return new ClickChoices(
             node["print"].Truth(), node["midi"].Truth(), node["levelDb"].Number(), (int)node["countInBars"].Whole(0, ClickChoices.MostCountInBars),
-            node["countIn"].OneOf(s_countIns), node.List("accents", ReadAccents));
+            node["countIn"].OneOf(Choices.CountIns.ById), node.List("accents", ReadAccents));
     }
 
     private static void WriteClips(Utf8JsonWriter json, ClipChoices clips)
     {
         json.WriteStartObject("clips");
         json.WriteString("file", clips.Format.Id);
-        json.WriteString("media", DocumentWords.Of(s_clipMedia, clips.Media));
-        json.WriteString("depth", DocumentWords.Of(s_clipDepths, clips.Depth));
+        json.WriteString("media", Choices.ClipMedia[clips.Media].Id);
+        json.WriteString("depth", Choices.ClipDepths[clips.Depth].Id);
         json.WriteBoolean("trimmed", clips.Trimmed);
         json.WriteNumber("handle", clips.Handle);
-        json.WriteString("handleUnit", DocumentWords.Of(s_handleUnits, clips.HandleUnit));
+        json.WriteString("handleUnit", Choices.HandleUnits[clips.HandleUnit].Id);
         json.WriteBoolean("monoOnly", clips.MonoOnly);
         json.WriteBoolean("renderGain", clips.RenderGain);
-        json.WriteString("fades", DocumentWords.Of(s_fadeForms, clips.Fades));
-        json.WriteString("volume", DocumentWords.Of(s_volumeForms, clips.Volume));
-        json.WriteString("pan", DocumentWords.Of(s_panForms, clips.Pan));
+        json.WriteString("fades", Choices.Fades[clips.Fades].Id);
+        json.WriteString("volume", Choices.Volumes[clips.Volume].Id);
+        json.WriteString("pan", Choices.Pans[clips.Pan].Id);
         json.WriteBoolean("frameUnits", clips.FrameUnits);
         json.WriteStartObject("options");
         foreach (var (option, value) in clips.Options.Chosen)
@@ -360,16 +230,16 @@ public static class PreparationDocument
         return new ClipChoices(node.Optional("file", usual.Format, Format))
         {
             Options = Options(node, options),
-            Depth = node.Optional("depth", usual.Depth, n => n.OneOf(s_clipDepths)),
-            Media = node.Optional("media", usual.Media, n => n.OneOf(s_clipMedia)),
+            Depth = node.Optional("depth", usual.Depth, n => n.OneOf(Choices.ClipDepths.ById)),
+            Media = node.Optional("media", usual.Media, n => n.OneOf(Choices.ClipMedia.ById)),
             Trimmed = node.Optional("trimmed", usual.Trimmed, n => n.Truth()),
             Handle = node.Optional("handle", usual.Handle, n => n.Whole(0, ClipChoices.LongestHandle)),
-            HandleUnit = node.Optional("handleUnit", usual.HandleUnit, n => n.OneOf(s_handleUnits)),
+            HandleUnit = node.Optional("handleUnit", usual.HandleUnit, n => n.OneOf(Choices.HandleUnits.ById)),
             MonoOnly = node.Optional("monoOnly", usual.MonoOnly, n => n.Truth()),
             RenderGain = node.Optional("renderGain", usual.RenderGain, n => n.Truth()),
-            Fades = node.Optional("fades", usual.Fades, n => n.OneOf(s_fadeForms)),
-            Volume = node.Optional("volume", usual.Volume, n => n.OneOf(s_volumeForms)),
-            Pan = node.Optional("pan", usual.Pan, n => n.OneOf(s_panForms)),
+            Fades = node.Optional("fades", usual.Fades, n => n.OneOf(Choices.Fades.ById)),
+            Volume = node.Optional("volume", usual.Volume, n => n.OneOf(Choices.Volumes.ById)),
+            Pan = node.Optional("pan", usual.Pan, n => n.OneOf(Choices.Pans.ById)),
             FrameUnits = node.Optional("frameUnits", usual.FrameUnits, n => n.Truth()),
         };
     }
@@ -384,7 +254,7 @@ public static class PreparationDocument
         foreach (var option in options.Where(o => o.FormerId is not null && node.Has(o.FormerId)))
         {
             var former = node[option.FormerId!];
-            var value = option.Values.FirstOrDefault(v => v.FormerId == former.Plain()) ?? throw former.Error(DocumentCodes.Unknown, $"\"{option.Name}\" has no such value.");
+            var value = option.Values.FirstOrDefault(v => v.FormerId == former.TextOrTruth()) ?? throw former.Error(DocumentCodes.Unknown, $"\"{option.Name}\" has no such value.");
             chosen = chosen.With(option, value.Id);
         }
 

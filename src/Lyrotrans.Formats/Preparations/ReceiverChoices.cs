@@ -25,7 +25,7 @@ public static class ReceiverChoices
         var node = new DocumentNode(document.RootElement, DocumentPath.Root, file);
         node.OnlyHas([.. s_fields, "audio"]);
         var changed = PreparationDocument.Read(Merged(document.RootElement, preparation), file);
-        return node.Optional<Treatment?>("audio", null, n => n.OneOf(PreparationDocument.Treatments)) is { } treatment
+        return node.Optional<Treatment?>("audio", null, n => n.OneOf(Choices.Treatments.ById)) is { } treatment
             ? changed with { Tracks = PreparationTreatment.OfAudio(changed, session, treatment) }
             : changed;
     }

@@ -133,7 +133,7 @@ internal sealed class SoundFiles(
         }
         else
         {
-            Plain(file, entry, print, rule, (samples, count) => Listen(listen, copy, samples, count), listen is not null);
+            WriteLinear(file, entry, print, rule, (samples, count) => Listen(listen, copy, samples, count), listen is not null);
         }
 
         listen?.Finish();
@@ -143,7 +143,7 @@ internal sealed class SoundFiles(
         }
     }
 
-    private void Plain(PlannedFile file, StoredEntryStream entry, IPrint print, PrintRule rule, Action<double[][], int> listen, bool listens)
+    private void WriteLinear(PlannedFile file, StoredEntryStream entry, IPrint print, PrintRule rule, Action<double[][], int> listen, bool listens)
     {
         var sound = LayoutOf(file);
         entry.Write(sound.Head);

@@ -88,16 +88,16 @@ public sealed record ClipsEdit
     private static string Words(ClipChoices before, ClipChoices after) => "clips: " + string.Join(", ", ((string?[])
     [
         before.Format == after.Format ? null : after.Format.Id,
-        before.Depth == after.Depth ? null : Words(after.Depth),
+        Choices.ClipDepths.Changed(before.Depth, after.Depth),
         .. after.Format.Options.Where(o => before.Options[o] != after.Options[o]).Select(o => $"{o.Name} {o.Find(after.Options[o])!.Words}"),
-        before.Media == after.Media ? null : Words(after.Media),
+        Choices.ClipMedia.Changed(before.Media, after.Media),
         before.Trimmed == after.Trimmed ? null : after.Trimmed ? "media trimmed" : "whole media",
-        before.Handle == after.Handle && before.HandleUnit == after.HandleUnit ? null : $"handles of {after.Handle} {Words(after.HandleUnit)}",
+        before.Handle == after.Handle && before.HandleUnit == after.HandleUnit ? null : $"handles of {after.Handle} {Choices.HandleUnits[after.HandleUnit].Words}",
         before.MonoOnly == after.MonoOnly ? null : after.MonoOnly ? "mono tracks only" : "stereo kept",
         before.RenderGain == after.RenderGain ? null : after.RenderGain ? "gain in the media" : "gain as gain",
-        before.Fades == after.Fades ? null : $"fades {(after.Fades == FadeForm.Transitions ? "as transitions" : after.Fades == FadeForm.Properties ? "as properties" : "in the media")}",
-        before.Volume == after.Volume ? null : $"volume {(after.Volume == VolumeForm.Kept ? "as automation" : after.Volume == VolumeForm.Rendered ? "in the media" : "left out")}",
-        before.Pan == after.Pan ? null : $"pan {(after.Pan == PanForm.Kept ? "as a parameter" : after.Pan == PanForm.Split ? "as a left and a right track" : "left out")}",
+        Choices.Fades.Changed(before.Fades, after.Fades),
+        Choices.Volumes.Changed(before.Volume, after.Volume),
+        Choices.Pans.Changed(before.Pan, after.Pan),
         before.FrameUnits == after.FrameUnits ? null : after.FrameUnits ? "places in frames" : "places in samples",
     ]).OfType<string>());
 
@@ -117,18 +117,4 @@ public sealed record ClipsEdit
 
         return chosen;
     }
-
-    /// <summary>As it is said in forms and in the list of revisions.</summary>
-    public static string Words(ClipMediaForm form) => form switch
-    {
-        ClipMediaForm.InsideWave => "media inside, as WAVE",
-        ClipMediaForm.InsideAiff => "media inside, as AIFF",
-        ClipMediaForm.InsideSamples => "media inside, as plain samples",
-        ClipMediaForm.BesideWave => "media beside it, as WAV",
-        _ => "media beside it, as AIFF",
-    };
-
-    public static string Words(ClipDepth depth) => depth switch { ClipDepth.Integer16 => "16 bits", ClipDepth.Integer24 => "24 bits", _ => "their own bits" };
-
-    public static string Words(HandleUnit unit) => unit switch { HandleUnit.Milliseconds => "ms", HandleUnit.Frames => "frames", _ => "samples" };
 }

@@ -124,10 +124,10 @@ public sealed record FilesEdit
     {
         before.NamePattern != after.NamePattern ? $"names by {after.NamePattern}" : null,
         before.From != after.From || before.ChosenStart != after.ChosenStart
-            ? after.From switch { RangeStart.Bar1 => "files from bar 1", RangeStart.Chosen => $"files from sample {after.ChosenStart}", _ => "files from session start" } : null,
+            ? after.From == RangeStart.Chosen ? $"files from sample {after.ChosenStart}" : Choices.Starts[after.From].Change : null,
         before.ChosenEnd != after.ChosenEnd ? after.ChosenEnd is { } sample ? $"files to sample {sample}" : "files to the last sound" : null,
         before.Tail != after.Tail ? $"tail {after.Tail} samples" : null,
-        before.Container != after.Container ? $"as {after.Container.ToString().ToUpperInvariant()}" : null,
+        Choices.Containers.Changed(before.Container, after.Container),
         before.Encoding != after.Encoding ? after.Encoding.Words() : null,
     }.OfType<string>());
 }

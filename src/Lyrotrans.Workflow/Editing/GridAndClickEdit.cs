@@ -83,13 +83,13 @@ public sealed record GridAndClickEdit
 
     private static string Words(Preparation before, Preparation after) => string.Join(", ", new[]
     {
-        before.Midi.Form == after.Midi.Form ? null : after.Midi.Form switch { MidiForm.OneFile => "MIDI as one file", MidiForm.TrackPerPart => "a MIDI track for each part", _ => "a MIDI file for each part" },
-        before.Midi.Tempo == after.Midi.Tempo ? null : after.Midi.Tempo == TempoForm.Corrected ? "tempo corrected" : "tempo plain",
+        Choices.MidiForms.Changed(before.Midi.Form, after.Midi.Form),
+        Choices.Tempos.Changed(before.Midi.Tempo, after.Midi.Tempo),
         before.Midi.MutedParts == after.Midi.MutedParts ? null : after.Midi.MutedParts ? "muted parts go" : "muted parts stay out",
         before.Click.Print == after.Click.Print ? null : after.Click.Print ? "click printed" : "no click printed",
         before.Click.Midi == after.Click.Midi ? null : after.Click.Midi ? "click as notes" : "no click as notes",
         before.Click.LevelDb == after.Click.LevelDb ? null : $"click at {Core.Sound.Decibels.Words(after.Click.LevelDb)} dBFS",
-        before.Click.CountInBars == after.Click.CountInBars && before.Click.CountIn == after.Click.CountIn ? null : $"count-in of {after.Click.CountInBars}, {(after.Click.CountIn == CountIn.AllFiles ? "all files start there" : "the click alone")}",
+        before.Click.CountInBars == after.Click.CountInBars && before.Click.CountIn == after.Click.CountIn ? null : $"count-in of {after.Click.CountInBars}, {Choices.CountIns[after.Click.CountIn].Change}",
         before.Click.Accents == after.Click.Accents ? null : $"accents {string.Join(", ", after.Click.Accents.Select(a => $"{a.Beats}/{a.BeatUnit} as {a.Pattern}"))}".TrimEnd(),
     }.OfType<string>());
 }

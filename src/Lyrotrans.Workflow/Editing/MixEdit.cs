@@ -82,11 +82,11 @@ public sealed record MixEdit
     private static string Words(Preparation before, Preparation after) => string.Join(", ", new[]
     {
         before.Mix.Stems != after.Mix.Stems ? after.Mix.Stems ? "stems go" : "no stems" : null,
-        before.Mix.Master != after.Mix.Master ? after.Mix.Master == StemMaster.Before ? "mix before the master's effects" : "mix through the master" : null,
+        Choices.Masters.Changed(before.Mix.Master, after.Mix.Master),
         before.Mix.Guide != after.Mix.Guide ? after.Mix.Guide ? "guide mix goes" : "no guide mix" : null,
-        before.Mix.Copies != after.Mix.Copies ? after.Mix.Copies switch { ListeningCopies.None => "no copies to listen to", ListeningCopies.All => "a copy of every sound file to listen to", _ => "a copy of the guide mix to listen to" } : null,
-        before.Mix.CopyForm != after.Mix.CopyForm ? $"copies as {after.Mix.CopyForm.ToString().ToUpperInvariant()}" : null,
-        before.Overs != after.Overs ? after.Overs == OversPolicy.Lower ? "overs: all files lowered" : "overs: held at full scale" : null,
+        Choices.Copies.Changed(before.Mix.Copies, after.Mix.Copies),
+        Choices.CopyForms.Changed(before.Mix.CopyForm, after.Mix.CopyForm),
+        Choices.Overs.Changed(before.Overs, after.Overs),
         before.Dither != after.Dither || before.DitherTo24 != after.DitherTo24 ? $"dither {(after.Dither == DitherForm.Shaped ? "shaped" : after.DitherTo24 ? "to 24 bit too" : "flat")}" : null,
         before.LongestTail != after.LongestTail ? string.Create(CultureInfo.InvariantCulture, $"longest tail {after.LongestTail} samples") : null,
     }.OfType<string>());

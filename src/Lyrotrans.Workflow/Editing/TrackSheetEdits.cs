@@ -22,7 +22,7 @@ public sealed class TrackSheetEdits(Session session, Preparation preparation, IE
     public Edit<Preparation> Go() => Rows((choice, track) => choice with { Treatment = Preparation.TreatmentsOf(track)[0] }, "goes");
 
     /// <summary>Says how many channels rows are delivered with.</summary>
-    public Edit<Preparation> Deliver(DeliveredChannels channels) => Rows((choice, _) => choice with { Channels = channels }, $"channels {channels.ToString().ToLowerInvariant()}");
+    public Edit<Preparation> Deliver(DeliveredChannels channels) => Rows((choice, _) => choice with { Channels = channels }, Choices.Channels[channels].Change);
 
     /// <summary>Inverts the polarity of rows, or leaves it as it is.</summary>
     public Edit<Preparation> Invert(bool inverted) => Rows((choice, _) => choice with { Inverted = inverted }, inverted ? "polarity inverted" : "polarity as it is");

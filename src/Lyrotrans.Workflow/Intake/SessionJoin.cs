@@ -19,7 +19,7 @@ namespace Lyrotrans.Workflow.Intake;
 
 /// <summary>
 /// Puts everything that was brought in together as one session. A document that says a session leads; sound files that it names are
-/// its media, all others become tracks of their own. Every source that says a map is heard; one leads, and its tempo, meters, keys and
+/// its media, all others become tracks of their own. Every source with a map counts; one leads, and its tempo, meters, keys and
 /// bar 1 hold for all. Markers of all sources come together, unless one was chosen.
 /// </summary>
 public sealed class SessionJoin

@@ -65,7 +65,7 @@ public static class SafeUnzip
             total = checked(total + entry.Length);
             if (entry.Length > RatioMatters && entry.Length / Math.Max(1, entry.CompressedLength) > LargestRatio)
             {
-                throw new BadInputException(ArchiveCodes.Bomb, name, where, $"It grows {entry.Length / Math.Max(1, entry.CompressedLength)} times when unpacked, as no sound does.", "Check where the archive came from.");
+                throw new BadInputException(ArchiveCodes.Bomb, name, where, $"It grows {entry.Length / Math.Max(1, entry.CompressedLength)} times when unpacked; sound never does.", "Check where the archive came from.");
             }
         }
 

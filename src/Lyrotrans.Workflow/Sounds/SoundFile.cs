@@ -37,9 +37,9 @@ public sealed class SoundFile : IDisposable
             switch (ContentSniffer.Recognise(stream))
             {
                 case ContentKind.Wave:
-                    return Plain(WaveReader.Read(stream, name), stream);
+                    return Linear(WaveReader.Read(stream, name), stream);
                 case ContentKind.Aiff:
-                    return Plain(AiffReader.Read(stream, name), stream);
+                    return Linear(AiffReader.Read(stream, name), stream);
                 case ContentKind.Empty:
                     throw Empty(name);
                 case var kind and (ContentKind.Flac or ContentKind.Ogg or ContentKind.Mp3):
@@ -61,8 +61,8 @@ public sealed class SoundFile : IDisposable
     /// <exception cref="BadInputException">It cannot be read.</exception>
     public static SoundFile? TryOpen(Stream stream, string name) => ContentSniffer.Recognise(stream) switch
     {
-        ContentKind.Wave => Plain(WaveReader.Read(stream, name), stream),
-        ContentKind.Aiff => Plain(AiffReader.Read(stream, name), stream),
+        ContentKind.Wave => Linear(WaveReader.Read(stream, name), stream),
+        ContentKind.Aiff => Linear(AiffReader.Read(stream, name), stream),
         _ => null,
     };
 
@@ -72,7 +72,7 @@ public sealed class SoundFile : IDisposable
 
     public void Dispose() => Source.Dispose();
 
-    private static SoundFile Plain(SoundHeader header, Stream stream)
+    private static SoundFile Linear(SoundHeader header, Stream stream)
     {
         var layout = header.Layout;
         var facts = new SoundFileFacts(

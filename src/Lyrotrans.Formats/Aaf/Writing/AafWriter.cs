@@ -84,7 +84,7 @@ public sealed class AafWriter
         foreach (var media in _session.Media)
         {
             var name = used[media.Id].Select(p => p.Clip.Name).FirstOrDefault() ?? Path.GetFileNameWithoutExtension(media.FileName);
-            _mobs.Add(media, Plain(name), media.Channels > 1 && used[media.Id].Any(p => p.Alone));
+            _mobs.Add(media, WithoutControls(name), media.Channels > 1 && used[media.Id].Any(p => p.Alone));
         }
 
         var composition = Composition();
@@ -100,7 +100,7 @@ public sealed class AafWriter
         var slots = new List<AafNode> { TimecodeSlot(length) };
         foreach (var track in _session.Tracks)
         {
-            slots.Add(AafMobs.Slot(slots.Count + 1, Plain(track.Name), slots.Count, EditRate, AafTrack.Segment(_session, track, _form, _mobs, _media, length)));
+            slots.Add(AafMobs.Slot(slots.Count + 1, WithoutControls(track.Name), slots.Count, EditRate, AafTrack.Segment(_session, track, _form, _mobs, _media, length)));
         }
 
         if (_session.Picture is { } reference)
@@ -114,7 +114,7 @@ public sealed class AafWriter
         }
 
         var id = AafIds.Mob("composition", _identity);
-        var mob = AafMobs.Mob("CompositionMob", id, Plain(_session.Name), slots).Id(AafPid.UsageCode, s_topLevel);
+        var mob = AafMobs.Mob("CompositionMob", id, WithoutControls(_session.Name), slots).Id(AafPid.UsageCode, s_topLevel);
         var comments = _session.Comments.Select(c => KeyValuePair.Create(c.Name, c.Text)).Concat(_form.Comments).Where(c => c.Value.Length <= LongestComment).ToList();
         return (id, comments.Count == 0 ? mob : mob.OwnVector(AafPid.UserComments, [.. comments.Select(Comment)]));
     }
@@ -180,11 +180,11 @@ public sealed class AafWriter
 
         var frames = Math.Max(1, picture.LengthFrames);
         var (master, source) = (PictureId(picture, "master mob"), PictureId(picture, "source mob"));
-        yield return (master, AafMobs.Mob("MasterMob", master, Plain(picture.FileName), [AafMobs.Slot(1, "Picture", 1, _session.FrameRate.PerSecond, AafMobs.Clip(AafDictionary.Picture, frames, source, 1, 0))]));
-        yield return (source, AafMobs.Mob("SourceMob", source, Plain(picture.FileName), [AafMobs.Slot(1, "Picture", 1, _session.FrameRate.PerSecond, AafMobs.Clip(AafDictionary.Picture, frames, AafIds.None, 0, 0))])
+        yield return (master, AafMobs.Mob("MasterMob", master, WithoutControls(picture.FileName), [AafMobs.Slot(1, "Picture", 1, _session.FrameRate.PerSecond, AafMobs.Clip(AafDictionary.Picture, frames, source, 1, 0))]));
+        yield return (source, AafMobs.Mob("SourceMob", source, WithoutControls(picture.FileName), [AafMobs.Slot(1, "Picture", 1, _session.FrameRate.PerSecond, AafMobs.Clip(AafDictionary.Picture, frames, AafIds.None, 0, 0))])
             .Own(AafPid.EssenceDescription, new AafNode("ImportDescriptor").OwnVector(AafPid.Locators, [new AafNode("NetworkLocator").Text(AafPid.UrlString, Uri.EscapeDataString(picture.FileName))])));
     }
 
     // A name with control characters is refused by some readers.
-    private static string Plain(string name) => string.Concat(name.Where(c => !char.IsControl(c)));
+    private static string WithoutControls(string name) => string.Concat(name.Where(c => !char.IsControl(c)));
 }

@@ -28,7 +28,7 @@ public sealed class OmfSessionFormat : IClipFormat
         Markers = Held.No,
         Picture = Held.No,
         IsVolumeStraightInAmplitude = true,
-        HasPlainNames = true,
+        HasAsciiNames = true,
         Depths = [SampleEncoding.Integer16, SampleEncoding.Integer24],
         MediaId = identity => OmfId.Of("file source mob", identity),
         IsMediaId = OmfId.Is,

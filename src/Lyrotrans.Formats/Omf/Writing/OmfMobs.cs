@@ -29,7 +29,7 @@ internal sealed class OmfMobs(OmfBuilder build, IReadOnlyDictionary<string, Medi
         var file = OmfId.Is(media.Id) ? media.Id : OmfId.Of("source mob", $"{media.Id}\n{own.Identity}");
         var data = DataOf(media.Channels);
         var rate = media.Rate.PerSecond;
-        var source = Mob("SMOB", file, PlainText.Of(own.FileName), [Slot(1, own.FileName, 1, rate, Clip(data, media.Length, NoId, 0, 0))]);
+        var source = Mob("SMOB", file, AsciiText.Of(own.FileName), [Slot(1, own.FileName, 1, rate, Clip(data, media.Length, NoId, 0, 0))]);
         build.Refer(source, "OMFI:SMOB:MediaDescription", Descriptor(media, own));
         var slots = new List<uint> { Slot(1, clipName, channelsAlone ? 0 : 1, rate, Clip(data, media.Length, file, 1, 0)) };
         for (var channel = 0; channelsAlone && channel < media.Channels; channel++)
@@ -38,7 +38,7 @@ internal sealed class OmfMobs(OmfBuilder build, IReadOnlyDictionary<string, Medi
         }
 
         All.Add(source);
-        All.Add(Mob("MMOB", MasterId(media), PlainText.Of(clipName), slots));
+        All.Add(Mob("MMOB", MasterId(media), AsciiText.Of(clipName), slots));
         if (own.BesidePath is null)
         {
             var sound = build.Object(own.IsAiff ? "AIFC" : "WAVE");
@@ -65,7 +65,7 @@ internal sealed class OmfMobs(OmfBuilder build, IReadOnlyDictionary<string, Medi
     {
         var track = build.Object("TRKD");
         build.Whole(track, "OMFI:TRKD:TrackID", "omfi:UInt32", id);
-        build.Text(track, "OMFI:TRKD:TrackName", PlainText.Of(name));
+        build.Text(track, "OMFI:TRKD:TrackName", AsciiText.Of(name));
         build.Whole(track, "OMFI:TRKD:PhysicalTrack", "omfi:UInt32", number);
         build.Units(track, "OMFI:TRKD:Origin", "Position", 0);
         var slot = build.Object("MSLT");
@@ -102,7 +102,7 @@ internal sealed class OmfMobs(OmfBuilder build, IReadOnlyDictionary<string, Medi
     private uint Locator(string type, string property, string text)
     {
         var locator = build.Object(type);
-        build.Text(locator, property, PlainText.Of(text));
+        build.Text(locator, property, AsciiText.Of(text));
         return locator;
     }
 }

@@ -83,7 +83,7 @@ public sealed class OmfWriter
 
         var form = $"{_form.EditRate} {_form.FadesAsProperties} {string.Join(' ', _form.Comments.Values)}";
         var id = OmfId.Of("composition", EditIdentity.Of(_session, _essence, form));
-        var mob = mobs.Mob("CMOB", id, PlainText.Of(_session.Name), slots);
+        var mob = mobs.Mob("CMOB", id, AsciiText.Of(_session.Name), slots);
         var comments = _session.Comments.Select(c => KeyValuePair.Create(c.Name, c.Text)).Concat(_form.Comments).Select(Attribute).ToList();
         if (comments.Count > 0)
         {
@@ -109,8 +109,8 @@ public sealed class OmfWriter
     {
         var attribute = _build.Object("ATTB");
         _build.Short(attribute, "OMFI:ATTB:Kind", "omfi:Int16", OmfOpenChoices.TextAttribute);
-        _build.Text(attribute, "OMFI:ATTB:Name", PlainText.Of(comment.Key));
-        _build.Text(attribute, "OMFI:ATTB:StringAttribute", PlainText.Of(comment.Value));
+        _build.Text(attribute, "OMFI:ATTB:Name", AsciiText.Of(comment.Key));
+        _build.Text(attribute, "OMFI:ATTB:StringAttribute", AsciiText.Of(comment.Value));
         return attribute;
     }
 }

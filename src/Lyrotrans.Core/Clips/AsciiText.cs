@@ -3,7 +3,7 @@ using System.Text;
 namespace Lyrotrans.Core.Clips;
 
 /// <summary>Text in ASCII alone: letters without their marks, and a sign for what has no letter there.</summary>
-public static class PlainText
+public static class AsciiText
 {
     private const char Replacement = '_';
 
@@ -13,12 +13,12 @@ public static class PlainText
         "L ĹĻĽĿŁ", "l ĺļľŀł", "N ÑŃŅŇ", "n ñńņň", "O ÒÓÔÕÖØŌŎŐ", "o òóôõöøōŏő", "R ŔŖŘ", "r ŕŗř", "S ŚŜŞŠȘ", "s śŝşšș", "T ŢŤŦȚ", "t ţťŧț", "U ÙÚÛÜŨŪŬŮŰŲ", "u ùúûüũūŭůűų", "W Ŵ", "w ŵ", "Y ÝŶŸ", "y ýÿŷ",
         "Z ŹŻŽ", "z źżž", "ss ß", "ae æ", "AE Æ", "oe œ", "OE Œ", "Th Þ", "th þ", "- –—−‑", "' ‘’‚′", "\" “”„″«»", "... …", "x ×");
 
-    public static bool IsPlain(string text) => text.All(char.IsAscii);
+    public static bool IsAscii(string text) => text.All(char.IsAscii);
 
     /// <summary>The nearest text; a character outside the first plane counts once.</summary>
     public static string Of(string text)
     {
-        if (IsPlain(text))
+        if (IsAscii(text))
         {
             return text;
         }
