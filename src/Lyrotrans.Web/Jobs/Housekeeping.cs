@@ -10,7 +10,8 @@ public static class Housekeeping
     {
         var scratch = Path.Combine(settings.StoreFolder, "scratch");
         Directory.CreateDirectory(scratch);
-        var leftovers = Directory.EnumerateFiles(settings.DataFolder, "*.part", SearchOption.AllDirectories).Concat(Directory.EnumerateFiles(scratch));
+        var folders = new[] { settings.StoreFolder, settings.PackageFolder }.Where(Directory.Exists);
+        var leftovers = folders.SelectMany(f => Directory.EnumerateFiles(f, "*.part", SearchOption.AllDirectories)).Concat(Directory.EnumerateFiles(scratch));
         foreach (var file in leftovers.Where(f => DateTime.UtcNow - File.GetLastWriteTimeUtc(f) > s_old))
         {
             File.Delete(file);
