@@ -1,6 +1,6 @@
 namespace Lyrotrans.Files;
 
-/// <summary>Writes a file that is whole or not there: to a temporary name beside it, then renamed.</summary>
+/// <summary>Writes a file that is whole or not there: to a temporary name beside it, synced, then renamed.</summary>
 public static class WholeFile
 {
     /// <exception cref="IOException">The disk is full, or it cannot be written.</exception>
@@ -13,6 +13,7 @@ public static class WholeFile
             using (var output = new FileStream(temporary, FileMode.CreateNew, FileAccess.Write, FileShare.None, 1 << 18))
             {
                 write(output);
+                output.Flush(flushToDisk: true);
             }
 
             File.Move(temporary, path, overwrite: true);

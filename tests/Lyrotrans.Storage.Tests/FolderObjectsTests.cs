@@ -1,5 +1,4 @@
 using Lyrotrans.Core.Storing;
-using Lyrotrans.Files;
 using Lyrotrans.Storage.Store;
 
 namespace Lyrotrans.Storage.Tests;
@@ -68,8 +67,9 @@ public sealed class FolderObjectsTests : IDisposable
     [Fact]
     public void A_copy_goes_when_it_is_closed_and_a_file_that_lies_there_stays()
     {
-        using var source = new MemoryStream([5, 6]);
-        var copy = LocalCopy.Of(source, _folder);
+        var elsewhere = new MemoryObjects(_folder);
+        elsewhere.Put("far", output => output.Write([5, 6]));
+        var copy = elsewhere.Find("far")!.Local();
         Assert.True(copy.IsCopy);
         Assert.Equal([5, 6], File.ReadAllBytes(copy.Path));
         copy.Dispose();

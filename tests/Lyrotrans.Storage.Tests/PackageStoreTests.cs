@@ -22,5 +22,7 @@ public sealed class PackageStoreTests : IDisposable
         Assert.Null(packages.Package(Guid.NewGuid()));
         packages.KeepLevels(build, [9]);
         Assert.Equal(1, packages.Levels(build)!.Length);
+        packages.Remove(build);
+        Assert.Equal([null, null, null], new[] { packages.Package(build), packages.Proof(build), packages.Levels(build) });
     }
 }

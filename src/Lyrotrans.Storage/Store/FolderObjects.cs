@@ -9,26 +9,7 @@ public sealed class FolderObjects(string root) : IObjectStore
 {
     public IStoredFile? Find(string name) => PathOf(name) is var path && File.Exists(path) ? new DiskFile(path) : null;
 
-    public void Put(string name, Action<Stream> write)
-    {
-        var path = PathOf(name);
-        var temporary = $"{path}.{Guid.NewGuid():N}.part";
-        Directory.CreateDirectory(Path.GetDirectoryName(path)!);
-        try
-        {
-            using (var output = new FileStream(temporary, FileMode.CreateNew, FileAccess.Write, FileShare.None, 1 << 18))
-            {
-                write(output);
-                output.Flush(flushToDisk: true);
-            }
-
-            File.Move(temporary, path, overwrite: true);
-        }
-        finally
-        {
-            File.Delete(temporary);
-        }
-    }
+    public void Put(string name, Action<Stream> write) => WholeFile.Write(PathOf(name), write);
 
     public void Take(string name, string path)
     {

@@ -29,6 +29,15 @@ public sealed class PackageStore(IObjectStore objects)
     /// <summary>Keeps the levels of a package of before levels were kept.</summary>
     public void KeepLevels(Guid build, byte[] levels) => objects.Put(LevelsName(build), output => output.Write(levels));
 
+    /// <summary>Leaves nothing of a build.</summary>
+    public void Remove(Guid build)
+    {
+        foreach (var name in new[] { Zip(build), LevelsName(build), ProofName(build) })
+        {
+            objects.Delete(name);
+        }
+    }
+
     private static string Zip(Guid build) => $"packages/{build:N}.zip";
 
     private static string ProofName(Guid build) => $"packages/{build:N}.proof.json";

@@ -23,10 +23,21 @@ public sealed class BuildJob(LyroContext database, IDbContextFactory<LyroContext
         var build = await database.Builds.SingleAsync(b => b.Id == id, pulse.Stop);
         var (plan, room) = await desks.PlanAsync(build, pulse.Stop);
         using var made = ProvedPackage.Make(plan, new StoredMedia(room), build.At, pulse.Report, pulse.Stop);
-        packages.Keep(id, made.Path, made.Proof, made.Levels);
-        (build.FileName, build.Bytes, build.Sha256) = (made.FileName, made.Bytes, made.Sha256);
-        (build.Verdict, build.Passed, build.FinishedAt) = (made.Report.Verdict, made.Report.Passed, DateTimeOffset.UtcNow);
-        await database.SaveChangesAsync(pulse.Stop);
+        try
+        {
+            packages.Keep(id, made.Path, made.Proof, made.Levels);
+            (build.FileName, build.Bytes, build.Sha256) = (made.FileName, made.Bytes, made.Sha256);
+            (build.Verdict, build.Passed, build.FinishedAt) = (made.Report.Verdict, made.Report.Passed, DateTimeOffset.UtcNow);
+
+            // What is kept is done: a stop that comes now is too late for it.
+            await database.SaveChangesAsync(CancellationToken.None);
+        }
+        catch
+        {
+            packages.Remove(id);
+            throw;
+        }
+
         return Phrases.Count(made.Manifest.Files.Count, "file");
     }
 }

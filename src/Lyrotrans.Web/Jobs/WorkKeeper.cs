@@ -1,5 +1,3 @@
-using Lyrotrans.Workflow.Running;
-
 namespace Lyrotrans.Web.Jobs;
 
 /// <summary>Looks every few seconds for work whose process is gone, as long as the application runs.</summary>
@@ -17,8 +15,9 @@ public sealed class WorkKeeper(IServiceScopeFactory scopes, ILogger<WorkKeeper> 
                 await using var scope = scopes.CreateAsyncScope();
                 await scope.ServiceProvider.GetRequiredService<WorkBook>().FindAsync(stoppingToken);
             }
-            catch (Exception problem) when (Failure.Of(problem).Code == WorkCodes.Database)
+            catch (Exception problem) when (!stoppingToken.IsCancellationRequested)
             {
+                // One look that failed, whatever the reason, must not be the last.
                 log.LogWarning("Lost work could not be looked for: {Problem}", problem.Message);
             }
         }

@@ -46,9 +46,9 @@ public sealed class WorkRow<T>(IDbContextFactory<LyroContext> contexts, Guid id,
             // Somebody took it on who believed this process dead; two must not go on with it.
             return kept == 0 || mine.Any(w => w.StopAsked);
         }
-        catch (Exception problem) when (Failure.Of(problem).Code == WorkCodes.Database)
+        catch (Exception problem)
         {
-            // The work can go on without the database for a while.
+            // Whatever it is: the work can go on without the database for a while, and a beat comes from a timer that nobody watches.
             log.LogWarning("{Kind} {Id} could not say how far it is: {Problem}", typeof(T).Name, id, problem.Message);
             return false;
         }

@@ -36,7 +36,7 @@ internal abstract class ChainReader<T>
     }
 
     /// <summary>The names of the compositions that no other refers to, the one that is meant first.</summary>
-    public IReadOnlyList<string> Compositions => Chosen(null) is var meant ? [Name(meant), .. Others(meant)] : [];
+    public IReadOnlyList<string> Compositions => [Name(Chosen(null)), .. Others(Chosen(null))];
 
     protected IChainFormat<T> Format { get; }
 
