@@ -3,7 +3,7 @@ using Lyrotrans.Cli;
 
 var root = new RootCommand("Moves a recording session to another studio's software, and proves it.")
 {
-    InspectCommand.Make(), BuildCommand.Make(), ConvertCommand.Make(), ProofCommand.Make(),
+    InspectCommand.Make(), BuildCommand.Make(), ConvertCommand.Make(), ProofCommand.Make(), SchemaCommand.Make(),
 };
 var parsed = root.Parse(args);
 if (parsed.Errors.Count > 0)

@@ -1,6 +1,8 @@
 using System.Collections;
 using System.Reflection;
+using Lyrotrans.Core.Options;
 using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Sound;
 
 namespace Lyrotrans.Core.Tests;
 
@@ -17,7 +19,7 @@ public class ChoicesTests
         var values = Enum.GetValues(property.PropertyType.GetGenericArguments()[0]).Cast<object>().ToList();
         var choices = ((IEnumerable)property.GetValue(null)!).Cast<object>().ToList();
         object Of(object choice, string what) => choice.GetType().GetProperty(what)!.GetValue(choice)!;
-        Assert.Equal(values.Order(), choices.Select(c => Of(c, "Value")).Order());
+        Assert.Equal(name == nameof(Choices.Encodings) ? [SampleEncoding.Integer16, SampleEncoding.Integer24, SampleEncoding.Integer32, SampleEncoding.Float32] : values.Order(), choices.Select(c => Of(c, "Value")).Order());
         foreach (var what in new[] { "Id", "Words", "Change" })
         {
             Assert.All(choices, c => Assert.NotEqual(string.Empty, Of(c, what)));
@@ -26,10 +28,34 @@ public class ChoicesTests
     }
 
     [Fact]
+    public void A_value_that_there_is_not_is_an_error() => Assert.Throws<KeyNotFoundException>(() => Choices.Pans[(PanForm)99]);
+
+    [Fact]
     public void What_did_not_change_is_not_told()
     {
-        Assert.Null(Choices.Pans.Changed(PanForm.Kept, PanForm.Kept));
-        Assert.Equal("pan left out", Choices.Pans.Changed(PanForm.Kept, PanForm.LeftOut));
-        Assert.Throws<KeyNotFoundException>(() => Choices.Pans[(PanForm)99]);
+        var before = new MixChoices();
+        Assert.Empty(PreparationOptions.Mix.Changes(before, before));
+        Assert.Equal(["stems go", "mix through the master"], PreparationOptions.Mix.Changes(before, before with { Stems = true, Master = StemMaster.Through }));
+    }
+
+    [Fact]
+    public void Options_have_an_identifier_of_their_own_and_say_what_they_are()
+    {
+        Check(PreparationOptions.Files);
+        Check(PreparationOptions.Mix);
+        Check(PreparationOptions.Midi);
+        Check(PreparationOptions.Click);
+        Check(PreparationOptions.Clips);
+        Check(PreparationOptions.Track);
+        Assert.Throws<KeyNotFoundException>(() => PreparationOptions.Mix["colour"]);
+    }
+
+    private static void Check<T>(OptionTable<T> options)
+    {
+        Assert.NotEmpty(options);
+        Assert.Equal(options.Count(), options.Select(o => o.Id).Distinct().Count());
+        Assert.All(options, o => Assert.EndsWith(".", o.About, StringComparison.Ordinal));
+        Assert.All(options, o => Assert.NotEqual(string.Empty, o.Label));
+        Assert.All(options.OfType<WholeOption<T>>(), o => Assert.True(o.Least <= o.Most && (o.MostSeconds > 0) == (o.Unit == WholeUnit.Duration)));
     }
 }

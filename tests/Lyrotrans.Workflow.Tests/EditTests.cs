@@ -1,3 +1,6 @@
+using Lyrotrans.Core.Clicking;
+using Lyrotrans.Core.Options;
+using Lyrotrans.Formats.Preparations;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
@@ -25,7 +28,8 @@ public class EditTests
 
     private static TrackChoice Row(Edit<Preparation> edit, string track) => edit.After!.Tracks.Single(c => c.TrackId == track);
 
-    private static FilesEdit Files => new() { Pattern = s_before.NamePattern, Start = s_before.From, Container = s_before.Container, Encoding = s_before.Encoding };
+    private static Edit<Preparation> Type(Preparation before, params (string Name, string Typed)[] fields) =>
+        new PreparationEdit(s_session, before, fields.ToDictionary(f => f.Name, f => f.Typed), () => 5000).Apply();
 
     [Fact]
     public void A_change_of_marked_rows_leaves_the_others_and_says_how_many()
@@ -85,43 +89,117 @@ public class EditTests
         Assert.Contains("no {track}", new TrackSheetEdits(s_session, s_before with { NamePattern = "{order}" }, ["horn"]).Name("x").Problem!, StringComparison.Ordinal);
 
     [Fact]
-    public void What_is_not_shown_keeps_what_it_had()
+    public void What_has_no_field_stays_as_it_is()
     {
         var before = s_before with { ChosenStart = 77, Tail = 1234 };
-        var edit = Files.Apply(s_session, before, 5000);
-        Assert.Equal((before, string.Empty), (edit.After, edit.Words));
-        var end = Files with { ToChosen = true };
-        Assert.Equal((5000L, "files to sample 5000"), (end.Apply(s_session, before, 5000).After!.ChosenEnd, end.Apply(s_session, before, 5000).Words));
-        var tail = Files with { Tail = "1/2 s" };
-        Assert.Equal(24_000, tail.Apply(s_session, before, 5000).After!.Tail);
+        Assert.Equal((before, string.Empty), (Type(before).After, Type(before).Words));
+        var end = Type(before, (PreparationEdit.ToChosen, "true"));
+        Assert.Equal((5000L, "files to sample 5000"), (end.After!.ChosenEnd, end.Words));
+        Assert.Null(Type(end.After, (PreparationEdit.ToChosen, "false"), ("files.chosenEnd", "7")).After!.ChosenEnd);
+        Assert.Equal(24_000, Type(before, ("files.tail", "1/2 s")).After!.Tail);
+        Assert.Equal("clips: media trimmed, handles of 500 ms", Type(before, ("clips.trimmed", "true"), ("clips.handle", "500")).Words);
     }
 
-    public static TheoryData<FilesEdit, string> WrongFiles => new()
+    [Fact]
+    public void Every_option_is_typed_told_and_written()
     {
-        { Files with { Pattern = null }, "pattern" },
-        { Files with { Pattern = "{nothing}" }, "{nothing}" },
-        { Files with { Chosen = "noon" }, "\"noon\" is no timecode" },
-        { Files with { ChosenEnd = "late", ToChosen = true }, "\"late\" is no timecode" },
-        { Files with { Tail = "-1" }, "\"-1\" is no tail" },
-        { Files with { Tail = "3601" }, "0 to 3600" },
-        { Files with { Encoding = SampleEncoding.Unsigned8 }, "16, 24 or 32 bit" },
-        { Files with { Container = (SoundContainer)99 }, "16, 24 or 32 bit" },
-        { Files with { Container = SoundContainer.Flac, Encoding = SampleEncoding.Float32 }, "FLAC holds no float" },
+        TypeAll("files", PreparationOptions.Files, p => p);
+        TypeAll("mix", PreparationOptions.Mix, p => p.Mix);
+        TypeAll("midi", PreparationOptions.Midi, p => p.Midi);
+        TypeAll("click", PreparationOptions.Click, p => p.Click);
+        TypeAll("clips", PreparationOptions.Clips, p => p.Clips);
+    }
+
+    private static void TypeAll<T>(string part, OptionTable<T> options, Func<Preparation, T> of)
+    {
+        // A start that is chosen, so that its place is told.
+        var before = s_before with { From = RangeStart.Chosen };
+        foreach (var option in options)
+        {
+            var shown = OptionTyping.Shown(option, of(before), s_session);
+            var typed = Another(option, shown);
+            var edit = Type(before, ($"{part}.{option.Id}", typed));
+            Assert.True(edit.Problem is null, edit.Problem);
+            Assert.NotEqual(string.Empty, edit.Words);
+            Assert.Equal(typed, OptionTyping.Shown(option, of(edit.After!), s_session));
+            Assert.Equal(edit.After, PreparationDocument.Read(PreparationDocument.Write(edit.After!), "p.json"));
+            Assert.Equal(before, Type(edit.After!, ($"{part}.{option.Id}", shown)).After);
+            Assert.True(option is TextOption<T> || Type(before, ($"{part}.{option.Id}", "as the wind blows")).Problem is not null, option.Id);
+        }
+    }
+
+    private static string Another<T>(Option<T> option, string shown) => option switch
+    {
+        ChoiceOption<T> choice => choice.Values.First(v => v.Id != shown && v.Id != "float 32").Id,
+        TruthOption<T> => shown == "true" ? "false" : "true",
+        TextOption<T> => "{track}",
+        NumberOption<T> => "−12.5",
+        WholeOption<T> { Unit: WholeUnit.Duration } => "2.500",
+        WholeOption<T> { Unit: WholeUnit.Place } => "00:00:01:00",
+        _ => "2",
     };
 
-    [Theory]
-    [MemberData(nameof(WrongFiles))]
-    public void Files_that_cannot_be_are_refused_with_why(FilesEdit wrong, string why)
+    [Fact]
+    public void Accents_keep_their_order_and_usual_ones_are_not_kept()
     {
-        var edit = wrong.Apply(s_session, s_before, 0);
+        var seven = Type(s_before, ("accents.7/8", "3+2+2"), ("accents.4/4", "2+2"));
+        Assert.Equal("accents 4/4 as 2+2, 7/8 as 3+2+2", seven.Words);
+        Assert.Equal(["7/8"], Type(seven.After!, ("accents.4/4", "4")).After!.Click.Accents.Select(a => $"{a.Beats}/{a.BeatUnit}"));
+        Assert.Equal("usual accents", Type(Type(s_before, ("accents.7/8", "3+2+2")).After!, ("accents.7/8", AccentPattern.Usual(new Core.Time.MeterChange(1, 7, 8)).ToString())).Words);
+        Assert.Contains("7 beats of 7/8", Type(s_before, ("accents.7/8", "2+2")).Problem!, StringComparison.Ordinal);
+        Assert.Contains("no meter", Type(s_before, ("accents.seven", "2+2")).Problem!, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void A_format_keeps_what_the_one_before_let_choose()
+    {
+        var (first, other) = (SessionFormats.OfClips[0], SessionFormats.OfClips[1]);
+        var option = first.Clips.Options[0];
+        var before = s_before with { Clips = new ClipChoices(first.Clips) };
+        var edit = Type(before, (PreparationEdit.File, other.Id), (PreparationEdit.FormatPart + option.Id, option.Values[1].Id));
+        Assert.Equal((other.Clips, option.Values[1].Id), (edit.After!.Clips.Format, edit.After.Clips.Options[option]));
+        Assert.Equal($"clips: {other.Id}", edit.Words);
+        Assert.Contains("no format of clips \"XYZ\"", Type(before, (PreparationEdit.File, "XYZ")).Problem!, StringComparison.Ordinal);
+        Assert.Contains("There is no \"red\" here", Type(before, (PreparationEdit.FormatPart + option.Id, "red")).Problem!, StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("files.namePattern", "", "1 to 100 characters")]
+    [InlineData("files.namePattern", "{nothing}", "{nothing}")]
+    [InlineData("files.chosenStart", "noon", "\"noon\" cannot be taken for chosen start: a timecode or a sample")]
+    [InlineData("files.chosenEnd", "late", "\"late\" cannot be taken for chosen end")]
+    [InlineData("files.tail", "-1", "\"-1\" cannot be taken for tail")]
+    [InlineData("files.tail", "3601", "0 to 3600 seconds")]
+    [InlineData("files.tail", "", "0 to 3600 seconds")]
+    [InlineData("files.longestTail", "601", "0 to 600 seconds")]
+    [InlineData("files.encoding", "unsigned 8", "depth can be 16 bit, 24 bit, 32 bit or 32 bit float")]
+    [InlineData("files.container", "tape", "file format can be WAV, FLAC or AIFF")]
+    [InlineData("files.ditherTo24", "maybe", "\"maybe\" cannot be taken")]
+    [InlineData("click.levelDb", "1", "−24 to 0 dBFS")]
+    [InlineData("click.levelDb", "NaN", "−24 to 0 dBFS")]
+    [InlineData("click.countInBars", "3", "0 to 2 bars")]
+    [InlineData("clips.handle", "10000001", "whole number of milliseconds")]
+    [InlineData("clips.handle", "", "whole number of milliseconds")]
+    public void What_cannot_be_taken_is_refused_with_why(string field, string typed, string why)
+    {
+        var edit = Type(s_before, (field, typed));
         Assert.Null(edit.After);
         Assert.Contains(why, edit.Problem!, StringComparison.Ordinal);
     }
 
     [Fact]
+    public void What_no_file_holds_is_refused()
+    {
+        Assert.Contains("FLAC holds no float", Type(s_before, ("files.container", "flac"), ("files.encoding", "float 32")).Problem!, StringComparison.Ordinal);
+        Assert.Contains("AIFF does not hold 32 bit float", Type(s_before, ("files.container", "aiff"), ("files.encoding", "float 32")).Problem!, StringComparison.Ordinal);
+        var fast = new PreparationEdit(s_session with { Rate = new Core.Time.SampleRate(96_000) }, s_before, new Dictionary<string, string> { ["mix.copies"] = "all", ["mix.copyForm"] = "mp3" }, () => 0).Apply();
+        Assert.Contains("MP3 has no rate", fast.Problem!, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void Files_begin_on_the_beat_before()
     {
-        var edit = FilesEdit.OnBeat(s_session, s_before, s_session.Clock.SampleAt(3) + 100);
+        var edit = PreparationEdit.OnBeat(s_session, s_before, s_session.Clock.SampleAt(3) + 100);
         Assert.Equal((RangeStart.Chosen, s_session.Clock.SampleAt(3)), (edit.After!.From, edit.After.ChosenStart));
         Assert.StartsWith("files from 1.4", edit.Words, StringComparison.Ordinal);
     }
@@ -129,9 +207,9 @@ public class EditTests
     [Fact]
     public void Overs_are_met_with_float_or_lowered()
     {
-        Assert.Equal("32 bit float", FilesEdit.AsFloat(s_before with { Container = SoundContainer.Wav }).Words);
-        Assert.Equal(OversPolicy.Lower, MixEdit.LowerOvers(s_before).After!.Overs);
-        Assert.Equal("mix before the master's effects", MixEdit.BeforeMaster(s_before with { Mix = s_before.Mix with { Master = StemMaster.Through } }).Words);
+        Assert.Equal("32 bit float", PreparationEdit.AsFloat(s_before with { Container = SoundContainer.Wav }).Words);
+        Assert.Equal(OversPolicy.Lower, PreparationEdit.LowerOvers(s_before).After!.Overs);
+        Assert.Equal("mix before the master's effects", PreparationEdit.BeforeMaster(s_before with { Mix = s_before.Mix with { Master = StemMaster.Through } }).Words);
     }
 
     private static IntakeItem Item(string id, bool sound = false) => new()

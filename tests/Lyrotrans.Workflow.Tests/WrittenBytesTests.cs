@@ -71,7 +71,7 @@ public sealed class WrittenBytesTests : IDisposable
     private static IEnumerable<(string Form, string Output, Func<Preparation, Preparation> Change)> Forms(string fixture)
     {
         yield return ("session.json", "x.session.json", p => p);
-        foreach (var (container, encoding) in Enum.GetValues<SoundContainer>().SelectMany(c => Preparation.Encodings.Where(e => Preparation.CanHold(c, e)).Select(e => (c, e))))
+        foreach (var (container, encoding) in Enum.GetValues<SoundContainer>().SelectMany(c => Choices.Encodings.Select(c => c.Value).Where(e => Preparation.CanHold(c, e)).Select(e => (c, e))))
         {
             yield return ($"from zero, {container}, {encoding}", "zero", p => p with { Container = container, Encoding = encoding });
         }

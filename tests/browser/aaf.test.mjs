@@ -105,12 +105,12 @@ test("split pairs are found and joined, handles are counted, and the AAF beside 
   await page.goto(`${transfer}/build`);
   await makesRevision(page, () => page.click("#keep-all"));
   await page.waitForSelector("#clip-choices");
-  await makesRevision(page, () => page.selectOption("select[name=Media]", "BesideWave"));
-  await makesRevision(page, () => page.selectOption("select[name=MonoOnly]", "false"));
-  await makesRevision(page, () => page.selectOption("select[name=Trimmed]", "true"));
+  await makesRevision(page, () => page.selectOption("select[name='clips.media']", "beside, WAVE"));
+  await makesRevision(page, () => page.selectOption("select[name='clips.monoOnly']", "false"));
+  await makesRevision(page, () => page.selectOption("select[name='clips.trimmed']", "true"));
   await makesRevision(page, async () => {
-    await page.fill("input[name=Handle]", "60000");
-    await page.press("input[name=Handle]", "Tab");
+    await page.fill("input[name='clips.handle']", "60000");
+    await page.press("input[name='clips.handle']", "Tab");
   });
   assert.match(await page.locator("#shortfalls").innerText(), /shorter than 2\s?880\s?000 samples/);
   if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/build-clips.png` });

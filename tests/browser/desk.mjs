@@ -22,8 +22,14 @@ export function demoFiles() {
   return folder;
 }
 
+/** Where profiles lie: beside the rest of a run, which goes when it ends. */
+function profiles() {
+  mkdirSync(work, { recursive: true });
+  return work;
+}
+
 export async function open(size = { width: 1280, height: 800 }) {
-  const context = await chromium.launchPersistentContext(mkdtempSync(join(tmpdir(), "lyro-browser-")), {
+  const context = await chromium.launchPersistentContext(mkdtempSync(join(profiles(), "browser-")), {
     executablePath: process.env.LYRO_CHROMIUM ?? "/usr/bin/chromium",
     headless: true,
     viewport: size,
@@ -40,12 +46,23 @@ export async function open(size = { width: 1280, height: 800 }) {
   });
   const page = context.pages()[0] ?? (await context.newPage());
   page.setDefaultTimeout(30000);
+  goesAnyway(page);
   const problems = [];
   page.on("console", m => {
     if (m.type() === "error") problems.push(m.text());
   });
   page.on("pageerror", e => problems.push(e.message));
   return { context, page, problems };
+}
+
+/** A page that is loading itself anew, since work ended, may end the test's going elsewhere: it goes once more then. */
+function goesAnyway(page) {
+  const goto = page.goto.bind(page);
+  page.goto = (url, options) =>
+    goto(url, options).catch(problem => {
+      if (!/ERR_ABORTED|interrupted by another navigation/.test(problem.message)) throw problem;
+      return goto(url, options);
+    });
 }
 
 export async function signIn(page) {
@@ -118,12 +135,11 @@ export async function passes(page, transfer) {
   await page.goto(`${transfer}/build`);
   const number = await revision(page);
   await page.click("#build");
-  // An earlier build may stand there as done until this one has begun; when it ends the page loads itself anew,
-  // and the stages know of it then.
+  // An earlier build may stand there as done until this one has begun; when it ends the stages say its revision.
   await page.waitForFunction(
     n =>
       document.getElementById("state")?.dataset.state === "Done" &&
-      new RegExp(`revision\\s+${n}\\b`).test(document.querySelector(".line").innerText),
+      new RegExp(`revision\\s+${n}\\b`).test(document.getElementById("stages").innerText),
     number,
     { timeout: 90000 },
   );

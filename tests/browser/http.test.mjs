@@ -22,25 +22,25 @@ async function refresh() {
 }
 const post = (url, form, headers = { "X-Request-Token": token }) => page.request.post(url, { form, headers });
 const range = change =>
-  post(`${prepare}?handler=Range`, {
+  post(`${prepare}?handler=Options`, {
     from,
-    pattern: "{order}_{track}",
-    start: "SessionStart",
-    tail: "1.000",
-    container: "Wav",
-    encoding: "Integer24",
+    "files.namePattern": "{order}_{track}",
+    "files.from": "session start",
+    "files.tail": "1.000",
+    "files.container": "wav",
+    "files.encoding": "integer 24",
     ...change,
   });
 
 for (const [what, change, words] of [
-  ["a pattern with a field that does not exist", { pattern: "{tempo}_{track}" }, /field that does not exist/],
-  ["an empty pattern", { pattern: " " }, /1 to 100 characters/],
-  ["a tail that is no number", { tail: "long" }, /no tail/],
-  ["a tail of days", { tail: "99999" }, /no tail/],
-  ["a chosen start that is no place", { start: "Chosen", chosen: "soon" }, /no timecode and no sample/],
-  ["a timecode that does not exist", { start: "Chosen", chosen: "00:00:00:25" }, /no timecode and no sample/],
-  ["float in FLAC", { container: "Flac", encoding: "Float32" }, /FLAC holds no float/],
-  ["64 bit float", { encoding: "Float64" }, /16, 24 or 32 bit, or 32 bit float/],
+  ["a pattern with a field that does not exist", { "files.namePattern": "{tempo}_{track}" }, /field that does not exist/],
+  ["an empty pattern", { "files.namePattern": " " }, /1 to 100 characters/],
+  ["a tail that is no number", { "files.tail": "long" }, /"long" cannot be taken for tail/],
+  ["a tail of days", { "files.tail": "99999" }, /0 to 3600 seconds is expected/],
+  ["a chosen start that is no place", { "files.from": "chosen", "files.chosenStart": "soon" }, /a timecode or a sample is expected/],
+  ["a timecode that does not exist", { "files.from": "chosen", "files.chosenStart": "00:00:00:25" }, /a timecode or a sample is expected/],
+  ["float in FLAC", { "files.container": "flac", "files.encoding": "float 32" }, /FLAC holds no float/],
+  ["64 bit float", { "files.encoding": "float 64" }, /16 bit, 24 bit, 32 bit or 32 bit float/],
 ])
   test(`prepare refuses ${what}`, async () => {
     const answer = await range(change);
@@ -56,17 +56,17 @@ test("a chosen start may be typed as timecode or as samples", async () => {
     ["48 007", "00:00:01:00 +7"],
     ["00:00:00:12", "00:00:00:12"],
   ]) {
-    const answer = await range({ start: "Chosen", chosen: typed });
+    const answer = await range({ "files.from": "chosen", "files.chosenStart": typed });
     assert.equal(answer.status(), 200);
     await refresh();
-    assert.equal(await page.inputValue("input[name=chosen]"), shown);
+    assert.equal(await page.inputValue("input[name='files.chosenStart']"), shown);
   }
   assert.equal((await range({})).status(), 200);
   await refresh();
 });
 
 test("a typed name needs a place in the pattern", async () => {
-  assert.equal((await range({ pattern: "{order}" })).status(), 200);
+  assert.equal((await range({ "files.namePattern": "{order}" })).status(), 200);
   await refresh();
   const answer = await post(`${prepare}?handler=Set`, { from, track: "bells", field: "name", value: "Lantern" });
   assert.equal(answer.status(), 400);
@@ -76,22 +76,22 @@ test("a typed name needs a place in the pattern", async () => {
 });
 
 test("a change from an old revision is refused", async () => {
-  const answer = await post(`${prepare}?handler=Set`, { from: "0", track: "bells", field: "treatment", value: "HoldBack" });
+  const answer = await post(`${prepare}?handler=Set`, { from: "0", track: "bells", field: "treatment", value: "hold back" });
   assert.equal(answer.status(), 409);
   assert.equal((await post(`${prepare.replace(/prepare$/, "build")}?handler=Build`, { from: "0" })).status(), 409);
   assert.equal((await post(`${intake}?handler=Place`, { from: "0", item: "x", rule: "SessionStart" })).status(), 409);
 });
 
 test("a form without its token is refused", async () => {
-  const answer = await post(`${prepare}?handler=Set`, { from, track: "bells", field: "treatment", value: "HoldBack" }, {});
+  const answer = await post(`${prepare}?handler=Set`, { from, track: "bells", field: "treatment", value: "hold back" }, {});
   assert.equal(answer.status(), 400);
   await refresh();
   assert.ok(!(await page.locator("#rows tr.heldrow[data-track=bells]").count()));
 });
 
 test("a track that is not there and a treatment that it cannot have change nothing", async () => {
-  assert.equal((await post(`${prepare}?handler=Set`, { from, track: "nobody", field: "treatment", value: "HoldBack" })).status(), 400);
-  const answer = await post(`${prepare}?handler=Set`, { from, track: "bells", field: "treatment", value: "Notes" });
+  assert.equal((await post(`${prepare}?handler=Set`, { from, track: "nobody", field: "treatment", value: "hold back" })).status(), 400);
+  const answer = await post(`${prepare}?handler=Set`, { from, track: "bells", field: "treatment", value: "notes" });
   assert.equal(answer.status(), 200);
   await page.goto(prepare);
   assert.equal(await page.locator("#sheet").getAttribute("data-revision"), from);

@@ -105,7 +105,7 @@ test("survey shows clips and flags, goes where one types, and keeps the exact nu
 test("prepare: names, treatment, range and format are revisions, and undo takes one back", async () => {
   await page.goto(`${transfer}/prepare`);
   const row = name => page.locator(`#rows tr[data-name="${name}"]`);
-  await makesRevision(() => row("Guide piano").locator("select[name=channels]").selectOption("Mono"));
+  await makesRevision(() => row("Guide piano").locator("select[name=channels]").selectOption("mono"));
   await makesRevision(async () => {
     await row("Cello").locator("input[name=name]").fill("Cello: solo");
     await row("Cello").locator("input[name=name]").press("Tab");
@@ -118,36 +118,36 @@ test("prepare: names, treatment, range and format are revisions, and undo takes 
   });
   assert.equal(await row("Cello").locator("input[name=name]").inputValue(), "03_Cello-_solo_B");
   await makesRevision(() => page.keyboard.press("u"));
-  await makesRevision(() => page.locator("select[name=start]").selectOption("Bar1"));
+  await makesRevision(() => page.locator("select[name='files.from']").selectOption("bar 1"));
   assert.match(await page.locator("#cut").innerText(), /cuts 31\s304 samples/);
   await makesRevision(() => page.keyboard.press("u"));
   assert.equal(await page.locator("#cut").count(), 0);
-  assert.equal(await page.locator("select[name=start]").inputValue(), "SessionStart");
+  assert.equal(await page.locator("select[name='files.from']").inputValue(), "session start");
   await row("Harp").locator(".here").click();
   // Notes, notes and print, held back, and round again.
   await makesRevision(() => page.keyboard.press("t"));
-  assert.equal(await row("Harp").locator("select[name=treatment]").inputValue(), "NotesAndPrint");
+  assert.equal(await row("Harp").locator("select[name=treatment]").inputValue(), "notes and print");
   await makesRevision(() => page.keyboard.press("t"));
   assert.ok(await row("Harp").evaluate(r => r.classList.contains("heldrow")));
   await makesRevision(() => page.keyboard.press("t"));
   assert.ok(await row("Harp").evaluate(r => !r.classList.contains("heldrow")));
-  await makesRevision(() => page.locator("select[name=container]").selectOption("Flac"));
+  await makesRevision(() => page.locator("select[name='files.container']").selectOption("flac"));
   const now = await revision();
-  await page.locator("select[name=encoding]").selectOption("Float32");
+  await page.locator("select[name='files.encoding']").selectOption("float 32");
   await page.waitForFunction(() => !document.getElementById("notice").hidden);
   assert.match(await page.locator("#notice").innerText(), /FLAC holds no float/);
-  await page.waitForFunction(() => document.querySelector("select[name=encoding]").value === "Integer24");
+  await page.waitForFunction(() => document.querySelector("select[name='files.encoding']").value === "integer 24");
   assert.equal(await revision(), now);
-  await makesRevision(() => page.locator("select[name=container]").selectOption("Wav"));
+  await makesRevision(() => page.locator("select[name='files.container']").selectOption("wav"));
 });
 
 test("a second editor is told, and nothing is overwritten", async () => {
   await page.goto(`${transfer}/prepare`);
   const other = await context.newPage();
   await other.goto(`${transfer}/prepare`);
-  await other.locator('#rows tr[data-name="Bell"] select[name=treatment]').selectOption("HoldBack");
+  await other.locator('#rows tr[data-name="Bell"] select[name=treatment]').selectOption("hold back");
   await other.waitForFunction(() => document.querySelector('#rows tr[data-name="Bell"]').classList.contains("heldrow"));
-  await page.locator('#rows tr[data-name="Bell"] select[name=channels]').selectOption("Stereo");
+  await page.locator('#rows tr[data-name="Bell"] select[name=channels]').selectOption("stereo");
   await page.waitForFunction(() => !document.getElementById("notice").hidden);
   assert.match(await page.locator("#notice").innerText(), /in the meantime/);
   await page.goto(`${transfer}/prepare`);
@@ -209,7 +209,7 @@ test("time-stamped files and MIDI make a session too, and a placement can be cha
   assert.match(await page.locator(".facts").innerText(), /10:00:00:00/);
   const bell = page.locator("#items tr", { hasText: "bell.wav" });
   assert.match(await bell.innerText(), /by its time stamp/);
-  await bell.locator("select").selectOption("SessionStart");
+  await bell.locator("select").selectOption("session start");
   await waitForRevision(2);
   assert.match(await page.locator("#items tr", { hasText: "bell.wav" }).innerText(), /at session start/);
   await page.goto(here.replace(/intake$/, "survey"));

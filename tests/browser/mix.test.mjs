@@ -23,8 +23,8 @@ after(async () => {
 
 const treat = (track, words) =>
   makesRevision(page, () => page.locator(`#rows tr[data-track="${track}"] select[name=treatment]`).selectOption({ label: words }));
-const choose = (name, value) => makesRevision(page, () => page.locator(`#mix select[name=${name}]`).selectOption(value));
-const check = name => makesRevision(page, () => page.locator(`#mix input[name=${name}]`).check());
+const choose = (name, value) => makesRevision(page, () => page.locator(`#mix select[name='${name}']`).selectOption(value));
+const check = name => makesRevision(page, () => page.locator(`#mix input[type=checkbox][name='${name}']`).check());
 
 test("tracks are printed through effects and as mixed, returns wet, notes with a stand-in; stems have names", async () => {
   await page.goto(`${transfer}/prepare`);
@@ -32,20 +32,20 @@ test("tracks are printed through effects and as mixed, returns wet, notes with a
   await treat("cello", "print as mixed");
   await treat("long-hall", "print through");
   await treat("celesta", "notes and print");
-  await check("Stems");
-  await check("Guide");
-  await choose("Copies", "GuideMix");
-  await makesRevision(page, () => page.locator('#rows tr[data-track="array"] select[name=channels]').selectOption("Separate"));
+  await check("mix.stems");
+  await check("mix.guide");
+  await choose("mix.copies", "guide mix");
+  await makesRevision(page, () => page.locator('#rows tr[data-track="array"] select[name=channels]').selectOption("separate"));
   const stem = page.locator('#rows tr[data-track="narrator"] input[name=group]');
   await makesRevision(page, async () => {
     await stem.fill("Voice");
     await stem.press("Tab");
   });
   assert.equal(await page.locator('#rows tr[data-track="cello"] input[name=group]').getAttribute("placeholder"), "Strings");
-  await choose("PanLaw", "Minus6");
-  assert.equal(await page.locator("#mix select[name=PanLaw]").inputValue(), "Minus6");
+  await choose("law", "Minus6");
+  assert.equal(await page.locator("#mix select[name=law]").inputValue(), "Minus6");
   await makesRevision(page, () => page.locator("select[name=toChosen]").selectOption("true"));
-  const end = page.locator("input[name=chosenEnd]");
+  const end = page.locator("input[name='files.chosenEnd']");
   await makesRevision(page, async () => {
     await end.fill("400000");
     await end.press("Tab");
@@ -71,10 +71,10 @@ test("tracks are printed through effects and as mixed, returns wet, notes with a
 
 test("the master's limiter is said to bend the sum; before it the stems sum and the proof passes", async () => {
   await page.goto(`${transfer}/prepare`);
-  await choose("Master", "Through");
+  await choose("mix.master", "through");
   assert.match(await page.locator("#bent").innerText(), /limiter on Master is not linear[^]*before the master they do/);
   await look(page, "mix-bent");
-  await choose("Overs", "Lower");
+  await choose("files.overs", "lower");
   await passes(page, transfer);
   await page.goto(`${transfer}/proof`);
   await page.waitForSelector("#stem-sum rect, #stem-words:not(:empty)");

@@ -299,12 +299,12 @@ test("Prepare shows drift both ways, takes accents and a count-in, and refuses a
     await page.locator("#drift").innerText(),
     /corrected: \d+ events\s+0\.\d\d samples, bar \d+\s+plain: \d+ events\s+\d+\.\d\d samples, bar/,
   );
-  await makesRevision(page, () => page.selectOption("#grid select[name=Tempo]", "Plain"));
-  await makesRevision(page, () => page.selectOption("#grid select[name=Tempo]", "Corrected"));
-  await makesRevision(page, () => page.check("input[name=ClickPrint]"));
-  await makesRevision(page, () => page.check("input[name=ClickMidi]"));
-  await makesRevision(page, () => page.selectOption("select[name=CountInBars]", "1"));
-  await makesRevision(page, () => page.selectOption("select[name=CountIn]", "ClickAlone"));
+  await makesRevision(page, () => page.selectOption("#grid select[name='midi.tempo']", "plain"));
+  await makesRevision(page, () => page.selectOption("#grid select[name='midi.tempo']", "corrected"));
+  await makesRevision(page, () => page.check("input[type=checkbox][name='click.print']"));
+  await makesRevision(page, () => page.check("input[type=checkbox][name='click.midi']"));
+  await makesRevision(page, () => page.selectOption("select[name='click.countInBars']", "1"));
+  await makesRevision(page, () => page.selectOption("select[name='click.countIn']", "click alone"));
   assert.match((await page.locator("#early").innerText()).replace(/[\u202f\s]/g, ""), /begins\d{6}samplesbefore/);
   const seven = page.getByLabel("Accents of 7/8");
   assert.equal(await seven.inputValue(), "2+2+3");
@@ -320,15 +320,15 @@ test("Prepare shows drift both ways, takes accents and a count-in, and refuses a
 
 test("a start inside a beat is told, and moved to the beat before", async () => {
   await page.goto(`${transfer}/prepare`);
-  await makesRevision(page, () => page.selectOption("select[name=start]", "Chosen"));
+  await makesRevision(page, () => page.selectOption("select[name='files.from']", "chosen"));
   await makesRevision(page, async () => {
-    await page.fill("input[name=chosen]", "62000");
-    await page.press("input[name=chosen]", "Tab");
+    await page.fill("input[name='files.chosenStart']", "62000");
+    await page.press("input[name='files.chosenStart']", "Tab");
   });
   assert.match(await page.locator("#off-beat").innerText(), /some readers refuse/);
   await makesRevision(page, () => page.click("#off-beat button"));
   await page.waitForFunction(() => !document.getElementById("off-beat"));
-  await makesRevision(page, () => page.selectOption("select[name=start]", "SessionStart"));
+  await makesRevision(page, () => page.selectOption("select[name='files.from']", "session start"));
 });
 
 test("the build has the click, and the proof finds every onset and the grid", async () => {

@@ -103,14 +103,14 @@ test("OMF and OTIO go out by their choices, and both pass", async () => {
   await makesRevision(page, () => page.click("#keep-all"));
   await page.waitForSelector("#clip-choices");
   await makesRevision(page, () => page.selectOption("#clip-file", "OMF"));
-  assert.deepEqual(await page.locator("select[name=Media] option").evaluateAll(o => o.map(e => e.value)), [
-    "InsideWave",
-    "InsideAiff",
-    "BesideWave",
-    "BesideAiff",
+  assert.deepEqual(await page.locator("select[name='clips.media'] option").evaluateAll(o => o.map(e => e.value)), [
+    "inside, WAVE",
+    "inside, AIFF",
+    "beside, WAVE",
+    "beside, AIFF",
   ]);
-  await makesRevision(page, () => page.selectOption("select[name=Depth]", "Integer16"));
-  await makesRevision(page, () => page.selectOption("select[name='Options[overLimit]']", "split by tracks"));
+  await makesRevision(page, () => page.selectOption("select[name='clips.depth']", "integer 16"));
+  await makesRevision(page, () => page.selectOption("select[name='options.overLimit']", "split by tracks"));
   assert.match(await page.locator("#planned").innerText(), /\.omf/);
   assert.match(await page.locator("#carry thead").innerText(), /OMF/);
   assert.match(await page.locator("#clip-notes").innerText(), /Crossfades that are not straight/);
@@ -118,8 +118,11 @@ test("OMF and OTIO go out by their choices, and both pass", async () => {
   await passes(page, transfer);
   await page.goto(`${transfer}/build`);
   await makesRevision(page, () => page.selectOption("#clip-file", "OTIO"));
-  assert.equal(await page.locator("select[name='Options[overLimit]']").count(), 0);
-  assert.deepEqual(await page.locator("select[name=Media] option").evaluateAll(o => o.map(e => e.value)), ["BesideWave", "BesideAiff"]);
+  assert.equal(await page.locator("select[name='options.overLimit']").count(), 0);
+  assert.deepEqual(await page.locator("select[name='clips.media'] option").evaluateAll(o => o.map(e => e.value)), [
+    "beside, WAVE",
+    "beside, AIFF",
+  ]);
   assert.match(await page.locator("#planned").innerText(), /\.otio/);
   if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/otio-build.png`, fullPage: true });
   await passes(page, transfer);

@@ -135,8 +135,9 @@ test("a build whose process is killed goes on after the next start, and no half 
   process.kill(Number(readFileSync(join(data, "web.pid"), "utf8")), "SIGKILL");
   await new Promise(done => setTimeout(done, 300));
   execFileSync(join(root, "lyrotrans"), ["start"], { stdio: "ignore" });
-  await page.goto(build);
+  // The page that stood open goes on by itself.
   await page.waitForSelector('#state[data-state="Done"]', { timeout: 120000 });
+  assert.match(await page.locator("#stages").innerText(), /passed, revision/);
   await page.goto(build.replace(/build$/, "proof"));
   assert.equal(await page.locator("#verdict").getAttribute("data-passed"), "yes");
   const href = await page.locator("#download").getAttribute("href");

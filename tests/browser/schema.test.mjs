@@ -9,6 +9,9 @@ import Ajv from "ajv/dist/2020.js";
 
 const schema = JSON.parse(readFileSync(join(root, "docs/open-session.schema.json")));
 const valid = new Ajv({ strict: true, strictTypes: false, allErrors: true }).compile(schema);
+const preparation = new Ajv({ strict: true, strictTypes: false, allErrors: true }).compile(
+  JSON.parse(readFileSync(join(root, "docs/preparation.schema.json"))),
+);
 const demo = demoFiles();
 const document = () => JSON.parse(readFileSync(join(demo, "session", "Orrery_Suite.session.json")));
 
@@ -16,19 +19,40 @@ test("the demo's document is valid", () => {
   assert.ok(valid(document()), JSON.stringify(valid.errors?.slice(0, 3)));
 });
 
-test("a built package's document is valid", () => {
-  execFileSync(join(root, "lyro"), ["build", join(demo, "session"), "--out", join(work, "schema")]);
-  const text = execFileSync(
-    "python3",
-    [
-      "-c",
-      "import sys,zipfile; z=zipfile.ZipFile(sys.argv[1]); " +
-        "print(z.read([n for n in z.namelist() if n.endswith('.session.json')][0]).decode())",
-      join(work, "schema", "Orrery_Suite.zip"),
-    ],
-    { encoding: "utf8", maxBuffer: 1 << 28 },
+const inZip = (zip, end) =>
+  JSON.parse(
+    execFileSync(
+      "python3",
+      [
+        "-c",
+        "import sys,zipfile; z=zipfile.ZipFile(sys.argv[1]); " +
+          "print(z.read([n for n in z.namelist() if n.endswith(sys.argv[2])][0]).decode())",
+        zip,
+        end,
+      ],
+      { encoding: "utf8", maxBuffer: 1 << 28 },
+    ),
   );
-  assert.ok(valid(JSON.parse(text)), JSON.stringify(valid.errors?.slice(0, 3)));
+
+test("a built package's document and the preparation in its manifest are valid", () => {
+  execFileSync(join(root, "lyro"), ["build", join(demo, "session"), "--out", join(work, "schema")]);
+  const zip = join(work, "schema", "Orrery_Suite.zip");
+  assert.ok(valid(inZip(zip, ".session.json")), JSON.stringify(valid.errors?.slice(0, 3)));
+  const kept = inZip(zip, "manifest.json").preparation;
+  assert.ok(preparation(kept), JSON.stringify(preparation.errors?.slice(0, 3)));
+  for (const wrong of [{ tail: -1 }, { container: "tape" }, { colour: "red" }, { click: { ...kept.click, countInBars: 3 } }])
+    assert.ok(!preparation({ ...kept, ...wrong }), JSON.stringify(wrong));
+});
+
+test("the command line prints both schemas", () => {
+  for (const [name, file] of [
+    ["session", "open-session"],
+    ["preparation", "preparation"],
+  ])
+    assert.equal(
+      execFileSync(join(root, "lyro"), ["schema", name], { encoding: "utf8" }),
+      readFileSync(join(root, `docs/${file}.schema.json`), "utf8"),
+    );
 });
 
 for (const [what, spoil] of [

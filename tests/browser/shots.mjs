@@ -105,10 +105,10 @@ function plain(wave) {
   await page.click("#keep-all");
   await page.waitForSelector("#clip-choices");
   for (const [name, value] of [
-    ["Trimmed", "true"],
-    ["FrameUnits", "true"],
+    ["clips.trimmed", "true"],
+    ["clips.frameUnits", "true"],
   ]) {
-    await page.selectOption(`select[name=${name}]`, value);
+    await page.selectOption(`select[name='${name}']`, value);
     await page.waitForTimeout(1500);
   }
   await shoot("build-clips");

@@ -81,7 +81,7 @@ test("a stereo track that is the same in both channels goes as mono by one press
   assert.match(await page.locator("#twice").innerText(), /Guide piano is the same in both channels/);
   await look(page, "twice");
   await makesRevision(page, () => page.click("#as-mono"));
-  assert.equal(await page.locator('#rows tr[data-name="Guide piano"] select[name=channels]').inputValue(), "Mono");
+  assert.equal(await page.locator('#rows tr[data-name="Guide piano"] select[name=channels]').inputValue(), "mono");
   assert.equal(await page.locator("#twice").count(), 0);
   await makesRevision(page, () => page.locator('#rows tr[data-track="piano"] select[name=inverted]').selectOption({ label: "−" }));
   await look(page, "inverted");

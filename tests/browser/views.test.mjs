@@ -62,7 +62,7 @@ test("the tempo map sheet and a click at Prepare, by day and night", async () =>
     await check("tempo map sheet");
     await page.goto(await stage(page, "Three bells, one lantern", "prepare"));
     await page.evaluate(night => document.documentElement.toggleAttribute("data-night", night), night);
-    assert.ok(await page.locator("input[name=ClickPrint]").isChecked());
+    assert.ok(await page.locator("input[type=checkbox][name='click.print']").isChecked());
     await check("prepare with a click");
   }
 });

@@ -1,5 +1,7 @@
 using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Clicking;
+using Lyrotrans.Core.Options;
+using Lyrotrans.Core.Sound;
 
 namespace Lyrotrans.Core.Preparing;
 
@@ -35,6 +37,15 @@ public static class Choices
         { RangeStart.Chosen, "chosen", "chosen", "files from a chosen place" },
     };
 
+    /// <summary>How the samples of prints can be stored; not every encoding can.</summary>
+    public static ChoiceList<SampleEncoding> Encodings { get; } = new()
+    {
+        { SampleEncoding.Integer16, "integer 16", SampleEncoding.Integer16.Words(), SampleEncoding.Integer16.Words() },
+        { SampleEncoding.Integer24, "integer 24", SampleEncoding.Integer24.Words(), SampleEncoding.Integer24.Words() },
+        { SampleEncoding.Integer32, "integer 32", SampleEncoding.Integer32.Words(), SampleEncoding.Integer32.Words() },
+        { SampleEncoding.Float32, "float 32", SampleEncoding.Float32.Words(), SampleEncoding.Float32.Words() },
+    };
+
     /// <summary>The format of sound files.</summary>
     public static ChoiceList<SoundContainer> Containers { get; } = new()
     {
@@ -53,8 +64,8 @@ public static class Choices
     /// <summary>How bits are lost to 16.</summary>
     public static ChoiceList<DitherForm> Dithers { get; } = new()
     {
-        { DitherForm.Flat, "flat", "to 16 bit, flat", "dither flat" },
-        { DitherForm.Shaped, "shaped", "to 16 bit, shaped", "dither shaped" },
+        { DitherForm.Flat, "flat", "flat", "dither flat" },
+        { DitherForm.Shaped, "shaped", "shaped", "dither shaped" },
     };
 
     /// <summary>Where stems and guide mix are taken.</summary>

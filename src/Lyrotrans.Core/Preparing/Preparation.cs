@@ -72,9 +72,6 @@ public sealed record Preparation
         };
     }
 
-    /// <summary>How the samples of prints can be stored.</summary>
-    public static IReadOnlyList<SampleEncoding> Encodings { get; } = [SampleEncoding.Integer16, SampleEncoding.Integer24, SampleEncoding.Integer32, SampleEncoding.Float32];
-
     /// <summary>Whether a format holds such samples: FLAC no more than 24 bits, AIFF no float.</summary>
     public static bool CanHold(SoundContainer container, SampleEncoding encoding) => container switch
     {

@@ -3,6 +3,7 @@ using System.Text.Json;
 using Lyrotrans.Core.Clicking;
 using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Options;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Registry;
@@ -14,9 +15,6 @@ public static class PreparationDocument
 {
     /// <summary>1 had no version, and the options of single formats among the choices of all.</summary>
     public const int Version = 2;
-
-    // In version 1.
-    private const string FormerInverted = "turned";
 
     private const string VersionProperty = "version";
 
@@ -35,51 +33,20 @@ public static class PreparationDocument
     {
         json.WriteStartObject();
         json.WriteNumber(VersionProperty, Version);
-        json.WriteString("namePattern", preparation.NamePattern);
-        json.WriteString("from", Choices.Starts[preparation.From].Id);
-        json.WriteNumber("chosenStart", preparation.ChosenStart);
-        json.WriteNumber("tail", preparation.Tail);
-        json.WriteString("encoding", DocumentWords.Of(DocumentWords.Encodings, preparation.Encoding));
-        json.WriteString("container", Choices.Containers[preparation.Container].Id);
-        if (preparation.ChosenEnd is { } end)
-        {
-            json.WriteNumber("chosenEnd", end);
-        }
-
-        if (preparation.LongestTail is { } longest)
-        {
-            json.WriteNumber("longestTail", longest);
-        }
-
-        json.WriteString("overs", Choices.Overs[preparation.Overs].Id);
-        json.WriteString("dither", Choices.Dithers[preparation.Dither].Id);
-        json.WriteBoolean("ditherTo24", preparation.DitherTo24);
-        WriteMix(json, preparation.Mix);
-        WriteMidi(json, preparation.Midi);
-        WriteClick(json, preparation.Click);
+        OptionJson.Write(json, PreparationOptions.Files, preparation);
+        WritePart(json, "mix", PreparationOptions.Mix, preparation.Mix);
+        WritePart(json, "midi", PreparationOptions.Midi, preparation.Midi);
+        json.WriteStartObject("click");
+        OptionJson.Write(json, PreparationOptions.Click, preparation.Click);
+        WriteAccents(json, preparation.Click);
+        json.WriteEndObject();
         WriteClips(json, preparation.Clips);
         json.WriteStartArray("tracks");
         foreach (var choice in preparation.Tracks)
         {
             json.WriteStartObject();
             json.WriteString("track", choice.TrackId);
-            json.WriteString("treatment", Choices.Treatments[choice.Treatment].Id);
-            json.WriteString("channels", Choices.Channels[choice.Channels].Id);
-            if (choice.Name is not null)
-            {
-                json.WriteString("name", choice.Name);
-            }
-
-            if (choice.Group is not null)
-            {
-                json.WriteString("group", choice.Group);
-            }
-
-            if (choice.Inverted)
-            {
-                json.WriteBoolean("inverted", true);
-            }
-
+            OptionJson.Write(json, PreparationOptions.Track, choice);
             json.WriteEndObject();
         }
 
@@ -97,83 +64,39 @@ public static class PreparationDocument
     public static Preparation Read(DocumentNode node)
     {
         DocumentVersion.Read(node, VersionProperty, Version);
-        node.OnlyHas(VersionProperty, "namePattern", "from", "chosenStart", "tail", "encoding", "container", "chosenEnd", "longestTail", "overs", "dither", "ditherTo24", "mix", "midi", "click", "clips", "tracks");
-        var encoding = node["encoding"].OneOf(DocumentWords.Encodings);
-        if (!Preparation.Encodings.Contains(encoding))
+        node.OnlyHas([VersionProperty, .. OptionJson.Names(PreparationOptions.Files), "mix", "midi", "click", "clips", "tracks"]);
+        var files = new Preparation
         {
-            throw node["encoding"].Error(DocumentCodes.BadValue, "Files are delivered as integer 16, 24 or 32, or float 32.");
-        }
-
-        return new Preparation
-        {
-            NamePattern = node["namePattern"].Text(),
-            From = node["from"].OneOf(Choices.Starts.ById),
-            ChosenStart = node["chosenStart"].Whole(),
-            Tail = node["tail"].Whole(0),
-            Encoding = encoding,
-            Container = node["container"].OneOf(Choices.Containers.ById),
-            ChosenEnd = node.Optional<long?>("chosenEnd", null, n => n.Whole()),
-            LongestTail = node.Optional<long?>("longestTail", null, n => n.Whole(0)),
-            Overs = node.Optional("overs", OversPolicy.Hold, n => n.OneOf(Choices.Overs.ById)),
-            Dither = node.Optional("dither", DitherForm.Flat, n => n.OneOf(Choices.Dithers.ById)),
-            DitherTo24 = node.Optional("ditherTo24", false, n => n.Truth()),
-            Mix = node.Optional("mix", new MixChoices(), ReadMix),
-            Midi = node.Optional("midi", new MidiChoices(), ReadMidi),
+            Mix = node.Optional("mix", new MixChoices(), n => ReadPart(n, PreparationOptions.Mix, new MixChoices())),
+            Midi = node.Optional("midi", new MidiChoices(), n => ReadPart(n, PreparationOptions.Midi, new MidiChoices())),
             Click = node.Optional("click", new ClickChoices(), ReadClick),
             Clips = node.Optional("clips", new ClipChoices(SessionFormats.Usual), ReadClips),
-            Tracks = node.List("tracks", t =>
-            {
-                t.OnlyHas("track", "treatment", "channels", "name", "group", "inverted", FormerInverted);
-                return new TrackChoice(
-                    t["track"].Text(), t["treatment"].OneOf(Choices.Treatments.ById), t["channels"].OneOf(Choices.Channels.ById),
-                    t.Optional<string?>("name", null, n => n.Text()), t.Optional<string?>("group", null, n => n.Text()), t.Optional("inverted", t.Optional(FormerInverted, false, n => n.Truth()), n => n.Truth()));
-            }),
+            Tracks = node.List("tracks", ReadTrack),
         };
+        return OptionJson.Read(node, PreparationOptions.Files, files);
     }
 
-    private static void WriteMix(Utf8JsonWriter json, MixChoices mix)
+    private static void WritePart<T>(Utf8JsonWriter json, string name, OptionTable<T> options, T choices)
     {
-        json.WriteStartObject("mix");
-        json.WriteBoolean("stems", mix.Stems);
-        json.WriteString("master", Choices.Masters[mix.Master].Id);
-        json.WriteBoolean("guide", mix.Guide);
-        json.WriteString("copies", Choices.Copies[mix.Copies].Id);
-        json.WriteString("copyForm", Choices.CopyForms[mix.CopyForm].Id);
+        json.WriteStartObject(name);
+        OptionJson.Write(json, options, choices);
         json.WriteEndObject();
     }
 
-    private static MixChoices ReadMix(DocumentNode node)
+    private static T ReadPart<T>(DocumentNode node, OptionTable<T> options, T usual)
     {
-        node.OnlyHas("stems", "master", "guide", "copies", "copyForm");
-        var usual = new MixChoices();
-        return new MixChoices(
-            node.Optional("stems", usual.Stems, n => n.Truth()), node.Optional("master", usual.Master, n => n.OneOf(Choices.Masters.ById)), node.Optional("guide", usual.Guide, n => n.Truth()),
-            node.Optional("copies", usual.Copies, n => n.OneOf(Choices.Copies.ById)), node.Optional("copyForm", usual.CopyForm, n => n.OneOf(Choices.CopyForms.ById)));
+        node.OnlyHas([.. OptionJson.Names(options)]);
+        return OptionJson.Read(node, options, usual);
     }
 
-    private static void WriteMidi(Utf8JsonWriter json, MidiChoices midi)
+    private static TrackChoice ReadTrack(DocumentNode node)
     {
-        json.WriteStartObject("midi");
-        json.WriteString("form", Choices.MidiForms[midi.Form].Id);
-        json.WriteString("tempo", Choices.Tempos[midi.Tempo].Id);
-        json.WriteBoolean("mutedParts", midi.MutedParts);
-        json.WriteEndObject();
+        node.OnlyHas(["track", .. OptionJson.Names(PreparationOptions.Track)]);
+        return OptionJson.Read(node, PreparationOptions.Track, new TrackChoice(node["track"].Text(), Treatment.HoldBack));
     }
 
-    private static MidiChoices ReadMidi(DocumentNode node)
+    private static void WriteAccents(Utf8JsonWriter json, ClickChoices click)
     {
-        node.OnlyHas("form", "tempo", "mutedParts");
-        return new MidiChoices(node["form"].OneOf(Choices.MidiForms.ById), node["tempo"].OneOf(Choices.Tempos.ById), node["mutedParts"].Truth());
-    }
-
-    private static void WriteClick(Utf8JsonWriter json, ClickChoices click)
-    {
-        json.WriteStartObject("click");
-        json.WriteBoolean("print", click.Print);
-        json.WriteBoolean("midi", click.Midi);
-        json.WriteNumber("levelDb", click.LevelDb);
-        json.WriteNumber("countInBars", click.CountInBars);
-        json.WriteString("countIn", Choices.CountIns[click.CountIn].Id);
         json.WriteStartArray("accents");
         foreach (var accents in click.Accents)
         {
@@ -185,32 +108,19 @@ public static class PreparationDocument
         }
 
         json.WriteEndArray();
-        json.WriteEndObject();
     }
 
     private static ClickChoices ReadClick(DocumentNode node)
     {
-        node.OnlyHas("print", "midi", "levelDb", "countInBars", "countIn", "accents");
-        return new ClickChoices(
-            node["print"].Truth(), node["midi"].Truth(), node["levelDb"].Number(), (int)node["countInBars"].Whole(0, ClickChoices.MostCountInBars),
-            node["countIn"].OneOf(Choices.CountIns.ById), node.List("accents", ReadAccents));
+        node.OnlyHas([.. OptionJson.Names(PreparationOptions.Click), "accents"]);
+        return OptionJson.Read(node, PreparationOptions.Click, new ClickChoices(Accents: node.List("accents", ReadAccents)));
     }
 
     private static void WriteClips(Utf8JsonWriter json, ClipChoices clips)
     {
         json.WriteStartObject("clips");
         json.WriteString("file", clips.Format.Id);
-        json.WriteString("media", Choices.ClipMedia[clips.Media].Id);
-        json.WriteString("depth", Choices.ClipDepths[clips.Depth].Id);
-        json.WriteBoolean("trimmed", clips.Trimmed);
-        json.WriteNumber("handle", clips.Handle);
-        json.WriteString("handleUnit", Choices.HandleUnits[clips.HandleUnit].Id);
-        json.WriteBoolean("monoOnly", clips.MonoOnly);
-        json.WriteBoolean("renderGain", clips.RenderGain);
-        json.WriteString("fades", Choices.Fades[clips.Fades].Id);
-        json.WriteString("volume", Choices.Volumes[clips.Volume].Id);
-        json.WriteString("pan", Choices.Pans[clips.Pan].Id);
-        json.WriteBoolean("frameUnits", clips.FrameUnits);
+        OptionJson.Write(json, PreparationOptions.Clips, clips);
         json.WriteStartObject("options");
         foreach (var (option, value) in clips.Options.Chosen)
         {
@@ -225,23 +135,9 @@ public static class PreparationDocument
     private static ClipChoices ReadClips(DocumentNode node)
     {
         var options = SessionFormats.OfClips.SelectMany(f => f.Clips.Options).ToList();
-        node.OnlyHas(["file", "media", "depth", "trimmed", "handle", "handleUnit", "monoOnly", "renderGain", "fades", "volume", "pan", "frameUnits", "options", .. options.Select(o => o.FormerId).OfType<string>()]);
-        var usual = new ClipChoices(SessionFormats.Usual);
-        return new ClipChoices(node.Optional("file", usual.Format, Format))
-        {
-            Options = Options(node, options),
-            Depth = node.Optional("depth", usual.Depth, n => n.OneOf(Choices.ClipDepths.ById)),
-            Media = node.Optional("media", usual.Media, n => n.OneOf(Choices.ClipMedia.ById)),
-            Trimmed = node.Optional("trimmed", usual.Trimmed, n => n.Truth()),
-            Handle = node.Optional("handle", usual.Handle, n => n.Whole(0, ClipChoices.LongestHandle)),
-            HandleUnit = node.Optional("handleUnit", usual.HandleUnit, n => n.OneOf(Choices.HandleUnits.ById)),
-            MonoOnly = node.Optional("monoOnly", usual.MonoOnly, n => n.Truth()),
-            RenderGain = node.Optional("renderGain", usual.RenderGain, n => n.Truth()),
-            Fades = node.Optional("fades", usual.Fades, n => n.OneOf(Choices.Fades.ById)),
-            Volume = node.Optional("volume", usual.Volume, n => n.OneOf(Choices.Volumes.ById)),
-            Pan = node.Optional("pan", usual.Pan, n => n.OneOf(Choices.Pans.ById)),
-            FrameUnits = node.Optional("frameUnits", usual.FrameUnits, n => n.Truth()),
-        };
+        node.OnlyHas(["file", .. OptionJson.Names(PreparationOptions.Clips), "options", .. options.Select(o => o.FormerId).OfType<string>()]);
+        var usual = new ClipChoices(node.Optional("file", SessionFormats.Usual, Format)) { Options = Options(node, options) };
+        return OptionJson.Read(node, PreparationOptions.Clips, usual);
     }
 
     private static ClipFormat Format(DocumentNode node) => SessionFormats.OfClips.FirstOrDefault(f => f.Id == node.Text())?.Clips

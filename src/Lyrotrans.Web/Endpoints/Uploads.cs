@@ -213,23 +213,27 @@ public static class Uploads
 
     private static async Task<IResult> StopAsync(Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, FileStore store, CancellationToken stop)
     {
-        if (await BatchAsync(id, context, desks, access, stop) is not { } batch)
+        if (await BatchAsync(id, context, desks, access, stop) is null)
         {
             return Results.NotFound();
         }
 
-        await WorkBook.StopAsync(database.Batches.Where(b => b.Id == id), stop);
-        if (batch.State == WorkState.Receiving)
+        await StopBatchesAsync(database, store, database.Batches.Where(b => b.Id == id), stop);
+        return Results.NoContent();
+    }
+
+    /// <summary>Stops batches: what is at work is asked to, and files that were still arriving are forgotten.</summary>
+    public static async Task StopBatchesAsync(LyroContext database, FileStore store, IQueryable<IntakeBatch> batches, CancellationToken stop)
+    {
+        var arriving = await batches.Where(b => b.State == WorkState.Receiving).Select(b => b.Id).ToListAsync(stop);
+        await WorkBook.StopAsync(batches, stop);
+        foreach (var upload in await database.Uploads.Where(u => arriving.Contains(u.BatchId)).ToListAsync(stop))
         {
-            foreach (var upload in await database.Uploads.Where(u => u.BatchId == id).ToListAsync(stop))
-            {
-                File.Delete(PathOf(store, upload.Id));
-                database.Uploads.Remove(upload);
-            }
+            File.Delete(PathOf(store, upload.Id));
+            database.Uploads.Remove(upload);
         }
 
         await database.SaveChangesAsync(stop);
-        return Results.NoContent();
     }
 
     private static Task<IntakeBatch?> BatchAsync(Guid id, HttpContext context, DeskLoader desks, RoomAccess access, CancellationToken stop) =>

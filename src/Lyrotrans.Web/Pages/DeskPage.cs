@@ -27,6 +27,9 @@ public abstract class DeskPage(DeskLoader desks, LyroContext database, RevisionL
 
     public abstract string StageName { get; }
 
+    /// <summary>Whether a part of a page is answered that stands there already, and not a whole page.</summary>
+    public bool IsPart { get; private set; }
+
     protected DeskLoader Desks { get; } = desks;
 
     protected LyroContext Database { get; } = database;
@@ -92,6 +95,11 @@ public abstract class DeskPage(DeskLoader desks, LyroContext database, RevisionL
     protected Task<IActionResult> EditIntakeAsync(int from, Func<Edit<IntakeState>> edit, CancellationToken stop, Func<Task<IActionResult>>? answer = null) => KeepAsync(
         from, edit, changed => Desks.CommitIntakeAsync(Desk, changed.Words, changed.After!, stop), answer);
 
+    /// <summary>The change of the preparation that the fields of the sent form say.</summary>
+    /// <param name="end">The end that the files have now, in session samples.</param>
+    protected Edit<Preparation> Typed(Func<long> end) =>
+        new PreparationEdit(Desk.Session, Desk.Preparation, Request.Form.ToDictionary(f => f.Key, f => f.Value.FirstOrDefault() ?? string.Empty), end).Apply();
+
     /// <summary>Whether a change was made on another revision than the one in force; the answer to it then.</summary>
     protected ConflictObjectResult? Stale(int from) => from == Desk.Revision?.Number ? null
         : new ConflictObjectResult("Somebody changed the transfer in the meantime. It is loaded again; make your change once more.");
@@ -101,6 +109,13 @@ public abstract class DeskPage(DeskLoader desks, LyroContext database, RevisionL
 
     /// <summary>What a page that waits asks again and again, answered without opening the desk; null where there is more to show than how far the work is.</summary>
     protected virtual Task<IActionResult?> BriefAsync(string handler, Guid transfer, CancellationToken stop) => Task.FromResult<IActionResult?>(null);
+
+    /// <summary>Answers with a part of the page that stands there.</summary>
+    protected PartialViewResult Part(string name)
+    {
+        IsPart = true;
+        return Partial(name, this);
+    }
 
     /// <summary>Opens the desk again after a change, for the answer that shows it.</summary>
     protected async Task ReloadAsync()
@@ -127,7 +142,8 @@ public abstract class DeskPage(DeskLoader desks, LyroContext database, RevisionL
         return await (answer?.Invoke() ?? Answer("HX-Refresh", "true"));
     }
 
-    private Task<IActionResult> Answer(string header, string value)
+    /// <summary>Answers with nothing but a header for the page that stands there.</summary>
+    protected Task<IActionResult> Answer(string header, string value)
     {
         Response.Headers[header] = value;
         return Task.FromResult<IActionResult>(new NoContentResult());

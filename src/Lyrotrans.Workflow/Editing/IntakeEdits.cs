@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Pairing;
 using Lyrotrans.Core.Rates;
 using Lyrotrans.Core.Sessions;
@@ -41,6 +42,9 @@ public sealed class IntakeEdits(IntakeState before, Session session, JoinedSessi
     public Edit<IntakeState> Lead(string item) => before.Items.FirstOrDefault(i => i.Id == item) is { } source
         ? Made(before with { MapFrom = item, MapEdits = [] }, $"{ShortName(source)} leads in tempo and meter")
         : Gone();
+
+    /// <summary>The pan law of the session.</summary>
+    public Edit<IntakeState> Law(PanLaw law) => Enum.IsDefined(law) ? Made(before with { PanLaw = law }, $"pan law {law.Words()}") : new Refused("There is no such pan law.");
 
     /// <summary>Takes the map of the sources again.</summary>
     public Edit<IntakeState> DropMapEdits() => Made(before with { MapEdits = [] }, "tempo and meter as the sources say");

@@ -78,13 +78,11 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
     public async Task<IActionResult> OnGetStateAsync(CancellationToken stop)
     {
         await LoadAsync(stop);
-        return Partial("_BuildState", this);
+        return Part("_BuildState");
     }
 
     /// <summary>The names of the objects in one row of the carry plan.</summary>
-    public IActionResult OnGetWhich(string kind) => Carry.Rows.FirstOrDefault(r => r.Kind == kind) is { } row
-        ? new JsonResult(row.Objects.Take(500).Select(o => new { o.Name, fates = o.Fates.Select(f => f == Fate.None ? "" : Words(f)) }))
-        : NotFound();
+    public IActionResult OnGetWhich(string kind) => Carry.Rows.FirstOrDefault(r => r.Kind == kind) is { } row ? Partial("_Which", row) : NotFound();
 
     public async Task<IActionResult> OnPostBuildAsync(int from, CancellationToken stop)
     {
@@ -103,7 +101,7 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
     }
 
     /// <summary>Changes how the file of clips goes.</summary>
-    public Task<IActionResult> OnPostClipsAsync(int from, ClipsEdit choices, CancellationToken stop) => EditAsync(from, () => choices.Apply(Desk.Preparation), stop);
+    public Task<IActionResult> OnPostOptionsAsync(int from, CancellationToken stop) => EditAsync(from, () => Typed(() => Plan.Range.End), stop);
 
     /// <summary>Keeps every audio track that goes as clips.</summary>
     public Task<IActionResult> OnPostKeepAsync(int from, CancellationToken stop) =>

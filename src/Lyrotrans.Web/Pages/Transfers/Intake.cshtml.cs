@@ -137,6 +137,13 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
     public Task<IActionResult> OnPostFactsAsync(int from, string sessionName, string frameRate, string? start, CancellationToken stop) =>
         EditIntakeAsync(from, () => Edits.Facts(sessionName, Desk.Transfer.Name, frameRate, start), stop);
 
+    /// <summary>Forgets the files that broke off on the way in.</summary>
+    public async Task<IActionResult> OnPostForgetAsync(CancellationToken stop)
+    {
+        await Endpoints.Uploads.StopBatchesAsync(Database, store, Database.Batches.Where(b => b.TransferId == Desk.Id && b.State == WorkState.Receiving), stop);
+        return await Answer("HX-Refresh", "true");
+    }
+
     private async Task LoadAsync(CancellationToken stop)
     {
         Joined = Desks.Joined(Desk);

@@ -45,9 +45,8 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     /// <summary>Effects in the way of the stems that bend their sum.</summary>
     public IReadOnlyList<BentPath> Bent => Workflow.Proving.StemSumProof.NotLinear(Plan);
 
-    public string LongestTail => Desk.Session.Rate.SecondsOf(new Tails(Desk.Session, Desk.Preparation).Limit).ToDouble().ToString("0.###", CultureInfo.InvariantCulture);
-
-    public string TailSeconds => Desk.Session.Rate.SecondsOf(Desk.Preparation.Tail).ToDouble().ToString("0.000", CultureInfo.InvariantCulture);
+    /// <summary>In seconds, where none was chosen.</summary>
+    public string LongestTail => Desk.Session.Rate.SecondsOf(new Tails(Desk.Session, Desk.Preparation with { LongestTail = null }).Limit).ToDouble().ToString("0.000", CultureInfo.InvariantCulture);
 
     public string Headline
     {
@@ -83,6 +82,15 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
 
     public static string ChannelWords(int channels) => channels switch { 1 => "mono", 2 => "stereo", _ => $"{channels} channels" };
 
+    /// <summary>Whether a track of so many channels can be delivered so, and differently than it is.</summary>
+    public static bool Offers(DeliveredChannels delivered, int channels) => delivered switch
+    {
+        DeliveredChannels.Mono => channels != 1,
+        DeliveredChannels.Stereo => channels != 2,
+        DeliveredChannels.Separate => channels > 1,
+        _ => true,
+    };
+
     public void OnGet()
     {
     }
@@ -91,47 +99,30 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     public Task<IActionResult> OnPostSetAsync(int from, string[] track, string field, string? value, CancellationToken stop) =>
         EditAsync(from, () => Row(new TrackSheetEdits(Desk.Session, Desk.Preparation, track), field, value), stop, SheetAsync);
 
-    /// <summary>Changes names, range and format of the files from zero.</summary>
-    public Task<IActionResult> OnPostRangeAsync(int from, FilesEdit choices, CancellationToken stop) =>
-        EditAsync(from, () => choices.Apply(Desk.Session, Desk.Preparation, Plan.Range.End), stop, SheetAsync);
+    /// <summary>Changes what the fields of a form say.</summary>
+    public Task<IActionResult> OnPostOptionsAsync(int from, CancellationToken stop) => EditAsync(from, () => Typed(() => Plan.Range.End), stop, SheetAsync);
 
-    /// <summary>Changes how MIDI and the click go.</summary>
-    public Task<IActionResult> OnPostMusicAsync(int from, GridAndClickEdit choices, CancellationToken stop) =>
-        EditAsync(from, () => choices.Apply(Desk.Preparation), stop, SheetAsync);
-
-    /// <summary>Changes what goes along besides the tracks, and how sound files are finished; the pan law is the session's, and decided at Intake.</summary>
-    public async Task<IActionResult> OnPostMixAsync(int from, MixEdit choices, CancellationToken stop)
-    {
-        var mix = choices.Apply(Desk.Session, Desk.Preparation);
-        return mix.Problem is null && choices.PanLaw != Desk.Session.PanLaw
-            ? await EditIntakeAsync(from, () => choices.Law(Desk.Intake), stop, SheetAsync)
-            : await EditAsync(from, () => mix, stop, SheetAsync);
-    }
+    /// <summary>Changes the pan law, which is the session's, and decided at Intake.</summary>
+    public Task<IActionResult> OnPostLawAsync(int from, PanLaw law, CancellationToken stop) => EditIntakeAsync(from, () => new IntakeEdits(Desk.Intake, Desk.Session, Desks.Joined(Desk)).Law(law), stop, SheetAsync);
 
     /// <summary>Moves the start of all files back to a beat.</summary>
     public Task<IActionResult> OnPostOnBeatAsync(int from, CancellationToken stop) =>
-        EditAsync(from, () => FilesEdit.OnBeat(Desk.Session, Desk.Preparation, Plan.Range.Start), stop, SheetAsync);
+        EditAsync(from, () => PreparationEdit.OnBeat(Desk.Session, Desk.Preparation, Plan.Range.Start), stop, SheetAsync);
 
-    public IActionResult OnGetMix() => Partial("_Mix", this);
-
-    public IActionResult OnGetMusic() => Partial("_GridAndClick", this);
-
-    public IActionResult OnGetArrive() => Partial("_Arrive", this);
-
-    public IActionResult OnGetSheet() => Partial("_TrackSheet", this);
+    public IActionResult OnGetSheet() => Part("_TrackSheet");
 
     private async Task<IActionResult> SheetAsync()
     {
         await ReloadAsync();
         (_plan, _twice) = (null, null);
-        Response.Headers["HX-Trigger"] = "sheet-changed";
-        return Partial("_TrackSheet", this);
+        Response.Headers["HX-Trigger-After-Settle"] = "sheet-changed";
+        return Part("_TrackSheet");
     }
 
     private static Edit<Preparation> Row(TrackSheetEdits rows, string field, string? value) => field switch
     {
-        "treatment" when Enum.TryParse<Treatment>(value, out var treatment) && Enum.IsDefined(treatment) => rows.Treat(treatment),
-        "channels" when Enum.TryParse<DeliveredChannels>(value, out var channels) && Enum.IsDefined(channels) => rows.Deliver(channels),
+        "treatment" when Choices.Treatments.ById.TryGetValue(value ?? string.Empty, out var treatment) => rows.Treat(treatment),
+        "channels" when Choices.Channels.ById.TryGetValue(value ?? string.Empty, out var channels) => rows.Deliver(channels),
         "inverted" => rows.Invert(value == "true"),
         "group" => rows.Group(value),
         "name" => rows.Name(value),

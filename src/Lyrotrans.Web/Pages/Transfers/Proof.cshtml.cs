@@ -21,11 +21,11 @@ public sealed class ProofPageModel(DeskLoader desks, LyroContext database, Revis
     public long RangeStart => Desks.Plan(Desk).Range.Start;
 
     /// <summary>Takes stems and guide mix before the master's effects.</summary>
-    public Task<IActionResult> OnPostBeforeMasterAsync(int from, CancellationToken stop) => EditAsync(from, () => MixEdit.BeforeMaster(Desk.Preparation), stop, () => GoTo("build"));
+    public Task<IActionResult> OnPostBeforeMasterAsync(int from, CancellationToken stop) => EditAsync(from, () => PreparationEdit.BeforeMaster(Desk.Preparation), stop, () => GoTo("build"));
 
     /// <summary>Writes what was above full scale as float, or lowers all files.</summary>
     public Task<IActionResult> OnPostOversAsync(int from, string how, CancellationToken stop) =>
-        EditAsync(from, () => how == "float" ? FilesEdit.AsFloat(Desk.Preparation) : MixEdit.LowerOvers(Desk.Preparation), stop, () => GoTo("build"));
+        EditAsync(from, () => how == "float" ? PreparationEdit.AsFloat(Desk.Preparation) : PreparationEdit.LowerOvers(Desk.Preparation), stop, () => GoTo("build"));
 
     public async Task OnGetAsync(Guid? build, CancellationToken stop)
     {

@@ -63,7 +63,6 @@ export function keys(actions) {
 }
 
 if (transfer) {
-  const stages = [...document.querySelectorAll(".line a")];
   const actions = {
     "?": () => document.dispatchEvent(new Event("desk:keys")),
     v: () => document.dispatchEvent(new Event("desk:revisions")),
@@ -72,8 +71,9 @@ if (transfer) {
     r: () => document.getElementById("redo").click(),
     g: () => position.focus(),
   };
-  stages.forEach((stage, i) => {
-    actions[i + 1] = () => stage.click();
+  document.querySelectorAll("#stages a").forEach((_, i) => {
+    // Looked up when it is pressed: work that ends brings new stages.
+    actions[i + 1] = () => document.querySelectorAll("#stages a")[i].click();
   });
   keys(actions);
 }

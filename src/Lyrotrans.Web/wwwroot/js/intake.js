@@ -139,37 +139,15 @@ function send(item, shown, batch) {
   });
 }
 
-/** Asks for the batches until nothing is at work, then shows the new state. */
-async function watch() {
-  for (;;) {
-    await new Promise(passed => setTimeout(passed, 400));
-    const answer = await fetch(`${location.pathname}?handler=Batches`).catch(() => null);
-    if (!answer?.ok) continue;
-    const box = document.createElement("div");
-    box.innerHTML = await answer.text();
-    const fresh = box.firstElementChild;
-    document.getElementById("batches").replaceWith(fresh);
-    wireStops();
-    if (fresh.dataset.busy === "no") {
-      showNewest(fresh);
-      return;
-    }
-  }
+/** Asks for the batches, which go on asking for themselves while any is at work. */
+const watch = () => window.htmx.ajax("GET", "?handler=Batches", { target: "#batches", swap: "outerHTML" });
+/** Where the page shows another revision than the one in force and nothing is at work, it is loaded anew. */
+function showNewest() {
+  const { busy, revision } = document.getElementById("batches").dataset;
+  if (busy === "no" && revision !== document.body.dataset.revision) location.reload();
 }
-/** The page shows another revision than the one in force: it is loaded anew. */
-function showNewest(batches) {
-  if (batches.dataset.revision !== document.body.dataset.revision) location.reload();
-}
-function wireStops() {
-  for (const b of document.querySelectorAll("[data-stop]")) b.onclick = () => fetch(b.dataset.stop, { method: "POST" });
-}
-document.getElementById("forget")?.addEventListener("click", async e => {
-  for (const batch of e.target.dataset.forget.split(" ")) await fetch(`/batches/${batch}/stop`, { method: "POST" });
-  location.reload();
-});
-wireStops();
-if (document.getElementById("batches").dataset.busy === "yes") watch();
-else showNewest(document.getElementById("batches"));
+document.addEventListener("htmx:afterSettle", showNewest);
+showNewest();
 
 document.addEventListener("htmx:responseError", () => setTimeout(() => location.reload(), 5000));
 let seen = -1;

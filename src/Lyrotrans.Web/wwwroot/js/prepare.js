@@ -19,7 +19,7 @@ function start() {
       current = rows().indexOf(row);
       show();
     }
-    if (e.target.id === "as-mono") send(JSON.parse(e.target.dataset.tracks), "channels", "Mono");
+    if (e.target.id === "as-mono") send(JSON.parse(e.target.dataset.tracks), "channels", "mono");
     if (e.target.id === "all-go")
       send(
         rows().map(r => r.dataset.track),
@@ -35,13 +35,7 @@ function start() {
         .then(() => document.dispatchEvent(new Event("sheet-changed")));
   });
   document.addEventListener("htmx:afterSettle", show);
-  document.addEventListener("sheet-changed", async () => {
-    const part = async (id, handler) => {
-      document.getElementById(id).innerHTML = await (await fetch(`?handler=${handler}`)).text();
-    };
-    await Promise.all([part("arrive", "Arrive"), part("music", "Music"), part("mix-side", "Mix")]);
-    window.htmx.process(document.getElementById("mix-side"));
-    window.htmx.process(document.getElementById("music"));
+  document.addEventListener("sheet-changed", () => {
     const number = sheet().dataset.revision;
     document.body.dataset.revision = number;
     document.getElementById("revision").textContent = number;
@@ -61,7 +55,7 @@ function start() {
       marked.has(id) ? marked.delete(id) : marked.add(id);
       show();
     },
-    b: () => document.querySelectorAll(".line a")[3].click(),
+    b: () => document.querySelector("#stages a[href$=build]").click(),
   });
   show();
 }

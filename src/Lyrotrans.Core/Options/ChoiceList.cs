@@ -1,8 +1,8 @@
 using System.Collections;
 
-namespace Lyrotrans.Core.Preparing;
+namespace Lyrotrans.Core.Options;
 
-/// <summary>The values of an option, in the order in which they are offered: every value of its enumeration once. What is written, shown and told of an option comes from here.</summary>
+/// <summary>The values of an option, in the order in which they are offered: every value of its enumeration that can be chosen, once. What is written, shown and told of an option comes from here.</summary>
 public sealed class ChoiceList<T> : IEnumerable<Choice<T>>
     where T : struct, Enum
 {
@@ -20,9 +20,6 @@ public sealed class ChoiceList<T> : IEnumerable<Choice<T>>
 
     /// <summary>Of a value that has the same words wherever it is said.</summary>
     public void Add(T value, string words) => Add(value, words, words, words);
-
-    /// <summary>What changed in words; null where nothing did.</summary>
-    public string? Changed(T before, T after) => before.Equals(after) ? null : this[after].Change;
 
     public IEnumerator<Choice<T>> GetEnumerator() => _choices.GetEnumerator();
 

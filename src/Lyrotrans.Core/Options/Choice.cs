@@ -1,4 +1,4 @@
-namespace Lyrotrans.Core.Preparing;
+namespace Lyrotrans.Core.Options;
 
 /// <summary>One value that an option can have.</summary>
 /// <param name="Value">The value.</param>

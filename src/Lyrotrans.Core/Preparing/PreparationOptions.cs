@@ -1,0 +1,205 @@
+using Lyrotrans.Core.Clicking;
+using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Options;
+using Lyrotrans.Core.Sound;
+
+namespace Lyrotrans.Core.Preparing;
+
+/// <summary>Every option of a preparation, part by part. What the formats of clips let choose beside these is in their own folders.</summary>
+public static class PreparationOptions
+{
+    /// <summary>Names, range and format of the files from zero.</summary>
+    public static OptionTable<Preparation> Files { get; } = new()
+    {
+        new TextOption<Preparation>(
+            "namePattern", "names", "What files are called: {order}, {track} and {session} stand for what they say.",
+            p => p.NamePattern, (p, value) => p with { NamePattern = value! }, p => $"names by {p.NamePattern}")
+        {
+            Required = true,
+            Problem = NamePattern.Problem,
+        },
+        {
+            "from", "files from", "Where all files begin.", Choices.Starts, p => p.From, (p, value) => p with { From = value }, true, Start
+        },
+        new WholeOption<Preparation>("chosenStart", "chosen start", "For a chosen start: the session sample at which all files begin.", p => p.ChosenStart, (p, value) => p with { ChosenStart = value!.Value }, Start)
+        {
+            Required = true,
+            Unit = WholeUnit.Place,
+            Range = "a timecode or a sample",
+        },
+        new WholeOption<Preparation>("tail", "tail", "What is added after the last sound, in session samples.", p => p.Tail, (p, value) => p with { Tail = value!.Value }, p => $"tail {p.Tail} samples")
+        {
+            Required = true,
+            Unit = WholeUnit.Duration,
+            Least = 0,
+            MostSeconds = 3600,
+            Range = "0 to 3600 seconds",
+        },
+        {
+            "encoding", "depth", "How the samples of sound files are stored.", Choices.Encodings, p => p.Encoding, (p, value) => p with { Encoding = value }, true
+        },
+        {
+            "container", "file format", "The format of sound files.", Choices.Containers, p => p.Container, (p, value) => p with { Container = value }, true
+        },
+        new WholeOption<Preparation>(
+            "chosenEnd", "chosen end", "One past the session sample at which all files end; without it they end with the last sound and its tail.",
+            p => p.ChosenEnd, (p, value) => p with { ChosenEnd = value }, p => p.ChosenEnd is { } sample ? $"files to sample {sample}" : "files to the last sound")
+        {
+            Unit = WholeUnit.Place,
+            MayBeEmpty = true,
+            Range = "a timecode or a sample",
+        },
+        new WholeOption<Preparation>(
+            "longestTail", "longest tail, s", "The longest that effects may sound on after the last sound, in session samples.",
+            p => p.LongestTail, (p, value) => p with { LongestTail = value }, p => p.LongestTail is { } longest ? $"longest tail {longest} samples" : "longest tail as usual")
+        {
+            Unit = WholeUnit.Duration,
+            MayBeEmpty = true,
+            Least = 0,
+            MostSeconds = 600,
+            Range = "0 to 600 seconds",
+        },
+        {
+            "overs", "above full scale", "What is done with sound above full scale.", Choices.Overs, p => p.Overs, (p, value) => p with { Overs = value }
+        },
+        {
+            "dither", "dither to 16 bit", "The noise that is added where bits are lost to 16.", Choices.Dithers, p => p.Dither, (p, value) => p with { Dither = value }
+        },
+        new TruthOption<Preparation>("ditherTo24", "dither to 24 bit", "Whether flat noise is added where bits are lost to 24 too.", p => p.DitherTo24, (p, value) => p with { DitherTo24 = value }, "no dither to 24 bit", "dither to 24 bit too")
+        {
+            Words = ("none", "flat"),
+        },
+    };
+
+    /// <summary>What goes along besides the tracks.</summary>
+    public static OptionTable<MixChoices> Mix { get; } = new()
+    {
+        new TruthOption<MixChoices>("stems", "stems", "Whether a finished file of every group of tracks goes along.", m => m.Stems, (m, value) => m with { Stems = value }, "no stems", "stems go"),
+        {
+            "master", "taken", "Where stems and guide mix are taken.", Choices.Masters, m => m.Master, (m, value) => m with { Master = value }
+        },
+        new TruthOption<MixChoices>("guide", "guide mix", "Whether the mix of all that goes is a file of its own.", m => m.Guide, (m, value) => m with { Guide = value }, "no guide mix", "guide mix goes"),
+        {
+            "copies", "copies to listen to", "Of which files a copy to listen to goes along.", Choices.Copies, m => m.Copies, (m, value) => m with { Copies = value }
+        },
+        {
+            "copyForm", "copied as", "The format of copies to listen to.", Choices.CopyForms, m => m.CopyForm, (m, value) => m with { CopyForm = value }
+        },
+    };
+
+    /// <summary>How notes and the tempo map go out as MIDI.</summary>
+    public static OptionTable<MidiChoices> Midi { get; } = new()
+    {
+        {
+            "form", "MIDI", "How parts become MIDI files.", Choices.MidiForms, m => m.Form, (m, value) => m with { Form = value }, true
+        },
+        {
+            "tempo", "tempo", "Whether tempo is corrected to keep every beat on its sample.", Choices.Tempos, m => m.Tempo, (m, value) => m with { Tempo = value }, true
+        },
+        new TruthOption<MidiChoices>("mutedParts", "muted parts", "Whether muted parts go too.", m => m.MutedParts, (m, value) => m with { MutedParts = value }, "muted parts stay out", "muted parts go")
+        {
+            Required = true,
+            Words = ("stay out", "go too"),
+        },
+    };
+
+    /// <summary>Whether and how a click goes; the accents of meters are typed beside these.</summary>
+    public static OptionTable<ClickChoices> Click { get; } = new()
+    {
+        new TruthOption<ClickChoices>("print", "print", "Whether the click goes as a sound file.", c => c.Print, (c, value) => c with { Print = value }, "no click printed", "click printed")
+        {
+            Required = true,
+        },
+        new TruthOption<ClickChoices>("midi", "notes", "Whether the click goes as a part in the MIDI file.", c => c.Midi, (c, value) => c with { Midi = value }, "no click as notes", "click as notes")
+        {
+            Required = true,
+        },
+        new NumberOption<ClickChoices>("levelDb", "peak", "The peak of a bar's first beat, in dBFS.", c => c.LevelDb, (c, value) => c with { LevelDb = value }, c => $"click at {Decibels.Words(c.LevelDb)} dBFS")
+        {
+            Required = true,
+            Least = -24,
+            Most = 0,
+            Range = "−24 to 0 dBFS",
+        },
+        new WholeOption<ClickChoices>("countInBars", "count-in, bars", "Whole bars of click before the start.", c => c.CountInBars, (c, value) => c with { CountInBars = (int)value!.Value }, CountIn)
+        {
+            Required = true,
+            Least = 0,
+            Most = ClickChoices.MostCountInBars,
+            Range = $"0 to {ClickChoices.MostCountInBars} bars",
+        },
+        {
+            "countIn", "begin early", "What begins with the count-in.", Choices.CountIns, c => c.CountIn, (c, value) => c with { CountIn = value }, true, CountIn
+        },
+    };
+
+    /// <summary>How tracks that are kept as clips go into a file of clips, of whichever format.</summary>
+    public static OptionTable<ClipChoices> Clips { get; } = new()
+    {
+        {
+            "media", "sound", "Where the sound of clips lies, and as what.", Choices.ClipMedia, c => c.Media, (c, value) => c with { Media = value }
+        },
+        {
+            "depth", "bits", "How the samples of clips are stored.", Choices.ClipDepths, c => c.Depth, (c, value) => c with { Depth = value }
+        },
+        new TruthOption<ClipChoices>("trimmed", "of it", "Whether only what clips use goes along, and their handles.", c => c.Trimmed, (c, value) => c with { Trimmed = value }, "whole media", "media trimmed")
+        {
+            Words = ("whole media", "what clips use"),
+        },
+        new WholeOption<ClipChoices>("handle", "handles", "For trimmed media: the sound before and after each clip that goes along, in the unit of handleUnit.", c => c.Handle, (c, value) => c with { Handle = value!.Value }, Handles)
+        {
+            Least = 0,
+            Most = ClipChoices.LongestHandle,
+            Range = "a whole number of milliseconds, frames or samples",
+        },
+        {
+            "handleUnit", "unit of the handle", "What a handle is counted in.", Choices.HandleUnits, c => c.HandleUnit, (c, value) => c with { HandleUnit = value }, false, Handles
+        },
+        new TruthOption<ClipChoices>("monoOnly", "stereo", "Whether a track of several channels goes as so many mono tracks.", c => c.MonoOnly, (c, value) => c with { MonoOnly = value }, "stereo kept", "mono tracks only")
+        {
+            Words = ("kept", "split to mono"),
+        },
+        new TruthOption<ClipChoices>("renderGain", "clip gain", "Whether clip gain becomes part of the media.", c => c.RenderGain, (c, value) => c with { RenderGain = value }, "gain as gain", "gain in the media")
+        {
+            Words = ("as gain", "in the sound"),
+        },
+        {
+            "fades", "fades", "How fades go.", Choices.Fades, c => c.Fades, (c, value) => c with { Fades = value }
+        },
+        {
+            "volume", "volume", "How the fader and its automation go.", Choices.Volumes, c => c.Volume, (c, value) => c with { Volume = value }
+        },
+        {
+            "pan", "pan", "How pan goes.", Choices.Pans, c => c.Pan, (c, value) => c with { Pan = value }
+        },
+        new TruthOption<ClipChoices>("frameUnits", "places", "Whether places are whole frames, for receivers that take no finer ones.", c => c.FrameUnits, (c, value) => c with { FrameUnits = value }, "places in samples", "places in frames")
+        {
+            Words = ("in samples", "in frames"),
+        },
+    };
+
+    /// <summary>What a row of the track sheet says of its track.</summary>
+    public static OptionTable<TrackChoice> Track { get; } = new()
+    {
+        {
+            "treatment", "treatment", "What becomes of the track.", Choices.Treatments, t => t.Treatment, (t, value) => t with { Treatment = value }, true
+        },
+        {
+            "channels", "channels", "How many channels the track is delivered with.", Choices.Channels, t => t.Channels, (t, value) => t with { Channels = value }, true
+        },
+        new TextOption<TrackChoice>("name", "delivered as", "A delivered name that was typed in; without it the pattern's is taken.", t => t.Name, (t, value) => t with { Name = value }, t => t.Name is null ? "name from the pattern" : $"delivered as {t.Name}"),
+        new TextOption<TrackChoice>("group", "stem", "The stem that the track goes into; without it that of the bus that it feeds.", t => t.Group, (t, value) => t with { Group = value }, t => t.Group is null ? "stem by its bus" : $"stem {t.Group}"),
+        new TruthOption<TrackChoice>("inverted", "polarity", "Whether the track is printed with its polarity inverted.", t => t.Inverted, (t, value) => t with { Inverted = value }, "polarity as it is", "polarity inverted")
+        {
+            Words = ("+", "−"),
+            OnlyTrue = true,
+            FormerId = "turned",
+        },
+    };
+
+    private static string Start(Preparation p) => p.From == RangeStart.Chosen ? $"files from sample {p.ChosenStart}" : Choices.Starts[p.From].Change;
+
+    private static string CountIn(ClickChoices c) => $"count-in of {c.CountInBars}, {Choices.CountIns[c.CountIn].Change}";
+
+    private static string Handles(ClipChoices c) => $"handles of {c.Handle} {Choices.HandleUnits[c.HandleUnit].Words}";
+}

@@ -1,0 +1,86 @@
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using Lyrotrans.Core.ClipFormats;
+using Lyrotrans.Core.Options;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Formats.Registry;
+
+namespace Lyrotrans.Formats.Preparations;
+
+/// <summary>The JSON Schema (2020-12) of <see cref="PreparationDocument"/>, made from the options that it is written from.</summary>
+public static class PreparationSchema
+{
+    private const int LargestMeterNumber = 255;
+
+    private static readonly JsonSerializerOptions s_indented = new() { WriteIndented = true, NewLine = "\n", Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+
+    /// <summary>The schema as indented JSON with a line's end after it.</summary>
+    public static string Text() => Document().ToJsonString(s_indented) + "\n";
+
+    private static JsonObject Document()
+    {
+        var schema = Part("A preparation: all that was decided about a session before it is built.", PreparationOptions.Files, new()
+        {
+            ["mix"] = Part("What goes along besides the tracks.", PreparationOptions.Mix),
+            ["midi"] = Part("How notes and the tempo map go out as MIDI.", PreparationOptions.Midi),
+            ["click"] = Part("Whether and how a click goes.", PreparationOptions.Click, new() { ["accents"] = List(Accents(), "Typed-in accents of meters; a meter that is not here has its usual ones.") }),
+            ["clips"] = Clips(),
+            ["tracks"] = List(Track(), "The rows of the track sheet, in the order of delivery."),
+        });
+        schema["properties"]!["version"] = new JsonObject { ["const"] = PreparationDocument.Version };
+        schema["required"]!.AsArray().Insert(0, "version");
+        schema.Insert(0, "$schema", "https://json-schema.org/draft/2020-12/schema");
+        return schema;
+    }
+
+    private static JsonObject Clips()
+    {
+        var options = SessionFormats.OfClips.SelectMany(f => f.Clips.Options.Select(o => KeyValuePair.Create(o.Id, (JsonNode?)Option(f.Id, o))));
+        return Part("How tracks that are kept as clips go into a file of clips.", PreparationOptions.Clips, new()
+        {
+            ["file"] = new JsonObject { ["description"] = "The format of the file of clips.", ["enum"] = new JsonArray([.. SessionFormats.OfClips.Select(f => JsonValue.Create(f.Id))]) },
+            ["options"] = new JsonObject { ["description"] = "What single formats let choose.", ["type"] = "object", ["additionalProperties"] = false, ["properties"] = new JsonObject(options) },
+        });
+    }
+
+    private static JsonObject Option(string format, FormatOption option) =>
+        new() { ["description"] = $"{format}: {option.Name}.", ["enum"] = new JsonArray([.. option.Values.Select(v => JsonValue.Create(v.Id))]) };
+
+    private static JsonObject Track() =>
+        Part("A row of the track sheet.", PreparationOptions.Track, new() { ["track"] = new JsonObject { ["description"] = "The identifier of the session's track.", ["type"] = "string" } }, "track");
+
+    private static JsonObject Accents()
+    {
+        var number = () => new JsonObject { ["type"] = "integer", ["minimum"] = 1, ["maximum"] = LargestMeterNumber };
+        var properties = new JsonObject
+        {
+            ["beats"] = number(),
+            ["beatUnit"] = number(),
+            ["pattern"] = new JsonObject { ["description"] = "Groups of beats that add up to beats.", ["type"] = "string", ["pattern"] = "^[0-9]+(\\+[0-9]+)*$" },
+        };
+        return Object("The accents of a meter.", properties, ["beats", "beatUnit", "pattern"]);
+    }
+
+    private static JsonObject List(JsonObject items, string about) => new() { ["description"] = about, ["type"] = "array", ["items"] = items };
+
+    private static JsonObject Part<T>(string about, OptionTable<T> options, JsonObject? more = null, params string[] required)
+    {
+        var properties = OptionJson.Schema(options);
+        foreach (var (name, schema) in more?.ToList() ?? [])
+        {
+            more!.Remove(name);
+            properties[name] = schema;
+        }
+
+        return Object(about, properties, [.. OptionJson.Required(options), .. required]);
+    }
+
+    private static JsonObject Object(string about, JsonObject properties, IEnumerable<string> required) => new()
+    {
+        ["description"] = about,
+        ["type"] = "object",
+        ["additionalProperties"] = false,
+        ["properties"] = properties,
+        ["required"] = new JsonArray([.. required.Select(r => JsonValue.Create(r))]),
+    };
+}

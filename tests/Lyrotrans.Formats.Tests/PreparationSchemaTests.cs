@@ -1,0 +1,46 @@
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using Lyrotrans.Core.Clicking;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Formats.Preparations;
+using Lyrotrans.Formats.Registry;
+
+namespace Lyrotrans.Formats.Tests;
+
+/// <summary>The schema of preparations, made from the options that documents are written from.</summary>
+public class PreparationSchemaTests
+{
+    [Fact]
+    public void The_published_schema_is_that_of_the_options() =>
+        Assert.True(File.ReadAllText(Repository.Path("docs", "preparation.schema.json")) == PreparationSchema.Text(), "Make it anew: ./lyro schema preparation > docs/preparation.schema.json");
+
+    [Fact]
+    public void Every_property_that_is_written_stands_in_the_schema_and_every_other_may_be_left_out()
+    {
+        Assert.True(AccentPattern.TryParse("2+2+3", out var pattern));
+        var preparation = new Preparation
+        {
+            ChosenEnd = 9,
+            LongestTail = 9,
+            Clips = new ClipChoices(SessionFormats.Usual) { Options = SessionFormats.OfClips.SelectMany(f => f.Clips.Options).Aggregate(default(Core.ClipFormats.FormatChoices), (chosen, o) => chosen.With(o, o.Values[1].Id)) },
+            Click = new ClickChoices(Accents: [new MeterAccents(7, 8, pattern)]),
+            Tracks = [new TrackChoice("t", Treatment.PrintDry, DeliveredChannels.Mono, "Name", "Group", true)],
+        };
+        using var written = JsonDocument.Parse(PreparationDocument.Write(preparation));
+        Compare(written.RootElement, JsonNode.Parse(PreparationSchema.Text())!, "$");
+    }
+
+    private static void Compare(JsonElement written, JsonNode schema, string path)
+    {
+        if (written.ValueKind == JsonValueKind.Array)
+        {
+            Compare(Assert.Single(written.EnumerateArray()), schema["items"]!, path + "[0]");
+        }
+        else if (written.ValueKind == JsonValueKind.Object)
+        {
+            var properties = schema["properties"]!.AsObject();
+            Assert.Equal(properties.Select(p => $"{path}.{p.Key}").Order(), written.EnumerateObject().Select(p => $"{path}.{p.Name}").Order());
+            Assert.All(written.EnumerateObject(), p => Compare(p.Value, properties[p.Name]!, $"{path}.{p.Name}"));
+        }
+    }
+}
