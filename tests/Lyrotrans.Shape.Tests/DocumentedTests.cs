@@ -10,10 +10,10 @@ public class DocumentedTests
     // In percent, rounded down. A project that has more raises its line.
     private static readonly Dictionary<string, int> s_least = new()
     {
-        ["Lyrotrans.Core"] = 73,
+        ["Lyrotrans.Core"] = 100,
         ["Lyrotrans.Files"] = 100,
-        ["Lyrotrans.Audio"] = 84,
-        ["Lyrotrans.Formats"] = 72,
+        ["Lyrotrans.Audio"] = 100,
+        ["Lyrotrans.Formats"] = 100,
         ["Lyrotrans.Workflow"] = 100,
         ["Lyrotrans.Storage"] = 100,
     };

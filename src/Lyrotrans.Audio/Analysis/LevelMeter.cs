@@ -28,6 +28,9 @@ public sealed class LevelMeter : IDisposable
         _state = NativeCall.Of("libebur128", Ebur128.Package, () => Ebur128.Init((uint)channels, (nuint)rate.HeaderHz, Ebur128.Loudnesses));
     }
 
+    /// <summary>Takes the next samples of all channels.</summary>
+    /// <param name="planar">A row for each channel; full scale is 1.</param>
+    /// <param name="count">How many of each row.</param>
     public void Take(double[][] planar, int count)
     {
         _count += count;

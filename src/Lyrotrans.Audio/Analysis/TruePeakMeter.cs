@@ -28,6 +28,7 @@ public sealed class TruePeakMeter
     /// <summary>The largest so far; 1 is full scale.</summary>
     public double Peak { get; private set; }
 
+    /// <summary>Takes the next samples of its channel; full scale is 1.</summary>
     public void Take(ReadOnlySpan<double> samples)
     {
         while (samples.Length > 0)

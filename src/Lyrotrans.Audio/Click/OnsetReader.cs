@@ -14,6 +14,7 @@ public sealed class OnsetReader(double threshold, int quiet)
     /// <summary>Frames counted from the first sample taken.</summary>
     public IReadOnlyList<long> Onsets => _onsets;
 
+    /// <summary>Takes the next samples; full scale is 1.</summary>
     public void Take(ReadOnlySpan<double> samples)
     {
         foreach (var sample in samples)

@@ -54,6 +54,7 @@ public sealed class CodedWriter : IDisposable
     /// <summary>Whether a format can have a rate: MP3 32, 44.1 and 48 kHz and their halves and quarters.</summary>
     public static bool Holds(CodedForm form, SampleRate rate) => form != CodedForm.Mp3 || rate.HeaderHz is 8000 or 11_025 or 12_000 or 16_000 or 22_050 or 24_000 or 32_000 or 44_100 or 48_000;
 
+    /// <summary>Samples so far that were above full scale and were held at it.</summary>
     public long Overs => _encoder.Overs;
 
     /// <exception cref="IOException">The disk is full or the file cannot be written.</exception>

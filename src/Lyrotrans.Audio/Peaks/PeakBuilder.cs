@@ -12,6 +12,9 @@ public sealed class PeakBuilder(int channels, long frames)
     private readonly SoundMeter _meter = new(channels);
     private int _stretch;
 
+    /// <summary>Takes the next samples of all channels.</summary>
+    /// <param name="planar">A row for each channel; full scale is 1.</param>
+    /// <param name="count">How many of each row.</param>
     public void Take(double[][] planar, int count)
     {
         for (var at = 0; at < count; at += PeakPyramid.FinestStretch, _stretch++)
@@ -32,6 +35,7 @@ public sealed class PeakBuilder(int channels, long frames)
         }
     }
 
+    /// <summary>The pyramid of all that was taken.</summary>
     public PeakPyramid Result() => new(channels, frames, Upwards(), _meter.Result(frames));
 
     private static short Scale(double value) => (short)Math.Clamp(Math.Round(value * 32767), -32767, 32767);

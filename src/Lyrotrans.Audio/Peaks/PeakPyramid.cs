@@ -11,7 +11,10 @@ namespace Lyrotrans.Audio.Peaks;
 /// </summary>
 public sealed class PeakPyramid
 {
+    /// <summary>Samples to a pair of the finest level.</summary>
     public const int FinestStretch = 256;
+
+    /// <summary>Pairs of a level that one of the next coarser level stands for.</summary>
     public const int Factor = 4;
     private const uint Magic = 0x314B504C;
     private const int HeaderBytes = 56;
@@ -26,12 +29,16 @@ public sealed class PeakPyramid
         Sound = sound;
     }
 
+    /// <summary>How many channels were measured.</summary>
     public int Channels { get; }
 
+    /// <summary>How many sample frames were measured.</summary>
     public long Frames { get; }
 
+    /// <summary>How many levels there are; 0 is the finest.</summary>
     public int Levels => _levels.Length;
 
+    /// <summary>What else was measured on the way.</summary>
     public MediaSound Sound { get; }
 
     /// <summary>Samples that one pair of a level covers.</summary>
@@ -49,6 +56,9 @@ public sealed class PeakPyramid
     /// <summary>Pairs of min and max, channel by channel within a stretch: stretch 0 channel 0 min, max, channel 1 min, max, …</summary>
     public ReadOnlySpan<short> Level(int level) => _levels[level];
 
+    /// <summary>Reads a source once, to its end.</summary>
+    /// <param name="source">What is measured.</param>
+    /// <param name="stop">Stops it between two blocks.</param>
     public static PeakPyramid Measure(ISampleSource source, CancellationToken stop)
     {
         var builder = new PeakBuilder(source.Channels, source.Length);
@@ -56,6 +66,7 @@ public sealed class PeakPyramid
         return builder.Result();
     }
 
+    /// <summary>Writes what <see cref="Read"/> reads.</summary>
     public void Write(Stream output)
     {
         Span<byte> head = stackalloc byte[HeaderBytes];

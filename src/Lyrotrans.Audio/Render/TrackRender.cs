@@ -31,6 +31,7 @@ public sealed class TrackRender : ITrackSound
         _clips = (track.Sounding?.Clips ?? []).Where(c => !c.Muted).ToArray();
     }
 
+    /// <summary>How many channels come out: those of the track.</summary>
     public int Channels { get; }
 
     /// <summary>Fills <c>into[channel][0 … count)</c> with session samples from <paramref name="start"/> on.</summary>

@@ -34,10 +34,13 @@ public sealed class CarryPlan
         "prints", .. _mix ? ["mix"] : Array.Empty<string>(), .. _clips.Goes ? [_plan.Preparation.Clips.Format.Id] : Array.Empty<string>(), "MIDI", "record",
     ];
 
+    /// <summary>A row for each kind of object that the session has, in the order of the table.</summary>
     public ValueArray<CarryRow> Rows { get; }
 
+    /// <summary>Objects that have no fate in any column. There must be none.</summary>
     public int LostWithoutAWord => Rows.Sum(r => r.LostWithoutAWord);
 
+    /// <summary>Finds the fate of every object of a delivery.</summary>
     public static CarryPlan Of(DeliveryPlan plan) => new(plan);
 
     /// <summary>How many objects come to each fate, taking the best that any column does for each.</summary>

@@ -10,6 +10,7 @@ public sealed record CarryRow(string Kind, ValueArray<CarryObject> Objects)
     /// <summary>Objects that at least one column brings.</summary>
     public int Brought => Objects.Count(o => o.Fates.Any(f => f is Fate.Carried or Fate.Converted or Fate.Printed));
 
+    /// <summary>How many of its objects come to a fate in a column, counted from 0.</summary>
     public int Count(int column, Fate fate) => Objects.Count(o => o.Fates[column] == fate);
 
     /// <summary>Objects that no column brings and that nobody held back: there must be none.</summary>

@@ -12,11 +12,13 @@ namespace Lyrotrans.Core.Clicking;
 public sealed record ClickChoices(
     bool Print = false, bool Midi = false, double LevelDb = -6, int CountInBars = 0, CountIn CountIn = CountIn.AllFiles, ValueArray<MeterAccents> Accents = default)
 {
+    /// <summary>The most bars that a count-in can have.</summary>
     public const int MostCountInBars = 2;
 
     /// <summary>Whether there is any click.</summary>
     public bool Goes => Print || Midi;
 
+    /// <summary>The accents of a meter: those that were typed in, or the usual ones.</summary>
     public AccentPattern PatternOf(MeterChange meter) =>
         Accents.FirstOrDefault(a => a.Beats == meter.Beats && a.BeatUnit == meter.BeatUnit)?.Pattern ?? AccentPattern.Usual(meter);
 }

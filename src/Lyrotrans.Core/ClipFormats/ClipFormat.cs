@@ -21,15 +21,19 @@ public sealed record ClipFormat
     /// <summary>How fades may go, the usual way first.</summary>
     public required ValueArray<FadeForm> Fades { get; init; }
 
+    /// <summary>Which shapes a fade that goes as a transition keeps.</summary>
     public required TransitionShapes Transitions { get; init; }
 
+    /// <summary>Whether the gain of clips goes as gain.</summary>
     public Held ClipGain { get; init; } = Held.Yes;
 
     /// <summary>The fader and its automation.</summary>
     public Held Volume { get; init; } = Held.Yes;
 
+    /// <summary>Whether pan goes as a parameter of tracks.</summary>
     public Held Pan { get; init; } = Held.Yes;
 
+    /// <summary>Whether markers go along.</summary>
     public Held Markers { get; init; } = Held.Yes;
 
     /// <summary>The reference picture, by its name and place.</summary>
@@ -74,6 +78,7 @@ public sealed record ClipFormat
     /// <summary>Where the sound lies when a place was chosen that the format may not have: the first that has the same kind of file.</summary>
     public ClipMediaForm MediaFor(ClipMediaForm chosen) => Media.Contains(chosen) ? chosen : Media.First(m => m.IsAiff() == chosen.IsAiff());
 
+    /// <summary>How fades go when a way was chosen that the format may not have: the usual one then.</summary>
     public FadeForm FadesFor(FadeForm chosen) => Fades.Contains(chosen) ? chosen : Fades[0];
 
     public bool Equals(ClipFormat? other) => other?.Id == Id;

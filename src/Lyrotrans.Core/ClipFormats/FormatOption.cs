@@ -9,6 +9,7 @@ namespace Lyrotrans.Core.ClipFormats;
 /// <param name="FormerId">What documents of before call it, where they held it among the choices of all formats; null where it is newer.</param>
 public sealed record FormatOption(string Id, string Name, ValueArray<FormatOptionValue> Values, string? FormerId = null)
 {
+    /// <summary>The value that it has where nothing was chosen.</summary>
     public FormatOptionValue Usual => Values[0];
 
     /// <summary>The value of an identifier; null where there is none such.</summary>

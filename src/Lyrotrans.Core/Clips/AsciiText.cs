@@ -13,6 +13,7 @@ public static class AsciiText
         "L ĹĻĽĿŁ", "l ĺļľŀł", "N ÑŃŅŇ", "n ñńņň", "O ÒÓÔÕÖØŌŎŐ", "o òóôõöøōŏő", "R ŔŖŘ", "r ŕŗř", "S ŚŜŞŠȘ", "s śŝşšș", "T ŢŤŦȚ", "t ţťŧț", "U ÙÚÛÜŨŪŬŮŰŲ", "u ùúûüũūŭůűų", "W Ŵ", "w ŵ", "Y ÝŶŸ", "y ýÿŷ",
         "Z ŹŻŽ", "z źżž", "ss ß", "ae æ", "AE Æ", "oe œ", "OE Œ", "Th Þ", "th þ", "- –—−‑", "' ‘’‚′", "\" “”„″«»", "... …", "x ×");
 
+    /// <summary>Whether a text has no other characters than those of ASCII.</summary>
     public static bool IsAscii(string text) => text.All(char.IsAscii);
 
     /// <summary>The nearest text; a character outside the first plane counts once.</summary>

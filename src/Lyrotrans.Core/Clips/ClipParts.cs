@@ -25,6 +25,7 @@ public static class ClipParts
         return choices.Format.FileBytes + (clips * choices.Format.ClipBytes) + (plan.Media.Count * MediumBytes) + (Points(plan.Session) * PointBytes) + (choices.MediaForm.IsBeside() ? 0 : plan.Media.Where(m => !m.IsMissing).Sum(m => SoundBytes(m.Media)));
     }
 
+    /// <summary>What a medium takes as a file, its header included, in bytes.</summary>
     public static long SoundBytes(Media media) => HeadBytes + (media.Length * media.Channels * media.Encoding.Bytes());
 
     /// <summary>One plan for each file.</summary>

@@ -13,6 +13,7 @@ public sealed record ClipPlan
     /// <summary>The session as the file says it; its media are those of <see cref="Media"/>.</summary>
     public required Session Session { get; init; }
 
+    /// <summary>The media that the file refers to or holds.</summary>
     public required ValueArray<ClipMedia> Media { get; init; }
 
     /// <summary>Handles that the media are too short for.</summary>
@@ -24,7 +25,9 @@ public sealed record ClipPlan
     /// <summary>The session's tracks that are kept as clips, and the tracks of <see cref="Session"/> that each became.</summary>
     public required ValueArray<(string TrackId, ValueArray<string> Became)> Tracks { get; init; }
 
+    /// <summary>Plans the file of clips of a session, whether or not any track keeps its clips.</summary>
     public static ClipPlan Make(Session session, Preparation preparation) => new ClipPlanner(session, preparation).Make();
 
+    /// <summary>Whether any track keeps its clips, so that there is a file of clips.</summary>
     public static bool IsWanted(Preparation preparation) => preparation.Tracks.Any(c => c.Treatment == Treatment.KeepClips);
 }

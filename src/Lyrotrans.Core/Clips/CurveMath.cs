@@ -30,9 +30,11 @@ public static class CurveMath
             a.Points.Concat(b.Points).Select(p => p.Sample).Distinct().Order().Select(s => new AutomationPoint(s, a.ValueAt(s) + b.ValueAt(s))).ToValueArray(), a.Interpolation);
     }
 
+    /// <summary>The same curve so many samples later; a curve that is not there stays so.</summary>
     public static Automation? Shifted(Automation? curve, long by) =>
         curve is null || by == 0 ? curve : curve with { Points = curve.Points.Select(p => p with { Sample = p.Sample + by }).ToValueArray() };
 
+    /// <summary>The same curve so many dB higher; a curve that is not there stays so.</summary>
     public static Automation? Raised(Automation? curve, double by) =>
         curve is null || by == 0 ? curve : curve with { Points = curve.Points.Select(p => p with { Value = p.Value + by }).ToValueArray() };
 

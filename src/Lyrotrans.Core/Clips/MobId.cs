@@ -12,6 +12,7 @@ public static class MobId
     /// <summary>Lower-case hex of 32 bytes; the same role and identity give the same.</summary>
     public static string Of(string role, string identity) => Label + Convert.ToHexStringLower(Material(role, identity));
 
+    /// <summary>Whether a text has the form of an identifier that was made here: 64 digits, lower-case hex.</summary>
     public static bool Is(string id) => id.Length == 64 && id.StartsWith(Label[..8], StringComparison.Ordinal) && id.All(char.IsAsciiHexDigitLower);
 
     /// <summary>16 bytes with the marks of a name-based identifier (RFC 9562, version 8).</summary>

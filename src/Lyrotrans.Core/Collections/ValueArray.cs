@@ -19,6 +19,7 @@ public readonly struct ValueArray<T> : IReadOnlyList<T>, IEquatable<ValueArray<T
 
     public static bool operator !=(ValueArray<T> a, ValueArray<T> b) => !a.Equals(b);
 
+    /// <summary>Its items, without a copy.</summary>
     public ReadOnlySpan<T> AsSpan() => _items;
 
     public bool Equals(ValueArray<T> other)

@@ -27,8 +27,10 @@ public sealed class DeliveryPlan
         Clips = clips;
     }
 
+    /// <summary>What is delivered.</summary>
     public Session Session { get; }
 
+    /// <summary>How it is delivered.</summary>
     public Preparation Preparation { get; }
 
     /// <summary>What every file covers.</summary>
@@ -55,6 +57,10 @@ public sealed class DeliveryPlan
     /// <summary>Sizes added up, in bytes.</summary>
     public long Bytes => Files.Sum(f => f.Bytes);
 
+    /// <summary>Plans every file of a package.</summary>
+    /// <param name="session">What is delivered.</param>
+    /// <param name="preparation">How it is delivered.</param>
+    /// <param name="sounds">What was measured of media, by their identifiers; what was not measured counts as sounding.</param>
     public static DeliveryPlan Make(Session session, Preparation preparation, IReadOnlyDictionary<string, MediaSound> sounds)
     {
         preparation = preparation.For(session);
@@ -188,6 +194,7 @@ public sealed class DeliveryPlan
             $"{root}/midi/{name}.mid", PlannedKind.Midi, parts[i].TrackId, Bytes: 400 + ((parts[i].Part.Notes.Count + parts[i].Part.Controls.Count) * 8L), PartId: parts[i].Part.Id));
     }
 
+    /// <summary>How many channels the files of a track have together.</summary>
     public static int ChannelsOf(Track track, TrackChoice choice) => choice.Channels switch
     {
         DeliveredChannels.Mono => 1,

@@ -18,18 +18,31 @@ public readonly record struct Biquad(double B0, double B1, double B2, double A1,
         }
     }
 
+    /// <summary>Lets pass what is below a corner.</summary>
+    /// <param name="hz">The corner.</param>
+    /// <param name="q">Its resonance; <see cref="Flat"/> has none.</param>
+    /// <param name="rate">Samples a second.</param>
     public static Biquad LowPass(double hz, double q, double rate)
     {
         var (cos, alpha) = Corner(hz, q, rate);
         return Over((1 - cos) / 2, 1 - cos, (1 - cos) / 2, 1 + alpha, -2 * cos, 1 - alpha);
     }
 
+    /// <summary>Lets pass what is above a corner.</summary>
+    /// <param name="hz">The corner.</param>
+    /// <param name="q">Its resonance; <see cref="Flat"/> has none.</param>
+    /// <param name="rate">Samples a second.</param>
     public static Biquad HighPass(double hz, double q, double rate)
     {
         var (cos, alpha) = Corner(hz, q, rate);
         return Over((1 + cos) / 2, -1 - cos, (1 + cos) / 2, 1 + alpha, -2 * cos, 1 - alpha);
     }
 
+    /// <summary>Raises or lowers what is around a frequency.</summary>
+    /// <param name="hz">The middle.</param>
+    /// <param name="q">How narrow it is.</param>
+    /// <param name="decibels">By how much, in the middle.</param>
+    /// <param name="rate">Samples a second.</param>
     public static Biquad Bell(double hz, double q, double decibels, double rate)
     {
         var (cos, alpha) = Corner(hz, q, rate);
@@ -37,8 +50,16 @@ public readonly record struct Biquad(double B0, double B1, double B2, double A1,
         return Over(1 + (alpha * a), -2 * cos, 1 - (alpha * a), 1 + (alpha / a), -2 * cos, 1 - (alpha / a));
     }
 
+    /// <summary>Raises or lowers what is below a corner.</summary>
+    /// <param name="hz">The corner, where half of it is reached.</param>
+    /// <param name="decibels">By how much, far below it.</param>
+    /// <param name="rate">Samples a second.</param>
     public static Biquad LowShelf(double hz, double decibels, double rate) => Shelf(hz, decibels, rate, 1);
 
+    /// <summary>Raises or lowers what is above a corner.</summary>
+    /// <param name="hz">The corner, where half of it is reached.</param>
+    /// <param name="decibels">By how much, far above it.</param>
+    /// <param name="rate">Samples a second.</param>
     public static Biquad HighShelf(double hz, double decibels, double rate) => Shelf(hz, decibels, rate, -1);
 
     private static Biquad Shelf(double hz, double decibels, double rate, int side)

@@ -11,6 +11,7 @@ public static class EffectCatalogue
 
     private static readonly EffectParameter s_oversampling = new(EffectKind.Oversampling, 1, 1, 4);
 
+    /// <summary>Every effect that can be rendered here.</summary>
     public static IReadOnlyList<EffectKind> All { get; } =
     [
         new("gain", true, [new("gain dB", 0, -120, 48)]),

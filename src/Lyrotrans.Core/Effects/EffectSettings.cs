@@ -21,8 +21,11 @@ public sealed class EffectSettings
         }
     }
 
+    /// <summary>The effect whose settings these are.</summary>
     public EffectKind Kind { get; }
 
+    /// <summary>The value of a setting by its name: what was set, or its usual value.</summary>
+    /// <exception cref="KeyNotFoundException">The effect has no such setting.</exception>
     public double this[string parameter] => _values[parameter];
 
     /// <summary>1, 2 or 4.</summary>

@@ -22,15 +22,19 @@ public sealed class BadInputException : Exception, ISaid
     {
     }
 
+    /// <summary>For programs; it never changes.</summary>
     public FindingCode Code { get; }
 
+    /// <summary>The name of the file that is refused, as it was given.</summary>
     public string File { get; }
 
     /// <summary>A byte offset or a path in a document; may be empty.</summary>
     public string Where { get; }
 
+    /// <summary>What is wrong, in a sentence.</summary>
     public string Problem { get; }
 
+    /// <summary>What can be done about it, in a sentence.</summary>
     public string Remedy { get; }
 
     /// <summary>The refusal as the finding that it is; its text names the file and the place.</summary>

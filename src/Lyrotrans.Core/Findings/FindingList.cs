@@ -12,6 +12,7 @@ public sealed class FindingList : IEnumerable<Finding>
     private readonly HashSet<Finding> _known = [];
     private long _more;
 
+    /// <summary>Adds what was found, while there is room.</summary>
     public void Add(FindingCode code, string place, string text) => Add(new Finding(code, place, text));
 
     public void Add(Finding finding)
@@ -26,6 +27,7 @@ public sealed class FindingList : IEnumerable<Finding>
         }
     }
 
+    /// <summary>Adds what was found elsewhere, while there is room.</summary>
     public void AddRange(IEnumerable<Finding> findings)
     {
         foreach (var finding in findings)

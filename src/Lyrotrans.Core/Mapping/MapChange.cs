@@ -29,6 +29,10 @@ public sealed class MapChange
         _after = map.ClockAt(session.Rate);
     }
 
+    /// <summary>The session under another map.</summary>
+    /// <param name="session">What is changed.</param>
+    /// <param name="map">The other map.</param>
+    /// <param name="anchors">What keeps its samples, and what its quarters.</param>
     public static Session Apply(Session session, MusicMap map, Anchors anchors) => new MapChange(session, map, anchors).Apply();
 
     /// <summary>What <see cref="Apply(Session, MusicMap, Anchors)"/> would move.</summary>

@@ -7,6 +7,7 @@ public static class Digits
 {
     private static readonly NumberFormatInfo s_format = new() { NumberGroupSeparator = "\u202f", NumberGroupSizes = [3], NegativeSign = "−" };
 
+    /// <summary>A whole number for people, with a narrow space between thousands.</summary>
     public static string Grouped(long value) => value.ToString("N0", s_format);
 
     /// <summary>Bytes in decimal units: <c>3.3 MB</c>.</summary>

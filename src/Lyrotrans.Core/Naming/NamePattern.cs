@@ -8,6 +8,7 @@ public static class NamePattern
     /// <summary>The field for the name of the track.</summary>
     public const string Track = "{track}";
 
+    /// <summary>What stands in braces.</summary>
     public static IReadOnlyList<string> Fields { get; } = ["{order}", Track, "{session}"];
 
     /// <summary>What is wrong with a pattern, in words; null when it is good.</summary>

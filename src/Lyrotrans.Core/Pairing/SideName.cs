@@ -8,6 +8,7 @@ namespace Lyrotrans.Core.Pairing;
 /// <param name="IsNumber">The side is a number, which may be a count and no channel.</param>
 public readonly partial record struct SideName(string Base, int Channel, bool IsNumber)
 {
+    /// <summary>A name taken apart; null where it says no side.</summary>
     public static SideName? Of(string name)
     {
         var plain = Extension().Replace(name, string.Empty);

@@ -8,6 +8,7 @@ namespace Lyrotrans.Core.Positions;
 /// <summary>One instant in samples, timecode, bar.beat.tick and seconds, as text; converted exactly, rounded once.</summary>
 public sealed record PositionText(long Sample, string Samples, string Timecode, string Bars, string Seconds)
 {
+    /// <summary>A session sample in all four.</summary>
     public static PositionText Of(Session session, long sample)
     {
         var micros = (session.Rate.SecondsOf(sample) * 1_000_000).RoundToEven();

@@ -7,11 +7,13 @@ namespace Lyrotrans.Core.Preparing;
 /// <param name="Format">The file's format.</param>
 public sealed record ClipChoices(ClipFormat Format)
 {
+    /// <summary>In whichever unit.</summary>
     public const long LongestHandle = 10_000_000;
 
     /// <summary>As it was chosen; <see cref="MediaForm"/> is what the format makes of it.</summary>
     public ClipMediaForm Media { get; init; }
 
+    /// <summary>How samples are stored.</summary>
     public ClipDepth Depth { get; init; }
 
     /// <summary>Only what the clips use and their handles, not whole media.</summary>
@@ -20,6 +22,7 @@ public sealed record ClipChoices(ClipFormat Format)
     /// <summary>Sound before and after each clip that goes along, in <see cref="HandleUnit"/>; only for trimmed media.</summary>
     public long Handle { get; init; } = 1000;
 
+    /// <summary>What <see cref="Handle"/> counts.</summary>
     public HandleUnit HandleUnit { get; init; }
 
     /// <summary>A track of several channels goes as so many mono tracks.</summary>
@@ -34,6 +37,7 @@ public sealed record ClipChoices(ClipFormat Format)
     /// <summary>The fader and its automation.</summary>
     public VolumeForm Volume { get; init; }
 
+    /// <summary>How pan goes.</summary>
     public PanForm Pan { get; init; }
 
     /// <summary>Places are whole frames, for receivers that take no finer ones.</summary>

@@ -9,5 +9,6 @@ namespace Lyrotrans.Core.Preparing;
 public sealed record MixChoices(
     bool Stems = false, StemMaster Master = StemMaster.Before, bool Guide = false, ListeningCopies Copies = ListeningCopies.None, ListeningForm CopyForm = ListeningForm.Ogg)
 {
+    /// <summary>Whether anything is mixed: stems or the guide mix.</summary>
     public bool HasMix => Stems || Guide;
 }

@@ -1,5 +1,6 @@
 namespace Lyrotrans.Core.Preparing;
 
+/// <summary>How pan goes into a file of clips.</summary>
 public enum PanForm
 {
     /// <summary>As a parameter.</summary>

@@ -9,8 +9,10 @@ namespace Lyrotrans.Core.Preparing;
 /// <summary>All that was decided about a session before it is built. Immutable; rows are in the order of delivery.</summary>
 public sealed record Preparation
 {
+    /// <summary>What delivered files are called; see <see cref="Naming.NamePattern"/>.</summary>
     public string NamePattern { get; init; } = "{order}_{track}";
 
+    /// <summary>Where all files begin.</summary>
     public RangeStart From { get; init; }
 
     /// <summary>For <see cref="RangeStart.Chosen"/>: session sample.</summary>
@@ -19,6 +21,7 @@ public sealed record Preparation
     /// <summary>Added after the last sound, in session samples.</summary>
     public long Tail { get; init; }
 
+    /// <summary>How the samples of sound files are stored.</summary>
     public SampleEncoding Encoding { get; init; } = SampleEncoding.Integer24;
 
     /// <summary>For a chosen end: one past the last session sample; none is the last sound and its tail.</summary>
@@ -27,23 +30,31 @@ public sealed record Preparation
     /// <summary>The longest that effects are let sound on after the last sound, in session samples.</summary>
     public long? LongestTail { get; init; }
 
+    /// <summary>What is done with sound above full scale.</summary>
     public OversPolicy Overs { get; init; }
 
+    /// <summary>The noise that is added where bits are lost to 16.</summary>
     public DitherForm Dither { get; init; }
 
     /// <summary>Whether noise is added where bits are lost to 24 too.</summary>
     public bool DitherTo24 { get; init; }
 
+    /// <summary>What goes along besides the tracks.</summary>
     public MixChoices Mix { get; init; } = new();
 
+    /// <summary>The format of sound files.</summary>
     public SoundContainer Container { get; init; }
 
+    /// <summary>How notes and the tempo map go out as MIDI.</summary>
     public MidiChoices Midi { get; init; } = new();
 
+    /// <summary>Whether and how a click goes.</summary>
     public ClickChoices Click { get; init; } = new();
 
+    /// <summary>How tracks that are kept as clips go.</summary>
     public required ClipChoices Clips { get; init; }
 
+    /// <summary>A row for each track of the session, in the order of delivery.</summary>
     public ValueArray<TrackChoice> Tracks { get; init; }
 
     /// <summary>

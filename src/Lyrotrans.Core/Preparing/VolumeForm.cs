@@ -1,5 +1,6 @@
 namespace Lyrotrans.Core.Preparing;
 
+/// <summary>How the fader and its automation go into a file of clips.</summary>
 public enum VolumeForm
 {
     Kept,

@@ -7,8 +7,10 @@ public sealed record ProofReport(
     string Package, DateTimeOffset At, IReadOnlyList<ProofRow> Rows, IReadOnlyList<ClipDot> Clips, IReadOnlyList<SoundResidual> Residuals,
     StemSum? Stems = null, IReadOnlyList<SoundOvers>? Overs = null)
 {
+    /// <summary>Whether nothing failed.</summary>
     public bool Passed => Failures == 0;
 
+    /// <summary>How many rows did not pass.</summary>
     public int Failures => Rows.Count(r => !r.Passed);
 
     /// <summary>The one line that matters.</summary>
@@ -31,6 +33,7 @@ public sealed record ProofReport(
     /// <summary>The largest residual of all tracks, in dBFS; −∞ when all are bit-exact.</summary>
     public double WorstResidualDb => Residuals.Select(r => r.PeakDb).DefaultIfEmpty(double.NegativeInfinity).Max();
 
+    /// <summary>Puts the rows that failed first.</summary>
     public static ProofReport Make(
         string package, DateTimeOffset at, IEnumerable<ProofRow> rows, IReadOnlyList<ClipDot> clips, IReadOnlyList<SoundResidual> residuals) =>
         new(package, at, rows.OrderBy(r => r.Passed).ToList(), clips, residuals);

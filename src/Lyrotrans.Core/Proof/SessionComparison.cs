@@ -17,6 +17,7 @@ public sealed class SessionComparison
     {
     }
 
+    /// <summary>A row for each kind of thing that was compared, passed or not.</summary>
     public static IReadOnlyList<ProofRow> Compare(Session meant, Session found)
     {
         var comparison = new SessionComparison();

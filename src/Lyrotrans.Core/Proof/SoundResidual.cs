@@ -4,7 +4,9 @@ namespace Lyrotrans.Core.Proof;
 /// <param name="Path">The file in the package.</param>
 public sealed record SoundResidual(string Name, double PeakDb, double BoundDb, bool ArithmeticNeeded, string? Path = null)
 {
+    /// <summary>Whether nothing is left at all.</summary>
     public bool BitExact => double.IsNegativeInfinity(PeakDb);
 
+    /// <summary>Whether nothing is left, or no more than its bound where arithmetic was needed.</summary>
     public bool Passed => BitExact || (ArithmeticNeeded && PeakDb <= BoundDb);
 }

@@ -8,6 +8,7 @@ namespace Lyrotrans.Core.Proof;
 /// <param name="MasterBends">Whether the master is one of them; stems taken before it then sum.</param>
 public sealed record StemSum(IReadOnlyList<double> PerSecondDb, double BoundDb, IReadOnlyList<BentPath> Bent, bool MasterBends, bool Clipped = false)
 {
+    /// <summary>The largest sample of all, in dBFS; −∞ where nothing is left.</summary>
     public double WorstDb => PerSecondDb.DefaultIfEmpty(double.NegativeInfinity).Max();
 
     /// <summary>Where something bends the sum, the residual is stated and not held against the package.</summary>

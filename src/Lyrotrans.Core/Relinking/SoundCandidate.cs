@@ -13,5 +13,6 @@ namespace Lyrotrans.Core.Relinking;
 public sealed record SoundCandidate(
     string Id, string Path, string? Sha256, SampleRate Rate, int Channels, long Length, long? TimeReference, string? Umid, Func<int, string?> StartHash)
 {
+    /// <summary>The file's name without its folder.</summary>
     public string Name => System.IO.Path.GetFileName(Path);
 }

@@ -33,6 +33,7 @@ public sealed class SignalPaths
         }
     }
 
+    /// <summary>Where everything ends; one that does nothing where the session has none.</summary>
     public Track Master { get; }
 
     /// <summary>A track as it sounds here: notes, and tracks that say no channels, have two.</summary>
@@ -44,6 +45,7 @@ public sealed class SignalPaths
     /// <summary>Names of tracks that feed each other in a circle, which cannot be rendered; null where there is none.</summary>
     public string? Circle { get; }
 
+    /// <summary>The ways through a session.</summary>
     public static SignalPaths Of(Session session) => new(session);
 
     /// <summary>Every path that ends in a track.</summary>

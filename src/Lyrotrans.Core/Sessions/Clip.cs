@@ -6,8 +6,10 @@ namespace Lyrotrans.Core.Sessions;
 /// <summary>A span of a media file on the timeline.</summary>
 public sealed record Clip
 {
+    /// <summary>Unique in the session.</summary>
     public required string Id { get; init; }
 
+    /// <summary>As people call it; it need not be unique.</summary>
     public required string Name { get; init; }
 
     /// <summary>Id of the media.</summary>
@@ -25,20 +27,25 @@ public sealed record Clip
     /// <summary>Where in the media it begins, in the media's own samples.</summary>
     public long SourceOffset { get; init; }
 
+    /// <summary>In dB; 0 is unity.</summary>
     public double GainDb { get; init; }
 
     /// <summary>Adds to <see cref="GainDb"/>; points in samples from the clip's start, values in dB.</summary>
     public Automation? GainCurve { get; init; }
 
+    /// <summary>From its start; none is of no length.</summary>
     public Fade FadeIn { get; init; } = Fade.None;
 
+    /// <summary>Up to its end; none is of no length.</summary>
     public Fade FadeOut { get; init; } = Fade.None;
 
+    /// <summary>Whether it makes no sound.</summary>
     public bool Muted { get; init; }
 
     /// <summary>Which source said so, and where in it.</summary>
     public string? Source { get; init; }
 
+    /// <summary>One past its last session sample.</summary>
     public long End => Start + Length;
 
     /// <summary>Whether every sample comes out as it went in: unity gain, no curve, no fades.</summary>

@@ -10,6 +10,7 @@ namespace Lyrotrans.Core.Sessions;
 /// <param name="Curve">For <see cref="FadeShape.Sampled"/>: gains at equal steps from 0 to 1, at least two.</param>
 public sealed record Fade(long Length, FadeShape Shape = FadeShape.Linear, ValueArray<double> Curve = default)
 {
+    /// <summary>No fade: full from the first sample.</summary>
     public static Fade None { get; } = new(0);
 
     // Fades that are exponential or logarithmic cover 60 dB.

@@ -10,12 +10,16 @@ public sealed record Media
     /// <summary>Unique in the session; clips refer to it.</summary>
     public required string Id { get; init; }
 
+    /// <summary>Without its folder, as the session says it.</summary>
     public required string FileName { get; init; }
 
+    /// <summary>Of the file itself, which need not be the session's.</summary>
     public SampleRate Rate { get; init; }
 
+    /// <summary>How the file's samples are stored.</summary>
     public SampleEncoding Encoding { get; init; }
 
+    /// <summary>At least 1.</summary>
     public int Channels { get; init; } = 1;
 
     /// <summary>In sample frames at the file's own rate.</summary>
@@ -24,6 +28,7 @@ public sealed record Media
     /// <summary>Samples since midnight at the file's own rate, where the file is stamped.</summary>
     public long? TimeReference { get; init; }
 
+    /// <summary>Where it was found, if it was.</summary>
     public MediaPlace Place { get; init; }
 
     /// <summary>Lower-case hex of the whole file, where it is known.</summary>

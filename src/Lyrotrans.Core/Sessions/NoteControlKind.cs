@@ -1,5 +1,6 @@
 namespace Lyrotrans.Core.Sessions;
 
+/// <summary>What a controller event of a part changes.</summary>
 public enum NoteControlKind
 {
     Controller,

@@ -10,10 +10,13 @@ namespace Lyrotrans.Core.Sessions;
 /// </summary>
 public sealed record Session
 {
+    /// <summary>As people call it.</summary>
     public required string Name { get; init; }
 
+    /// <summary>Samples a second, of every position.</summary>
     public SampleRate Rate { get; init; } = SampleRate.Hz48000;
 
+    /// <summary>How the session stores samples; media may be stored otherwise.</summary>
     public SampleEncoding Depth { get; init; } = SampleEncoding.Integer24;
 
     /// <summary>The timecode of sample 0, with the session's frame rate.</summary>
@@ -22,32 +25,43 @@ public sealed record Session
     /// <summary>The sample of bar 1, beat 1. Music may lie before it.</summary>
     public long Bar1Sample { get; init; }
 
+    /// <summary>In quarters from bar 1.</summary>
     public TempoMap Tempo { get; init; } = TempoMap.Constant(120);
 
+    /// <summary>In bars.</summary>
     public MeterMap Meters { get; init; } = MeterMap.FourFour;
 
+    /// <summary>Each is in force from its quarter on.</summary>
     public ValueArray<KeyChange> Keys { get; init; }
 
+    /// <summary>In the order of their sources.</summary>
     public ValueArray<Marker> Markers { get; init; }
 
+    /// <summary>Every sound file that clips refer to.</summary>
     public ValueArray<Media> Media { get; init; }
 
     /// <summary>In the session's order; buses, returns and the master are tracks too.</summary>
     public ValueArray<Track> Tracks { get; init; }
 
+    /// <summary>The reference picture; null where there is none.</summary>
     public PictureReference? Picture { get; init; }
 
     /// <summary>How mono sounds lie between left and right.</summary>
     public PanLaw PanLaw { get; init; }
 
+    /// <summary>What the session says of itself, by name.</summary>
     public ValueArray<Comment> Comments { get; init; }
 
+    /// <summary>Which file each part of the session came from.</summary>
     public ValueArray<Provenance> Provenance { get; init; }
 
+    /// <summary>That of <see cref="Start"/>.</summary>
     public FrameRate FrameRate => Start.Rate;
 
+    /// <summary>From samples to timecode, and back.</summary>
     public TimecodeScale TimecodeScale => new(Rate, Start);
 
+    /// <summary>From quarters to samples, and back.</summary>
     public MusicalClock Clock => new(Rate, Bar1Sample, Tempo);
 
     /// <summary>The end of the last thing on any track, in samples; 0 for an empty session.</summary>

@@ -1,5 +1,6 @@
 namespace Lyrotrans.Core.Sessions;
 
+/// <summary>What a track is.</summary>
 public enum TrackKind
 {
     Audio,

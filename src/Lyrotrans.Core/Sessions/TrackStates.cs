@@ -3,6 +3,7 @@ namespace Lyrotrans.Core.Sessions;
 /// <summary>Words for the states of tracks.</summary>
 public static class TrackStates
 {
+    /// <summary>What a state is called.</summary>
     public static string Words(this TrackState state) => state switch
     {
         TrackState.Active => "active",

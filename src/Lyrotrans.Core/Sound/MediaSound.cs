@@ -10,6 +10,7 @@ public sealed record MediaSound(long FirstSound, long EndOfSound, double Peak, d
 {
     private const double SameDb = -90;
 
+    /// <summary>Whether nothing in it is above −120 dBFS.</summary>
     public bool IsSilent => EndOfSound <= FirstSound;
 
     /// <summary>Whether the first two channels are the same, or within −90 dB of each other: two of them can go as one.</summary>

@@ -6,7 +6,9 @@ namespace Lyrotrans.Core.Sound;
 public sealed record PcmLayout(
     SampleEncoding Encoding, bool BigEndian, int Channels, SampleRate Rate, long DataOffset, long Frames)
 {
+    /// <summary>One sample of each channel, in bytes.</summary>
     public int BytesPerFrame => Encoding.Bytes() * Channels;
 
+    /// <summary>All samples, in bytes.</summary>
     public long DataBytes => Frames * BytesPerFrame;
 }

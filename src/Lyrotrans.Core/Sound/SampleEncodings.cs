@@ -3,8 +3,10 @@ namespace Lyrotrans.Core.Sound;
 /// <summary>Facts about sample encodings.</summary>
 public static class SampleEncodings
 {
+    /// <summary>Of one sample.</summary>
     public static int Bytes(this SampleEncoding encoding) => encoding.Bits() / 8;
 
+    /// <summary>Of one sample.</summary>
     public static int Bits(this SampleEncoding encoding) => encoding switch
     {
         SampleEncoding.Unsigned8 or SampleEncoding.Signed8 => 8,
@@ -14,6 +16,7 @@ public static class SampleEncodings
         _ => 64,
     };
 
+    /// <summary>Whether a sample is a floating-point number.</summary>
     public static bool IsFloat(this SampleEncoding encoding) => encoding is SampleEncoding.Float32 or SampleEncoding.Float64;
 
     /// <summary>Bits of an integer sample that carry sound; for float those of the mantissa.</summary>

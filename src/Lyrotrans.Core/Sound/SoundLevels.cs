@@ -16,6 +16,7 @@ public sealed record SoundLevels(
 {
     private const double OffsetMattersDb = -60;
 
+    /// <summary>Whether nothing in it is above −120 dBFS.</summary>
     public bool IsSilent => EndOfSound <= FirstSound;
 
     /// <summary>What is left between the true peak and full scale, in dB; less than 0 beyond it.</summary>

@@ -8,6 +8,7 @@ public interface IMediaStore
     /// <summary>A local folder for files that live only as long as some work.</summary>
     string Scratch { get; }
 
+    /// <summary>Whether the room brought in a file of this hash.</summary>
     bool Has(string sha256);
 
     /// <exception cref="InvalidOperationException">It is not in here; ask <see cref="Has"/> first.</exception>

@@ -5,8 +5,10 @@ namespace Lyrotrans.Core.Storing;
 /// <param name="remove">For a copy, what takes it away at the end; null for a file that lies there.</param>
 public sealed class LocalFile(string path, Action? remove) : IDisposable
 {
+    /// <summary>On disk, until this is closed.</summary>
     public string Path => path;
 
+    /// <summary>Whether it goes away when this is closed.</summary>
     public bool IsCopy => remove is not null;
 
     public void Dispose() => remove?.Invoke();

@@ -46,8 +46,10 @@ public sealed class MeterMap : IEquatable<MeterMap>
         }
     }
 
+    /// <summary>4/4 from bar 1.</summary>
     public static MeterMap FourFour { get; } = new([new MeterChange(1, 4, 4)]);
 
+    /// <summary>Ascending by bar; the first reaches back before it.</summary>
     public ValueArray<MeterChange> Changes { get; }
 
     /// <summary>The place of a bar's first beat, in quarters from bar 1.</summary>
@@ -57,8 +59,10 @@ public sealed class MeterMap : IEquatable<MeterMap>
         return _quarterAtChange[i] + ((bar - Changes[i].Bar) * Changes[i].QuartersPerBar);
     }
 
+    /// <summary>The meter in force in a bar.</summary>
     public MeterChange MeterOfBar(long bar) => Changes[ChangeAtBar(bar)];
 
+    /// <summary>Bar, beat and tick of a place in quarters from bar 1; the tick is exact.</summary>
     public MusicalPosition PositionAt(Rational quarter)
     {
         var i = Changes.Count - 1;

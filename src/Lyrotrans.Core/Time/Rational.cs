@@ -32,14 +32,19 @@ public readonly struct Rational : IEquatable<Rational>, IComparable<Rational>
         _denominatorLessOne = (denominator / divisor) - 1;
     }
 
+    /// <summary>0, which is the default.</summary>
     public static Rational Zero => default;
 
+    /// <summary>1.</summary>
     public static Rational One => new(1, 1);
 
+    /// <summary>Of the fraction in lowest terms; it has the sign.</summary>
     public BigInteger Numerator => _numerator;
 
+    /// <summary>Of the fraction in lowest terms; at least 1.</summary>
     public BigInteger Denominator => _denominatorLessOne + 1;
 
+    /// <summary>−1, 0 or 1.</summary>
     public int Sign => _numerator.Sign;
 
     /// <summary>Whether it is a whole number.</summary>

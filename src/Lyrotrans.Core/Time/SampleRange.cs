@@ -5,5 +5,6 @@ namespace Lyrotrans.Core.Time;
 /// <param name="End">One past the last.</param>
 public readonly record struct SampleRange(long Start, long End)
 {
+    /// <summary>In samples; below 0 where it ends before it starts.</summary>
     public long Length => End - Start;
 }

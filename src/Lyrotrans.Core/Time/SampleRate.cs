@@ -24,13 +24,17 @@ public readonly record struct SampleRate
     /// <summary>Whether a ratio can be one: above zero, and not above ten million a second.</summary>
     public static bool IsPossible(Rational perSecond) => perSecond.Sign > 0 && perSecond <= 10_000_000;
 
+    /// <summary>44 100 samples a second.</summary>
     public static SampleRate Hz44100 => new(44100);
 
+    /// <summary>48 000 samples a second, which is the default.</summary>
     public static SampleRate Hz48000 => new(48000);
 
     /// <summary>Samples a second; the default value is 48000.</summary>
     public Rational PerSecond => _perSecond.Sign == 0 ? Usual : _perSecond;
 
+    /// <summary>Of whole samples a second.</summary>
+    /// <exception cref="ArgumentOutOfRangeException">Not above zero, or above ten million a second.</exception>
     public static SampleRate FromHz(long hz) => new(hz);
 
     /// <summary>The rate as a file header states it, in whole samples a second.</summary>

@@ -50,8 +50,10 @@ public sealed class TempoMap : IEquatable<TempoMap>
         }
     }
 
+    /// <summary>Ascending by quarter, at least one.</summary>
     public ValueArray<TempoPoint> Points { get; }
 
+    /// <summary>One tempo all along, in quarters a minute.</summary>
     public static TempoMap Constant(Rational quartersPerMinute) => new([new TempoPoint(0, quartersPerMinute)]);
 
     /// <summary>Seconds from bar 1 to a place in quarters.</summary>

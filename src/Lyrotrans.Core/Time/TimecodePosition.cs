@@ -5,6 +5,7 @@ namespace Lyrotrans.Core.Time;
 /// <summary>A frame and how many samples past its first sample; written <c>10:00:23:00 +336</c>.</summary>
 public readonly record struct TimecodePosition(Timecode Frame, long SubSamples)
 {
+    /// <summary>Reads <c>10:00:23:00</c> or <c>10:00:23:00 +336</c>; false where it is neither, or the frame does not exist.</summary>
     public static bool TryParse(string? text, FrameRate rate, out TimecodePosition value)
     {
         value = default;

@@ -8,11 +8,13 @@ public sealed class TimecodeScale(SampleRate rate, Timecode start)
 {
     private readonly Rational _samplesPerFrame = rate.PerSecond / start.Rate.PerSecond;
 
+    /// <summary>The timecode of sample 0.</summary>
     public Timecode Start { get; } = start;
 
     /// <summary>The session sample at which a frame begins.</summary>
     public long FirstSampleOf(Timecode frame) => ((frame.Frames - Start.Frames) * _samplesPerFrame).RoundToEven();
 
+    /// <summary>The frame that a session sample lies in, and how far past its first sample.</summary>
     public TimecodePosition At(long sample)
     {
         var frame = (long)(sample / _samplesPerFrame).Floor();
@@ -23,6 +25,7 @@ public sealed class TimecodeScale(SampleRate rate, Timecode start)
         return new TimecodePosition(code, sample - FirstSampleOf(code));
     }
 
+    /// <summary>The session sample of a place in timecode; below 0 before the session's start.</summary>
     public long SampleOf(TimecodePosition position) => FirstSampleOf(position.Frame) + position.SubSamples;
 
     /// <summary>Samples since midnight at <paramref name="at"/>, as a broadcast WAVE time reference counts them (EBU Tech 3285, 2.2).</summary>

@@ -5,15 +5,19 @@ public abstract class ForwardStream : Stream
 {
     private long _count;
 
+    /// <inheritdoc/>
     public sealed override bool CanRead => false;
 
+    /// <inheritdoc/>
     public sealed override bool CanSeek => false;
 
+    /// <inheritdoc/>
     public sealed override bool CanWrite => true;
 
     /// <summary>Bytes written so far.</summary>
     public sealed override long Length => _count;
 
+    /// <inheritdoc/>
     public sealed override long Position
     {
         get => _count;

@@ -6,14 +6,19 @@ public abstract class PlacedStream(long length) : Stream
 {
     private long _position;
 
+    /// <inheritdoc/>
     public sealed override bool CanRead => true;
 
+    /// <inheritdoc/>
     public sealed override bool CanSeek => true;
 
+    /// <inheritdoc/>
     public sealed override bool CanWrite => false;
 
+    /// <inheritdoc/>
     public sealed override long Length => length;
 
+    /// <inheritdoc/>
     public sealed override long Position
     {
         get => _position;

@@ -7,6 +7,7 @@ public static class TextGuess
 {
     private static readonly UTF8Encoding s_strict = new(false, true);
 
+    /// <summary>The text of bytes whose coding is not said.</summary>
     public static string Decode(ReadOnlySpan<byte> bytes)
     {
         var end = bytes.IndexOf((byte)0);

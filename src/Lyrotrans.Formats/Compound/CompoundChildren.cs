@@ -10,8 +10,10 @@ public sealed class CompoundChildren
     private readonly List<CompoundEntry> _list = [];
     private Dictionary<string, CompoundEntry>? _table;
 
+    /// <summary>In the order in which they were met.</summary>
     public IReadOnlyList<CompoundEntry> All => _list;
 
+    /// <summary>Finds one by its exact name.</summary>
     public bool TryGetValue(string name, [MaybeNullWhen(false)] out CompoundEntry entry)
     {
         if (_table is not null)

@@ -23,8 +23,10 @@ public sealed class CompoundContent
         _write = write;
     }
 
+    /// <summary>In its storage, where no other has it.</summary>
     public string Name { get; }
 
+    /// <summary>In bytes.</summary>
     public long Length { get; }
 
     internal void WriteTo(Stream output)

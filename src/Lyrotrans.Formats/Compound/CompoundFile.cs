@@ -70,6 +70,7 @@ public sealed class CompoundFile
         _miniNext = Words(ReadChain(BinaryPrimitives.ReadUInt32LittleEndian(head[60..]), "mini table"));
     }
 
+    /// <summary>The storage that holds all others.</summary>
     public CompoundEntry Root { get; }
 
     /// <summary>Places in the directory, used or not.</summary>

@@ -8,6 +8,7 @@ public sealed record EditClip
     /// <summary>What our own metadata call it; null where there are none.</summary>
     public string? Id { get; init; }
 
+    /// <summary>Key of its medium in <see cref="EditComposition.Media"/>.</summary>
     public required string Media { get; init; }
 
     /// <summary>What its chain calls it; null where nothing does.</summary>
@@ -16,8 +17,10 @@ public sealed record EditClip
     /// <summary>From 1; 0 for all channels of the media.</summary>
     public int Channel { get; init; } = 1;
 
+    /// <summary>In samples from position 0.</summary>
     public Rational Start { get; init; }
 
+    /// <summary>In samples, fades included.</summary>
     public Rational Length { get; init; }
 
     /// <summary>In the media's own samples.</summary>
@@ -32,14 +35,18 @@ public sealed record EditClip
     /// <summary>Of this clip alone, from its start: 0 left, ½ centre, 1 right.</summary>
     public EditCurve Pan { get; init; } = EditCurve.None;
 
+    /// <summary>From its start; null for none.</summary>
     public EditFade? FadeIn { get; init; }
 
+    /// <summary>Up to its end; null for none.</summary>
     public EditFade? FadeOut { get; init; }
 
+    /// <summary>Whether it makes no sound.</summary>
     public bool Muted { get; init; }
 
     /// <summary>Other takes for the same place.</summary>
     public IReadOnlyList<EditClip> Alternates { get; init; } = [];
 
+    /// <summary>In samples from position 0.</summary>
     public Rational End => Start + Length;
 }

@@ -10,24 +10,31 @@ namespace Lyrotrans.Formats.Edits;
 /// </summary>
 public sealed record EditComposition
 {
+    /// <summary>As the file calls it; empty where it has none.</summary>
     public required string Name { get; init; }
 
+    /// <summary>Samples a second, of every position.</summary>
     public SampleRate Rate { get; init; } = SampleRate.Hz48000;
 
     /// <summary>Of the sound tracks; the finest place that the file can say.</summary>
     public Rational EditRate { get; init; } = 48_000;
 
+    /// <summary>Frames a second.</summary>
     public Rational FrameRate { get; init; } = 25;
 
+    /// <summary>Frame numbers a second of timecode.</summary>
     public int TimecodeBase { get; init; } = 25;
 
+    /// <summary>Whether timecode drops frame numbers.</summary>
     public bool DropFrame { get; init; }
 
     /// <summary>Timecode of position 0, in frames.</summary>
     public long StartFrames { get; init; }
 
+    /// <summary>In the file's order.</summary>
     public IReadOnlyList<EditTrack> Tracks { get; init; } = [];
 
+    /// <summary>By the key that clips refer to.</summary>
     public IReadOnlyDictionary<string, DocumentMedia> Media { get; init; } = new Dictionary<string, DocumentMedia>();
 
     /// <summary>Place in samples, length, text.</summary>
@@ -39,6 +46,7 @@ public sealed record EditComposition
     /// <summary>Compositions of the file that were not taken.</summary>
     public IReadOnlyList<string> Others { get; init; } = [];
 
+    /// <summary>What the file says of itself, by name.</summary>
     public IReadOnlyDictionary<string, string> Comments { get; init; } = new Dictionary<string, string>();
 
     /// <summary>What only this format has to say of the file, by name.</summary>

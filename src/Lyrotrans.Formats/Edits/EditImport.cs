@@ -36,6 +36,7 @@ public sealed class EditImport
         _findings = [.. composition.Findings];
     }
 
+    /// <summary>Makes a session of a composition: every place is rounded once, to the nearest sample, and what was off a sample is told.</summary>
     public static (Session Session, IReadOnlyList<Finding> Findings) Make(EditComposition composition)
     {
         var import = new EditImport(composition);

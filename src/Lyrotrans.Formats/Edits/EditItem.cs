@@ -9,5 +9,6 @@ namespace Lyrotrans.Formats.Edits;
 /// <param name="SourceOffset">From the beginning of its medium, in samples of the session; null for a transition.</param>
 public sealed record EditItem(string? Media, Rational Start, Rational Length, Rational? SourceOffset)
 {
+    /// <summary>Whether it is a transition and no clip.</summary>
     public bool IsTransition => SourceOffset is null;
 }

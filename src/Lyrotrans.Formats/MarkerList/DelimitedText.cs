@@ -62,6 +62,7 @@ public static class DelimitedText
         }
     }
 
+    /// <summary>A line of cells, quoted where they must be, with its end.</summary>
     public static string Line(params IEnumerable<string> cells) => string.Join(',', cells.Select(Quoted)) + "\r\n";
 
     private static string Quoted(string cell) => cell.AsSpan().ContainsAny(s_special) ? $"\"{cell.Replace("\"", "\"\"", StringComparison.Ordinal)}\"" : cell;

@@ -6,6 +6,7 @@ namespace Lyrotrans.Formats.Midi;
 /// <summary>Compares a found MIDI file with the meant one, in ticks, event by event.</summary>
 public static class MidiComparison
 {
+    /// <summary>A row for each kind of thing that was compared, passed or not.</summary>
     public static IEnumerable<ProofRow> Compare(SmfFile meant, SmfFile found)
     {
         var (a, b) = (SmfContents.Of(meant), SmfContents.Of(found));

@@ -36,6 +36,7 @@ public sealed class MidiGrid
         BeginsOnBeat = _clock.QuarterAt(start) - (latest - _clock.QuarterAt(start)) <= -Lead;
     }
 
+    /// <summary>Session sample of tick 0.</summary>
     public long Start { get; }
 
     /// <summary>Ticks per quarter.</summary>
@@ -65,6 +66,7 @@ public sealed class MidiGrid
         return (place * Division).RoundToEven();
     }
 
+    /// <summary>The nearest tick to a session sample.</summary>
     public long TickOfSample(long sample) => Tick(_clock.QuarterAt(sample));
 
     /// <summary>One past the last tick of anything: of the session, but never before tick 0.</summary>

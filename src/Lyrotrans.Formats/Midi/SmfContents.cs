@@ -20,17 +20,22 @@ public sealed record SmfContents
     /// <summary>Tick, sharps (flats below zero), minor.</summary>
     public ValueArray<(long Tick, int Sharps, bool Minor)> Keys { get; init; }
 
+    /// <summary>Tick and text, ascending.</summary>
     public ValueArray<(long Tick, string Text)> Markers { get; init; }
 
+    /// <summary>Tick and text of cue points, ascending.</summary>
     public ValueArray<(long Tick, string Text)> Cues { get; init; }
 
     /// <summary>Hours, minutes, seconds, frames, hundredths of a frame, frames a second (29 is 29.97 drop); empty where there is none.</summary>
     public ValueArray<int> SmpteOffset { get; init; }
 
+    /// <summary>What each track of the file holds.</summary>
     public ValueArray<SmfTrackContents> Tracks { get; init; }
 
+    /// <summary>What was met and could not be used.</summary>
     public ValueArray<Finding> Findings { get; init; }
 
+    /// <summary>Sorts out the events of a file.</summary>
     public static SmfContents Of(SmfFile file)
     {
         FindingList findings = [.. file.Findings];

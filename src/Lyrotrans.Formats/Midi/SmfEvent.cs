@@ -9,8 +9,10 @@ namespace Lyrotrans.Formats.Midi;
 /// <remarks>docs/formats/midi.md, section 2.</remarks>
 public readonly record struct SmfEvent(long Tick, byte Status, byte Meta, ValueArray<byte> Data)
 {
+    /// <summary>The status byte of meta events.</summary>
     public const byte MetaStatus = 0xFF;
 
+    /// <summary>Whether it is a meta event.</summary>
     public bool IsMeta => Status == MetaStatus;
 
     /// <summary>Upper half of a channel message's status.</summary>
@@ -19,8 +21,14 @@ public readonly record struct SmfEvent(long Tick, byte Status, byte Meta, ValueA
     /// <summary>1 … 16.</summary>
     public int Channel => (Status & 0x0F) + 1;
 
+    /// <summary>A meta event of a type, with its data.</summary>
     public static SmfEvent OfMeta(long tick, byte type, params ReadOnlySpan<byte> data) => new(tick, MetaStatus, type, ValueArray.Create(data));
 
+    /// <summary>A channel event.</summary>
+    /// <param name="tick">From the start of the track.</param>
+    /// <param name="kind">The high half of the status byte, 8 to 14.</param>
+    /// <param name="channel">0 to 15.</param>
+    /// <param name="data">One or two bytes of 7 bits.</param>
     public static SmfEvent OfChannel(long tick, int kind, int channel, params ReadOnlySpan<byte> data) =>
         new(tick, (byte)(kind | (channel - 1)), 0, ValueArray.Create(data));
 }

@@ -15,9 +15,12 @@ public sealed record SmfFile
     /// <summary>For an SMPTE division: 24, 25, 29 (29.97 drop) or 30; else 0.</summary>
     public int FramesPerSecond { get; init; }
 
+    /// <summary>Where the file counts frames and not quarters; 0 otherwise.</summary>
     public int TicksPerFrame { get; init; }
 
+    /// <summary>In the file's order.</summary>
     public ValueArray<SmfTrack> Tracks { get; init; }
 
+    /// <summary>What was met and could not be used.</summary>
     public ValueArray<Finding> Findings { get; init; }
 }

@@ -14,6 +14,10 @@ public static class TempoSteps
     // A hair inside one sample, because the search runs in doubles; what comes out is measured exactly.
     private const double Tolerance = 0.999;
 
+    /// <summary>The steps of a session's tempo.</summary>
+    /// <param name="session">Whose tempo.</param>
+    /// <param name="grid">Its ticks.</param>
+    /// <param name="form">Whether every beat is kept within one sample.</param>
     public static IReadOnlyList<TempoStep> Make(Session session, MidiGrid grid, TempoForm form) =>
         form == TempoForm.Plain ? Plain(session, grid) : Corrected(session, grid);
 

@@ -10,6 +10,7 @@ namespace Lyrotrans.Formats.OpenSession;
 /// <summary>A place in a JSON document that knows its path, so that every error can name it (<c>$.tracks[3].name</c>).</summary>
 public readonly struct DocumentNode(JsonElement element, DocumentPath path, string file)
 {
+    /// <summary>Such as <c>$.tracks[3].name</c>.</summary>
     public string Path => path.ToString();
 
     /// <summary>The refusal of what stands here.</summary>
@@ -33,14 +34,20 @@ public readonly struct DocumentNode(JsonElement element, DocumentPath path, stri
         }
     }
 
+    /// <summary>Whether this is an object with such a property.</summary>
     public bool Has(string name) => element.ValueKind == JsonValueKind.Object && element.TryGetProperty(name, out _);
 
+    /// <summary>A property of this object.</summary>
+    /// <exception cref="BadInputException">This is no object, or has no such property.</exception>
     public DocumentNode this[string name] => element.ValueKind == JsonValueKind.Object && element.TryGetProperty(name, out var value)
         ? new DocumentNode(value, new DocumentPath(path, name), file)
         : throw Error(DocumentCodes.Missing, $"The property \"{name}\" is missing.");
 
+    /// <summary>What is read of a property, or otherwise where there is none.</summary>
     public T Optional<T>(string name, T otherwise, Func<DocumentNode, T> read) => Has(name) ? read(this[name]) : otherwise;
 
+    /// <summary>The items of this list.</summary>
+    /// <exception cref="BadInputException">This is no list.</exception>
     public IEnumerable<DocumentNode> Items()
     {
         if (element.ValueKind != JsonValueKind.Array)
@@ -52,10 +59,15 @@ public readonly struct DocumentNode(JsonElement element, DocumentPath path, stri
         return element.EnumerateArray().Select((item, i) => new DocumentNode(item, new DocumentPath(at, i), name));
     }
 
+    /// <summary>What is read of each item of a property; empty where there is no such property.</summary>
     public ValueArray<T> List<T>(string name, Func<DocumentNode, T> read) => Has(name) ? this[name].Items().Select(read).ToValueArray() : [];
 
+    /// <summary>This text.</summary>
+    /// <exception cref="BadInputException">This is no text, or has half of a surrogate pair.</exception>
     public string Text() => element.ValueKind == JsonValueKind.String ? JsonInput.TextOf(element) ?? throw Error(DocumentCodes.BadValue, "An escape in this text is half of a pair.") : throw Error(DocumentCodes.WrongKind, $"Text is expected here, not {Kind()}.");
 
+    /// <summary>This whole number.</summary>
+    /// <exception cref="BadInputException">This is no whole number of 64 bits, or out of bounds.</exception>
     public long Whole(long least = long.MinValue, long most = long.MaxValue)
     {
         if (element.ValueKind != JsonValueKind.Number || !element.TryGetInt64(out var value))
@@ -66,10 +78,14 @@ public readonly struct DocumentNode(JsonElement element, DocumentPath path, stri
         return value >= least && value <= most ? value : throw Error(DocumentCodes.BadValue, $"{value} is not between {least} and {most}.");
     }
 
+    /// <summary>This number.</summary>
+    /// <exception cref="BadInputException">This is no number, or not finite.</exception>
     public double Number() => element.ValueKind == JsonValueKind.Number && element.TryGetDouble(out var value) && double.IsFinite(value)
         ? value
         : throw Error(DocumentCodes.WrongKind, $"A number is expected here, not {Kind()}.");
 
+    /// <summary>Whether this is true.</summary>
+    /// <exception cref="BadInputException">This is neither true nor false.</exception>
     public bool Truth() => element.ValueKind is JsonValueKind.True or JsonValueKind.False
         ? element.GetBoolean()
         : throw Error(DocumentCodes.WrongKind, $"true or false is expected here, not {Kind()}.");
@@ -77,8 +93,12 @@ public readonly struct DocumentNode(JsonElement element, DocumentPath path, stri
     /// <summary>A text, or <c>true</c> and <c>false</c> as such.</summary>
     public string TextOrTruth() => element.ValueKind is JsonValueKind.True or JsonValueKind.False ? element.GetRawText() : Text();
 
+    /// <summary>This text as a ratio such as <c>3/2</c>.</summary>
+    /// <exception cref="BadInputException">This is none.</exception>
     public Rational Ratio() => Rational.TryParse(Text(), out var value) ? value : throw Error(DocumentCodes.BadValue, $"\"{Text()}\" is not a ratio such as \"3/2\".");
 
+    /// <summary>What this text stands for.</summary>
+    /// <exception cref="BadInputException">This is no text, or none of the names.</exception>
     public T OneOf<T>(IReadOnlyDictionary<string, T> names) => names.TryGetValue(Text(), out var value)
         ? value
         : throw Error(DocumentCodes.Unknown, $"\"{Text()}\" is not known here; there are {string.Join(", ", names.Keys)}.");

@@ -6,6 +6,7 @@ namespace Lyrotrans.Formats.OpenSession;
 /// <summary>The words that the open session document uses for the model's choices.</summary>
 public static class DocumentWords
 {
+    /// <summary>How samples are stored.</summary>
     public static IReadOnlyDictionary<string, SampleEncoding> Encodings { get; } = new Dictionary<string, SampleEncoding>
     {
         ["unsigned 8"] = SampleEncoding.Unsigned8,
@@ -17,10 +18,13 @@ public static class DocumentWords
         ["float 64"] = SampleEncoding.Float64,
     };
 
+    /// <summary>Where a medium was found.</summary>
     public static IReadOnlyDictionary<string, MediaPlace> Places { get; } = Lower<MediaPlace>();
 
+    /// <summary>What a track is.</summary>
     public static IReadOnlyDictionary<string, TrackKind> Kinds { get; } = Lower<TrackKind>();
 
+    /// <summary>Whether a track sounds.</summary>
     public static IReadOnlyDictionary<string, TrackState> States { get; } = new Dictionary<string, TrackState>
     {
         ["active"] = TrackState.Active,
@@ -31,8 +35,10 @@ public static class DocumentWords
         ["inactive"] = TrackState.SwitchedOff,
     };
 
+    /// <summary>How values go from point to point.</summary>
     public static IReadOnlyDictionary<string, Interpolation> Interpolations { get; } = Lower<Interpolation>();
 
+    /// <summary>The pan law by the level in the centre.</summary>
     public static IReadOnlyDictionary<string, PanLaw> PanLaws { get; } = new Dictionary<string, PanLaw>
     {
         ["-3 dB"] = PanLaw.Minus3,
@@ -41,6 +47,7 @@ public static class DocumentWords
         ["-6 dB"] = PanLaw.Minus6,
     };
 
+    /// <summary>How a fade goes.</summary>
     public static IReadOnlyDictionary<string, FadeShape> Shapes { get; } = new Dictionary<string, FadeShape>
     {
         ["linear"] = FadeShape.Linear,
@@ -51,6 +58,7 @@ public static class DocumentWords
         ["sampled"] = FadeShape.Sampled,
     };
 
+    /// <summary>What a controller event changes.</summary>
     public static IReadOnlyDictionary<string, NoteControlKind> Controls { get; } = new Dictionary<string, NoteControlKind>
     {
         ["controller"] = NoteControlKind.Controller,
@@ -62,6 +70,7 @@ public static class DocumentWords
         ["meta"] = NoteControlKind.Meta,
     };
 
+    /// <summary>The word for a value.</summary>
     public static string Of<T>(IReadOnlyDictionary<string, T> words, T value)
         where T : struct, Enum => words.First(w => EqualityComparer<T>.Default.Equals(w.Value, value)).Key;
 

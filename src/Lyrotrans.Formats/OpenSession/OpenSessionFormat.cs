@@ -6,6 +6,7 @@ namespace Lyrotrans.Formats.OpenSession;
 /// <summary>The open session document as one of the session formats.</summary>
 public sealed class OpenSessionFormat : ISessionFormat
 {
+    /// <summary>Of its files, with both dots.</summary>
     public const string FileExtension = ".session.json";
 
     public string Id => "open session document";

@@ -16,6 +16,7 @@ public sealed class SessionDocumentWriter
 
     private SessionDocumentWriter(Utf8JsonWriter json) => _json = json;
 
+    /// <summary>A session as UTF-8 JSON; the same session gives the same bytes.</summary>
     public static byte[] Write(Session session)
     {
         var output = new ArrayBufferWriter<byte>();

@@ -18,6 +18,7 @@ public static class PreparationDocument
 
     private const string VersionProperty = "version";
 
+    /// <summary>As UTF-8 JSON; the same preparation gives the same bytes.</summary>
     public static byte[] Write(Preparation preparation)
     {
         using var output = new MemoryStream();

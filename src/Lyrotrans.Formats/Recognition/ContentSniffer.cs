@@ -9,6 +9,8 @@ namespace Lyrotrans.Formats.Recognition;
 /// <summary>Recognises a file by its content, never by its name.</summary>
 public static class ContentSniffer
 {
+    /// <summary>What a file is, by its first bytes and not by its name.</summary>
+    /// <param name="stream">Can seek; read from its beginning.</param>
     public static ContentKind Recognise(Stream stream)
     {
         stream.Position = 0;

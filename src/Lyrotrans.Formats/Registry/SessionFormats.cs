@@ -20,6 +20,7 @@ public static class SessionFormats
         new OpenSessionFormat(),
     ];
 
+    /// <summary>Every format of sessions, in the order in which they are asked whether a file is theirs.</summary>
     public static IReadOnlyList<ISessionFormat> All => s_all;
 
     /// <summary>Those that tracks can be delivered in as clips; the first is offered first.</summary>

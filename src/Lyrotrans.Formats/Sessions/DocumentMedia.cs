@@ -14,12 +14,16 @@ public sealed record DocumentMedia
     /// <summary>The last part of its locator, which may be cryptic; null where there is none.</summary>
     public string? LocatorName { get; init; }
 
+    /// <summary>Samples a second.</summary>
     public SampleRate Rate { get; init; }
 
+    /// <summary>At least 1.</summary>
     public int Channels { get; init; } = 1;
 
+    /// <summary>Of a sample; 0 where it is not said.</summary>
     public int Bits { get; init; }
 
+    /// <summary>Whether a sample is a floating-point number.</summary>
     public bool IsFloat { get; init; }
 
     /// <summary>In its own samples.</summary>
@@ -37,5 +41,6 @@ public sealed record DocumentMedia
     /// <summary>The locator as it was written.</summary>
     public string? Url { get; init; }
 
+    /// <summary>Whether its sound lies in the file itself.</summary>
     public bool IsEmbedded => How.StartsWith("embedded", StringComparison.Ordinal);
 }

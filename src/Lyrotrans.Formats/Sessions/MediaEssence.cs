@@ -11,11 +11,13 @@ public sealed record MediaEssence
     /// <summary>The name of the file, its extension included.</summary>
     public required string FileName { get; init; }
 
+    /// <summary>How the samples lie.</summary>
     public required PcmLayout Layout { get; init; }
 
     /// <summary>How the samples lie in their file: the bytes before them, as WAVE or AIFF have them.</summary>
     public required byte[] Head { get; init; }
 
+    /// <summary>Whether it is AIFF, and WAVE otherwise.</summary>
     public bool IsAiff { get; init; }
 
     /// <summary>Relative to the file of clips, with <c>/</c>; null where the sound lies inside.</summary>
@@ -30,6 +32,7 @@ public sealed record MediaEssence
     /// <summary>For sound that lies inside: how many bytes, and what writes them.</summary>
     public long Bytes { get; init; }
 
+    /// <summary>Writes the whole sound file to a stream.</summary>
     public Action<Stream> Write { get; init; } = _ => { };
 
     /// <summary>What the sound is made from; the same sound has the same, so that its identifiers are the same in every build.</summary>

@@ -11,13 +11,16 @@ public sealed record SoundHeader
     /// <summary>As the file names itself: <c>WAVE</c>, <c>RF64</c>, <c>BW64</c>, <c>AIFF</c>, <c>AIFC</c>.</summary>
     public required string Container { get; init; }
 
+    /// <summary>How the samples lie, and where.</summary>
     public required PcmLayout Layout { get; init; }
 
+    /// <summary>The time stamp and what stands with it; null where there is none.</summary>
     public BroadcastExtension? Broadcast { get; init; }
 
     /// <summary>LIST/INFO entries (or AIFF NAME, AUTH, ANNO) by their four letters.</summary>
     public ValueArray<KeyValuePair<string, string>> Info { get; init; }
 
+    /// <summary>Named places in the file.</summary>
     public ValueArray<CuePoint> Cues { get; init; }
 
     /// <summary>The iXML chunk, byte for byte.</summary>

@@ -12,6 +12,7 @@ public sealed class AafSessionFormat : IClipFormat
     private static readonly FormatOption s_sectors = new(
         "sectors", "sectors", [new FormatOptionValue("4096", "4096 bytes", "false"), new FormatOptionValue("512", "512 bytes, older readers", "true")], "smallSectors");
 
+    /// <summary>What the format is and can hold.</summary>
     public static ClipFormat Holds { get; } = new()
     {
         Id = "AAF",

@@ -18,6 +18,7 @@ public sealed class OmfSessionFormat : IClipFormat
     private static readonly FormatOption s_overLimit = new(
         "overLimit", "over it", [new FormatOptionValue("not built", "not built", "false"), new FormatOptionValue(ByTracks, ByTracks, "true")], "splitByTracks");
 
+    /// <summary>What the format is and can hold.</summary>
     public static ClipFormat Holds { get; } = new()
     {
         Id = "OMF",

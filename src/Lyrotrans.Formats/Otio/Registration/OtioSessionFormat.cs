@@ -9,6 +9,7 @@ namespace Lyrotrans.Formats.Otio.Registration;
 /// <summary>OTIO as one of the session formats: open JSON of picture editors and pipelines, whose media always lie beside it.</summary>
 public sealed class OtioSessionFormat : IClipFormat
 {
+    /// <summary>What the format is and can hold.</summary>
     public static ClipFormat Holds { get; } = new()
     {
         Id = "OTIO",
