@@ -9,22 +9,22 @@ internal sealed class CommandWork : IWorkRecord
     private readonly bool _showsProgress = !Console.IsErrorRedirected;
     private bool _shown;
 
-    /// <param name="run">The command; says its exit code.</param>
+    /// <param name="run">The command; what it made then prints its results, where no progress is in the way any more, and says the exit code.</param>
     /// <param name="stop">Cancelled by Ctrl-C.</param>
-    public static async Task<int> RunAsync(Func<WorkPulse, int> run, CancellationToken stop)
+    public static async Task<int> RunAsync(Func<WorkPulse, Func<int>> run, CancellationToken stop)
     {
-        var code = ExitCode.Good;
+        Func<int> print = () => ExitCode.Good;
         var end = await WorkRunner.RunAsync(
             new CommandWork(),
             pulse => Task.Run(
                 () =>
                 {
-                    code = run(pulse);
+                    print = run(pulse);
                     return string.Empty;
                 },
                 CancellationToken.None),
             stop);
-        return end!.Outcome switch { WorkOutcome.Done => code, WorkOutcome.Stopped => ExitCode.Stopped, _ => CodeOf(end.Failure!) };
+        return end!.Outcome switch { WorkOutcome.Done => print(), WorkOutcome.Stopped => ExitCode.Stopped, _ => CodeOf(end.Failure!) };
     }
 
     public Task<bool> BeginAsync() => Task.FromResult(true);

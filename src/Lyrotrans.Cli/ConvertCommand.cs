@@ -23,15 +23,21 @@ internal static class ConvertCommand
                 var sheet = parsed.GetValue(receiver);
                 var preparation = SessionConvert.Prepared(loaded, into, sheet is null ? null : File.ReadAllBytes(sheet), sheet ?? string.Empty);
                 Said.Print(loaded.Findings);
-                foreach (var note in SessionConvert.Write(loaded, preparation, into, Stamps.Now(), pulse.Stop))
-                {
-                    Console.Error.WriteLine(note);
-                }
-
-                Console.WriteLine(into);
-                return ExitCode.Good;
+                var notes = SessionConvert.Write(loaded, preparation, into, Stamps.Now(), pulse.Stop).ToList();
+                return () => Print(notes, into);
             },
             stop));
         return command;
+    }
+
+    private static int Print(IEnumerable<string> notes, string into)
+    {
+        foreach (var note in notes)
+        {
+            Console.Error.WriteLine(note);
+        }
+
+        Console.WriteLine(into);
+        return ExitCode.Good;
     }
 }

@@ -21,19 +21,24 @@ internal static class InspectCommand
             _ =>
             {
                 var contents = Inspection.Of(parsed.GetRequiredValue(file));
-                if (parsed.GetValue(json))
-                {
-                    Console.WriteLine(contents.ToJsonString(s_json));
-                }
-                else
-                {
-                    Print(contents);
-                }
-
-                return ExitCode.Good;
+                return () => Print(contents, parsed.GetValue(json));
             },
             stop));
         return command;
+    }
+
+    private static int Print(JsonObject contents, bool asJson)
+    {
+        if (asJson)
+        {
+            Console.WriteLine(contents.ToJsonString(s_json));
+        }
+        else
+        {
+            Print(contents);
+        }
+
+        return ExitCode.Good;
     }
 
     private static void Print(JsonObject contents)

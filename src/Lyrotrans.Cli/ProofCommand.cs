@@ -22,14 +22,13 @@ internal static class ProofCommand
                 using var scratch = new ScratchFolder();
                 var loaded = SessionLoader.Load(parsed.GetRequiredValue(against), scratch.Path);
                 var report = FileProof.Prove(parsed.GetRequiredValue(package), loaded, scratch.Path, pulse.Report, pulse.Stop);
-                Print(report, parsed.GetValue(all));
-                return report.Passed ? ExitCode.Good : ExitCode.Differences;
+                return () => Print(report, parsed.GetValue(all));
             },
             stop));
         return command;
     }
 
-    private static void Print(ProofReport report, bool all)
+    private static int Print(ProofReport report, bool all)
     {
         Console.WriteLine(report.Verdict);
         Console.WriteLine($"{report.Rows.Count} comparisons, {report.Failures} failed; {report.Clips.Count} clips; largest residual {Decibels.Words(report.WorstResidualDb)} dBFS");
@@ -37,5 +36,7 @@ internal static class ProofCommand
         {
             Console.WriteLine($"{(row.Passed ? " " : "x")} {row.Subject}: {row.What}: meant {row.Meant}, found {row.Found}, difference {row.Difference}");
         }
+
+        return report.Passed ? ExitCode.Good : ExitCode.Differences;
     }
 }

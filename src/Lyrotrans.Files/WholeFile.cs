@@ -10,7 +10,7 @@ public static class WholeFile
         var temporary = $"{path}.{Guid.NewGuid():N}.part";
         try
         {
-            using (var output = new FileStream(temporary, FileMode.CreateNew, FileAccess.Write, FileShare.None, 1 << 18))
+            using (var output = new FileStream(temporary, FileMode.CreateNew, FileAccess.ReadWrite, FileShare.None, 1 << 20))
             {
                 write(output);
                 output.Flush(flushToDisk: true);

@@ -113,7 +113,7 @@ public class MeasureTests
                 found[i] = sound[1500 + i - 500 - shift] * Decibels.ToRatio(gain);
             }
 
-            var place = Alignment.Find(sound.AsSpan(1500, 6000), found, 500);
+            var place = Alignment.Of(sound.AsSpan(1500, 6000), found, 500);
             return place is { } p && p.Shift == shift && Math.Abs(p.GainDb - gain) < 1e-9;
         },
         iter: 20);
@@ -121,8 +121,8 @@ public class MeasureTests
     [Fact]
     public void Silence_and_other_sound_have_no_place()
     {
-        Assert.Null(Alignment.Find(new double[100], new double[120], 10));
-        Assert.Null(Alignment.Find(Noise(1000, 1), Noise(1020, 2), 10));
+        Assert.Null(Alignment.Of(new double[100], new double[120], 10));
+        Assert.Null(Alignment.Of(Noise(1000, 1), Noise(1020, 2), 10));
     }
 
     private static double Min(ReadOnlySpan<double> values)

@@ -10,7 +10,7 @@ namespace Lyrotrans.Core.Tests;
 public class FlagTests
 {
     private static IReadOnlyList<string> Codes(Session session, MediaSound? sound = null) =>
-        new FlagFinder(session, sound is null ? new Dictionary<string, MediaSound>() : new() { ["m"] = sound }).Find().Select(f => f.Code).ToList();
+        new FlagFinder(session, sound is null ? new Dictionary<string, MediaSound>() : new() { ["m"] = sound }).Flags().Select(f => f.Code).ToList();
 
     [Fact]
     public void A_clean_session_has_no_flags() => Assert.Empty(Codes(Of(Track("a", Clip("1", 0, 480_000)))));
@@ -69,7 +69,7 @@ public class FlagTests
         Assert.Contains("overlapping-parts", Codes(Notes(Part("a", 0, 8, one), Part("b", 4, 8, one))));
         Assert.DoesNotContain("overlapping-parts", Codes(Notes(Part("a", 0, 8, one), Part("b", 8, 8, one))));
         Assert.DoesNotContain("overlapping-parts", Codes(Notes(Part("a", 0, 8, one), Part("b", 4, 8, one) with { Muted = true })));
-        var asks = new FlagFinder(Notes(Part("a", 0, 8, one) with { Controls = [new NoteControl(0, NoteControlKind.Program, 2, 0, 46)] }), new Dictionary<string, MediaSound>()).Find();
+        var asks = new FlagFinder(Notes(Part("a", 0, 8, one) with { Controls = [new NoteControl(0, NoteControlKind.Program, 2, 0, 46)] }), new Dictionary<string, MediaSound>()).Flags();
         Assert.Contains("program 47 on channel 2", Assert.Single(asks).Detail);
     }
 
@@ -77,9 +77,9 @@ public class FlagTests
     public void A_tempo_that_the_sound_disagrees_with_is_told_with_its_confidence()
     {
         var session = Of(Track("a", Clip("1", 0, 480_000)));
-        Assert.Empty(new FlagFinder(session, new Dictionary<string, MediaSound>(), new TempoEstimate(92, 0.1, 0.01)).Find());
-        Assert.Empty(new FlagFinder(session, new Dictionary<string, MediaSound>(), new TempoEstimate(120, 0.5, 0.49)).Find());
-        var flag = Assert.Single(new FlagFinder(session, new Dictionary<string, MediaSound>(), new TempoEstimate(92.25, 0.5, 0.1)).Find());
+        Assert.Empty(new FlagFinder(session, new Dictionary<string, MediaSound>(), new TempoEstimate(92, 0.1, 0.01)).Flags());
+        Assert.Empty(new FlagFinder(session, new Dictionary<string, MediaSound>(), new TempoEstimate(120, 0.5, 0.49)).Flags());
+        var flag = Assert.Single(new FlagFinder(session, new Dictionary<string, MediaSound>(), new TempoEstimate(92.25, 0.5, 0.1)).Flags());
         Assert.Equal("other-tempo", flag.Code);
         Assert.Contains("says 120, the sound about 92.25", flag.Title);
         Assert.Contains("confidence 50 %", flag.Detail);

@@ -37,7 +37,7 @@ public class PairTests
     public void Channels_of_one_file_are_certain_and_joined_without_a_new_file()
     {
         var session = Of([File("m", "array.wav", 4)], Mono("Array 1", "m", 0), Mono("Array 2", "m", 1), Mono("Array 3", "m", 2), Mono("Array 4", "m", 3));
-        var pair = Assert.Single(PairFinder.Find(session));
+        var pair = Assert.Single(PairFinder.Pairs(session));
         Assert.Equal((100, "Array"), (pair.Confidence, pair.Name));
         Assert.Empty(PairJoin.Needs([.. session.Tracks]));
         var joined = PairJoin.Join(session, [.. pair.Tracks], "Array", _ => null)!;
@@ -49,11 +49,11 @@ public class PairTests
     public void Names_edits_pans_and_sound_add_up_and_different_edits_hinder()
     {
         var media = new[] { File("l", "Hall_L.wav"), File("r", "Hall_R.wav") };
-        var pair = Assert.Single(PairFinder.Find(Of(media, Mono("Hall L", "l", pan: -1), Mono("Hall R", "r", pan: 1)), (_, _) => 1));
+        var pair = Assert.Single(PairFinder.Pairs(Of(media, Mono("Hall L", "l", pan: -1), Mono("Hall R", "r", pan: 1)), (_, _) => 1));
         Assert.Equal(99, pair.Confidence);
         Assert.Null(pair.Hindrance);
         Assert.Contains(pair.Reasons, r => r.Contains("mono inside", StringComparison.Ordinal));
-        var moved = Assert.Single(PairFinder.Find(Of(media, Mono("Hall L", "l"), Mono("Hall R", "r", start: 1))));
+        var moved = Assert.Single(PairFinder.Pairs(Of(media, Mono("Hall L", "l"), Mono("Hall R", "r", start: 1))));
         Assert.Equal("their edits differ", moved.Hindrance);
         Assert.True(moved.Confidence < pair.Confidence);
     }
@@ -62,7 +62,7 @@ public class PairTests
     public void Numbers_that_count_tracks_are_no_channels()
     {
         var media = new[] { File("a", "Horn 1.wav"), File("b", "Horn 2.wav"), File("c", "Horn 3.wav") };
-        Assert.Empty(PairFinder.Find(Of(media, Mono("Horn 1", "a"), Mono("Horn 2", "b"), Mono("Horn 3", "c"))));
+        Assert.Empty(PairFinder.Pairs(Of(media, Mono("Horn 1", "a"), Mono("Horn 2", "b"), Mono("Horn 3", "c"))));
     }
 
     [Fact]

@@ -15,7 +15,7 @@ public class RateFinderTests
 
     private static SoundRate Sound(string id, int header, long frames, params RateWord[] words) => new(id, $"{id}.wav", SampleRate.FromHz(header), frames, words.ToValueArray(), id);
 
-    private static IReadOnlyList<RateDoubt> Find(Session session, params SoundRate[] sounds) => new RateFinder(sounds, session).Find();
+    private static IReadOnlyList<RateDoubt> Find(Session session, params SoundRate[] sounds) => new RateFinder(sounds, session).Doubts();
 
     [Fact]
     public void Files_that_agree_are_not_doubted() => Assert.Empty(Find(s_bare, Sound("a", 48_000, 480_000), Sound("b", 48_000, 480_000), Sound("c", 44_100, 441_000), Sound("d", 96_000, 77_000)));
@@ -91,7 +91,7 @@ public class RateFinderTests
     {
         var session = Of(Track("a", Clip("1", 0, 480_000))) with { Media = [Media() with { Rate = SampleRate.Hz44100 }] };
         var doubt = new RateDoubt(Sound("file", 44_100, 480_000) with { MediaId = "m" }, SampleRate.Hz48000, ["its coding history says so"]);
-        var flags = new FlagFinder(session, new Dictionary<string, MediaSound>(), null, [doubt]).Find();
+        var flags = new FlagFinder(session, new Dictionary<string, MediaSound>(), null, [doubt]).Flags();
         Assert.Contains("coding history", flags.Single(f => f.Code == "wrong-rate").Detail);
         Assert.DoesNotContain(flags, f => f.Code == "other-rate");
     }

@@ -176,7 +176,7 @@ public class AafHostileTests
         }
         catch (BadInputException problem)
         {
-            Assert.NotEmpty(problem.Problem);
+            Assert.Matches("^(compound|aaf|clips)\\.", problem.Code.Id);
             return;
         }
 

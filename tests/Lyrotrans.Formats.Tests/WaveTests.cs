@@ -120,6 +120,7 @@ public class WaveTests
     {
         var layout = new PcmLayout(SampleEncoding.Float32, false, 3, SampleRate.Hz48000, 0, 10);
         var good = File(layout, WaveWriter.Head(layout, new BroadcastExtension("d", "o", 5), [new CuePoint(1, 2, "c")]));
+        var damage = new Damage();
         Gen.Select(Gen.Int[0, good.Length - 1], Gen.Byte, Gen.Int[0, good.Length]).Array[1, 6].Sample(
             hits =>
             {
@@ -129,16 +130,14 @@ public class WaveTests
                     bytes[at] = value;
                 }
 
-                try
+                damage.Take(() => Read(bytes[..hits[0].Item3]), header =>
                 {
-                    var header = Read(bytes[..hits[0].Item3]);
-                    Assert.True(header.Layout.DataOffset + header.Layout.DataBytes <= bytes.Length);
-                }
-                catch (BadInputException)
-                {
-                }
+                    Assert.InRange(header.Layout.DataOffset + header.Layout.DataBytes, 12, bytes.Length);
+                    Assert.InRange(header.Layout.Channels, 1, ushort.MaxValue);
+                });
             },
             iter: 5000);
+        damage.BothHappened();
     }
 
     [Fact]

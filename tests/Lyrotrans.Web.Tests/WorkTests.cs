@@ -181,4 +181,17 @@ public sealed class WorkTests(TestApplication application)
         Assert.Contains("hold them back", await answer.Content.ReadAsStringAsync(), StringComparison.Ordinal);
         Assert.Equal(0, await application.AskAsync(d => d.Builds.CountAsync(b => b.TransferId == transfer)));
     }
+
+    [Fact]
+    public async Task An_intake_that_died_after_its_revision_does_not_make_it_again()
+    {
+        var (_, transfer) = await BroughtInAsync(44);
+        var batch = await application.AskAsync(d => d.Batches.AsNoTracking().SingleAsync(b => b.TransferId == transfer));
+        Assert.Equal((1, WorkState.Done), (batch.Attempts, batch.State));
+        await application.AskAsync(d => d.Batches.Where(b => b.Id == batch.Id).ExecuteUpdateAsync(b => b.SetProperty(x => x.State, WorkState.Waiting).SetProperty(x => x.SeenAt, DateTimeOffset.UtcNow)));
+        await application.RunAsync<IntakeJob>(job => job.RunAsync(batch.Id));
+        batch = await application.AskAsync(d => d.Batches.AsNoTracking().SingleAsync(b => b.Id == batch.Id));
+        Assert.Equal((2, WorkState.Done), (batch.Attempts, batch.State));
+        Assert.Equal(1, await application.AskAsync(d => d.Revisions.CountAsync(r => r.TransferId == transfer)));
+    }
 }

@@ -212,7 +212,7 @@ public sealed class IntakeTests(DemoSession demo) : IClassFixture<DemoSession>
     public void The_demo_raises_every_flag_there_is()
     {
         var full = demo.Loaded.Session;
-        var found = new FlagFinder(full, SoundMeasures.FromFiles(full, demo.Loaded.Media, CancellationToken.None)).Find().Select(f => f.Code).ToHashSet();
+        var found = new FlagFinder(full, SoundMeasures.FromFiles(full, demo.Loaded.Media, CancellationToken.None)).Flags().Select(f => f.Code).ToHashSet();
         foreach (var code in new[]
         {
             "missing-media", "other-rate", "equal-channels", "hidden-track", "muted-track", "switched-off-track", "empty-part", "past-end", "short-handle", "same-name", "refused-name",

@@ -2,7 +2,7 @@
 import assert from "node:assert/strict";
 import { chromium } from "playwright-core";
 import { execFileSync } from "node:child_process";
-import { existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, statSync } from "node:fs";
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, renameSync, rmSync, statSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join, relative } from "node:path";
 
@@ -18,7 +18,15 @@ export const work = process.env.LYRO_WORK ?? join(tmpdir(), "lyro-work");
 export function demoFiles() {
   const folder = join(work, "demo-files");
   mkdirSync(work, { recursive: true });
-  if (!existsSync(join(folder, "bells"))) execFileSync(join(root, "lyro"), ["demo", folder, "--scale", "0.12"]);
+  if (existsSync(folder)) return folder;
+  // Two files may want it at once: each makes its own, and the first one's counts.
+  const mine = mkdtempSync(join(work, "demo-"));
+  execFileSync(join(root, "lyro"), ["demo", mine, "--scale", "0.12"]);
+  try {
+    renameSync(mine, folder);
+  } catch {
+    rmSync(mine, { recursive: true });
+  }
   return folder;
 }
 

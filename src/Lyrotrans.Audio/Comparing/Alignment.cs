@@ -11,7 +11,7 @@ public readonly record struct Alignment(int Shift, double GainDb)
     /// <param name="meant">The stretch.</param>
     /// <param name="found">The found sound around it: <paramref name="reach"/> samples more at each end.</param>
     /// <returns>None where either is silent or they have too little in common.</returns>
-    public static Alignment? Find(ReadOnlySpan<double> meant, ReadOnlySpan<double> found, int reach)
+    public static Alignment? Of(ReadOnlySpan<double> meant, ReadOnlySpan<double> found, int reach)
     {
         var (at, length) = Loudest(meant);
         var piece = meant.Slice(at, length);

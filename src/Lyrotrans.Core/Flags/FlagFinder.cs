@@ -17,7 +17,7 @@ public sealed class FlagFinder(Session session, IReadOnlyDictionary<string, Medi
     private readonly Dictionary<string, Media> _media = session.Media.ToDictionary(m => m.Id);
 
     /// <summary>Flags, the worst first.</summary>
-    public IReadOnlyList<Flag> Find() => MediaFlags()
+    public IReadOnlyList<Flag> Flags() => MediaFlags()
         .Concat(session.Tracks.SelectMany(TrackFlags))
         .Concat(session.Tracks.SelectMany(new NoteFlags(session).Of))
         .Concat(TempoFlags())

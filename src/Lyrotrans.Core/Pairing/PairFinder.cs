@@ -26,10 +26,10 @@ public sealed class PairFinder
     /// <param name="session">Its mono tracks are looked at.</param>
     /// <param name="likeness">The correlation of two tracks' sound from −1 to 1; null where it cannot be told.</param>
     /// <returns>The surest first.</returns>
-    public static IReadOnlyList<TrackPair> Find(Session session, Func<Track, Track, double?>? likeness = null) =>
-        new PairFinder(session, likeness ?? ((_, _) => null)).Find();
+    public static IReadOnlyList<TrackPair> Pairs(Session session, Func<Track, Track, double?>? likeness = null) =>
+        new PairFinder(session, likeness ?? ((_, _) => null)).Found();
 
-    private List<TrackPair> Find()
+    private List<TrackPair> Found()
     {
         var pairs = OneFile().ToList();
         var taken = pairs.SelectMany(p => p.Tracks).ToHashSet();

@@ -35,7 +35,7 @@ public sealed class RateFinder(IReadOnlyList<SoundRate> sounds, Session session)
     public static bool IsLikely(Rational perSecond) => perSecond >= 4000 && perSecond <= 1_000_000;
 
     /// <summary>In the order of the files.</summary>
-    public IReadOnlyList<RateDoubt> Find() => [.. sounds.Select(Doubt).OfType<RateDoubt>()];
+    public IReadOnlyList<RateDoubt> Doubts() => [.. sounds.Select(Doubt).OfType<RateDoubt>()];
 
     /// <summary>A rate in words, such as <c>48 000 Hz</c> or <c>48 000 Hz pulled down</c>.</summary>
     public static string Words(SampleRate rate)

@@ -57,11 +57,13 @@ public readonly record struct Timecode(long Frames, FrameRate Rate)
         }
     }
 
+    /// <summary>The same label as a count from 0 to less than a day.</summary>
+    public Timecode WithinDay => this with { Frames = ((Frames % Rate.FramesPerDay) + Rate.FramesPerDay) % Rate.FramesPerDay };
+
     /// <summary>The label, <c>hh:mm:ss:ff</c>; the last separator is <c>;</c> where labels are dropped.</summary>
     public override string ToString()
     {
-        var frames = Frames % Rate.FramesPerDay;
-        frames += frames < 0 ? Rate.FramesPerDay : 0;
+        var frames = WithinDay.Frames;
         var labels = frames + DroppedBefore(frames);
         var seconds = labels / Rate.Nominal;
         return Label((int)(seconds / 3600), (int)(seconds / 60 % 60), (int)(seconds % 60), (int)(labels % Rate.Nominal), Rate);

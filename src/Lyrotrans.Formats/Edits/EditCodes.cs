@@ -11,6 +11,9 @@ public static class EditCodes
     /// <summary>A place lies years away.</summary>
     public static readonly FindingCode PlaceTooFar = new("clips.place-too-far");
 
+    /// <summary>A medium is said to have more channels than any has; one was taken.</summary>
+    public static readonly FindingCode ChannelCount = new("clips.channel-count");
+
     /// <summary>Places lie between two samples; each went to the nearest.</summary>
     public static readonly FindingCode BetweenSamples = new("clips.between-samples");
 

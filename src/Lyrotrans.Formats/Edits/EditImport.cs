@@ -22,7 +22,9 @@ public sealed class EditImport
     private const double SilentDb = -144;
     // Both ends of a span go to their nearest sample, so what lies in it may be a sample more or less.
     private const long Rounding = 1;
-    private const long Farthest = 1L << 46;
+
+    // From one such place to another is no longer than a session can say.
+    private const long Farthest = SessionLimits.FarthestSample / 2;
     private readonly EditComposition _composition;
     private readonly FindingList _findings;
     private readonly Dictionary<string, string> _ownTracks = [];
@@ -32,8 +34,8 @@ public sealed class EditImport
 
     private EditImport(EditComposition composition)
     {
-        _composition = composition;
         _findings = [.. composition.Findings];
+        _composition = composition with { Media = composition.Media.ToDictionary(m => m.Key, m => Possible(m.Value)) };
     }
 
     /// <summary>Makes a session of a composition: every place is rounded once, to the nearest sample, and what was off a sample is told.</summary>
@@ -76,7 +78,8 @@ public sealed class EditImport
 
     private Session Make()
     {
-        var start = new Timecode(_composition.StartFrames, FrameRateOf());
+        // A session starts at a label; files may count on beyond midnight.
+        var start = new Timecode(_composition.StartFrames, FrameRateOf()).WithinDay;
         var tracks = _composition.Tracks.Select(Track).ToValueArray();
         if (_between > 0)
         {
@@ -113,6 +116,17 @@ public sealed class EditImport
     {
         var start = Sample(place);
         return new Marker($"m{index + 1}", text, start, length.Sign > 0 ? Sample(place + length) - start : 0);
+    }
+
+    private DocumentMedia Possible(DocumentMedia media)
+    {
+        if (media.Channels is > 0 and <= SessionLimits.MostChannels)
+        {
+            return media;
+        }
+
+        _findings.Add(EditCodes.ChannelCount, media.FileName, $"{media.FileName} is said to have {media.Channels} channels; it was taken as mono.");
+        return media with { Channels = 1 };
     }
 
     private FrameRate FrameRateOf()

@@ -82,17 +82,11 @@ internal sealed class EditMediaBook(FindingList findings)
     /// <summary>Sound that lies inside the document: a whole WAVE or AIFF file, or samples alone.</summary>
     public DocumentMedia WithEssence(DocumentMedia media, Stream essence)
     {
-        var head = new byte[12];
-        var read = essence.ReadAtLeast(head, head.Length, throwOnEndOfStream: false);
         try
         {
-            essence.Position = 0;
-            return System.Text.Encoding.Latin1.GetString(head, 0, Math.Min(4, read)) switch
-            {
-                "RIFF" or "RF64" => Whole(media, WaveReader.Read(essence, media.FileName), "embedded-wave"),
-                "FORM" => Whole(media, AiffReader.Read(essence, media.FileName), "embedded-aifc"),
-                _ => media with { How = "embedded-pcm", Length = media.Bits > 0 ? essence.Length / Math.Max(1, media.Channels * ((media.Bits + 7) / 8)) : media.Length },
-            };
+            return LinearSound.Read(essence, media.FileName) is { } header
+                ? Whole(media, header)
+                : media with { How = "embedded-pcm", Length = media.Bits > 0 ? essence.Length / Math.Max(1, media.Channels * ((media.Bits + 7) / 8)) : media.Length };
         }
         catch (Exception problem) when (problem is BadInputException or EndOfStreamException)
         {
@@ -103,8 +97,8 @@ internal sealed class EditMediaBook(FindingList findings)
         }
     }
 
-    private static DocumentMedia Whole(DocumentMedia media, SoundHeader header, string how) =>
-        Described(media, header.Layout) with { How = how, Length = header.Layout.Frames, TimeReference = header.Broadcast?.TimeReference ?? media.TimeReference };
+    private static DocumentMedia Whole(DocumentMedia media, SoundHeader header) =>
+        Described(media, header.Layout) with { How = header.IsAiff ? "embedded-aifc" : "embedded-wave", Length = header.Layout.Frames, TimeReference = header.Broadcast?.TimeReference ?? media.TimeReference };
 
     private static DocumentMedia Described(DocumentMedia media, PcmLayout layout) =>
         media with { Channels = layout.Channels, Rate = layout.Rate, Bits = layout.Encoding.Bits(), IsFloat = layout.Encoding.IsFloat() };

@@ -20,8 +20,10 @@ public static class MarkerListReader
     public static bool IsHead(string firstLine)
     {
         var head = Head(firstLine);
-        return head.Any(s_texts.Contains) && s_kinds.Any(k => head.Contains($"start {k}") || head.Contains(k));
+        return head.Any(s_texts.Contains) && HasPlace(head);
     }
+
+    private static bool HasPlace(IReadOnlyCollection<string> head) => s_kinds.Any(k => head.Contains($"start {k}") || head.Contains(k));
 
     /// <exception cref="BadInputException">Too large, or no marker list.</exception>
     public static IReadOnlyList<MarkerRow> Read(Stream stream, string file)
@@ -40,6 +42,11 @@ public static class MarkerListReader
         if (text < 0)
         {
             throw new BadInputException(MarkerListCodes.NoTextColumn, file, "line 1", "No column is called text.", "Name the columns in the first row: text, start samples or start timecode, end samples …");
+        }
+
+        if (!HasPlace(head))
+        {
+            throw new BadInputException(MarkerListCodes.NoPlaceColumn, file, "line 1", "No column says where a marker lies.", "Name one of start samples, start timecode, start bars or start seconds in the first row.");
         }
 
         return rows.Skip(1).Where(r => r.Cells.Any(c => c.Trim().Length > 0)).Select(r => Row(r.Line, r.Cells, head, text)).ToList();

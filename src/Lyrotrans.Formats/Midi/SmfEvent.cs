@@ -26,8 +26,8 @@ public readonly record struct SmfEvent(long Tick, byte Status, byte Meta, ValueA
 
     /// <summary>A channel event.</summary>
     /// <param name="tick">From the start of the track.</param>
-    /// <param name="kind">The high half of the status byte, 8 to 14.</param>
-    /// <param name="channel">0 to 15.</param>
+    /// <param name="kind">The status byte of the first channel, 0x80 to 0xE0.</param>
+    /// <param name="channel">1 to 16.</param>
     /// <param name="data">One or two bytes of 7 bits.</param>
     public static SmfEvent OfChannel(long tick, int kind, int channel, params ReadOnlySpan<byte> data) =>
         new(tick, (byte)(kind | (channel - 1)), 0, ValueArray.Create(data));

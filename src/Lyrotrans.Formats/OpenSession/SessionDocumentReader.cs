@@ -152,7 +152,7 @@ public sealed class SessionDocumentReader
             FileName = node["fileName"].Text(),
             Rate = Rate(node["rate"]),
             Encoding = node["encoding"].OneOf(Encodings),
-            Channels = (int)node["channels"].Whole(0, 1024),
+            Channels = (int)node["channels"].Whole(0, SessionLimits.MostChannels),
             Length = node["length"].Whole(0),
             TimeReference = node.Optional<long?>("timeReference", null, n => n.Whole(0)),
             Place = node["place"].OneOf(Places),
@@ -177,7 +177,7 @@ public sealed class SessionDocumentReader
             Id = node["id"].Text(),
             Name = node["name"].Text(),
             Kind = node["kind"].OneOf(Kinds),
-            Channels = (int)node["channels"].Whole(0, 1024),
+            Channels = (int)node["channels"].Whole(0, SessionLimits.MostChannels),
             State = node.Optional("state", TrackState.Active, n => n.OneOf(States)),
             Soloed = node.Optional("soloed", false, n => n.Truth()),
             FaderDb = node.Optional("faderDb", 0.0, n => n.Number()),
@@ -230,7 +230,7 @@ public sealed class SessionDocumentReader
             Id = node["id"].Text(),
             Name = node["name"].Text(),
             Media = node["media"].Text(),
-            ChannelMap = node["channelMap"].Items().Select(n => (int)n.Whole(0, 1023)).ToValueArray(),
+            ChannelMap = node["channelMap"].Items().Select(n => (int)n.Whole(0, SessionLimits.MostChannels - 1)).ToValueArray(),
             Start = node["start"].Whole(-LargestSample, LargestSample),
             Length = node["length"].Whole(1, LargestSample),
             SourceOffset = node["sourceOffset"].Whole(0, LargestSample),
@@ -244,7 +244,7 @@ public sealed class SessionDocumentReader
     }
 
     // A year at 768 kHz; keeps sums of positions inside 64 bits.
-    private const long LargestSample = 1L << 45;
+    private const long LargestSample = SessionLimits.FarthestSample;
 
     private static Fade Fade(DocumentNode node)
     {

@@ -3,6 +3,7 @@ using Lyrotrans.Formats.Binary;
 using Lyrotrans.Formats.MarkerList;
 using Lyrotrans.Formats.Registry;
 using Lyrotrans.Formats.Sessions;
+using Lyrotrans.Formats.Wave;
 
 namespace Lyrotrans.Formats.Recognition;
 
@@ -32,11 +33,11 @@ public static class ContentSniffer
         var text = Encoding.Latin1.GetString(head);
         return text switch
         {
-            _ when Form(text, ["RIFF", "RF64", "BW64"], ["WAVE"]) => ContentKind.Wave,
-            _ when Form(text, ["FORM"], ["AIFF", "AIFC"]) => ContentKind.Aiff,
+            _ when LinearSound.IsWave(head) => ContentKind.Wave,
+            _ when LinearSound.IsAiff(head) => ContentKind.Aiff,
             _ when text.StartsWith("fLaC", StringComparison.Ordinal) => ContentKind.Flac,
             _ when text.StartsWith("OggS", StringComparison.Ordinal) => ContentKind.Ogg,
-            _ when text.StartsWith("MThd", StringComparison.Ordinal) || Form(text, ["RIFF"], ["RMID"]) => ContentKind.Midi,
+            _ when text.StartsWith("MThd", StringComparison.Ordinal) || (text.Length >= 12 && text[..4] == "RIFF" && text[8..12] == "RMID") => ContentKind.Midi,
             _ when text.StartsWith("PK\x03\x04", StringComparison.Ordinal) || text.StartsWith("PK\x05\x06", StringComparison.Ordinal) => ContentKind.Zip,
             _ when head is [0x06, 0x0E, 0x2B, 0x34, 0x02, 0x05, 0x01, 0x01, 0x0D, 0x01, 0x02, 0x01, 0x01, ..] => ContentKind.Mxf,
             _ when text.StartsWith("ID3", StringComparison.Ordinal) || head is [0xFF, >= 0xE2 and not 0xFF, ..] => ContentKind.Mp3,
@@ -45,9 +46,6 @@ public static class ContentSniffer
             _ => ContentKind.Unknown,
         };
     }
-
-    private static bool Form(string text, string[] forms, string[] types) =>
-        text.Length >= 12 && forms.Contains(text[..4]) && types.Contains(text[8..12]);
 
     /// <summary>The format of a file that says a session; null for all else.</summary>
     public static ISessionFormat? FormatOf(Stream stream)

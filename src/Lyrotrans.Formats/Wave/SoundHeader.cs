@@ -11,6 +11,9 @@ public sealed record SoundHeader
     /// <summary>As the file names itself: <c>WAVE</c>, <c>RF64</c>, <c>BW64</c>, <c>AIFF</c>, <c>AIFC</c>.</summary>
     public required string Container { get; init; }
 
+    /// <summary>Whether it is AIFF or AIFF-C, and WAVE in one of its forms otherwise.</summary>
+    public bool IsAiff => Container is "AIFF" or "AIFC";
+
     /// <summary>How the samples lie, and where.</summary>
     public required PcmLayout Layout { get; init; }
 

@@ -51,6 +51,12 @@ public sealed class IntakeJob(LyroContext database, IDbContextFactory<LyroContex
         {
             var transfer = await database.Transfers.AsNoTracking().SingleAsync(t => t.Id == batch.TransferId);
             var desk = await desks.OpenAsync(transfer, engineer, CancellationToken.None);
+            if (batch.Attempts > 1 && desk.Intake.HasAll(items))
+            {
+                // Its revision was made before it died.
+                return;
+            }
+
             try
             {
                 await desks.CommitIntakeAsync(desk, IntakeWork.Words(items), desk.Intake.With(items), CancellationToken.None);

@@ -1,3 +1,4 @@
+using Lyrotrans.Files;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Workflow.Running;
@@ -23,23 +24,9 @@ public static class PackageFile
             throw new IOException(little);
         }
 
-        var temporary = $"{path}.{Guid.NewGuid():N}.part";
-        try
-        {
-            Manifest manifest;
-            using (var output = new FileStream(temporary, FileMode.CreateNew, FileAccess.ReadWrite, FileShare.None, 1 << 20))
-            {
-                manifest = PackageBuilder.Build(plan, files, output, stamp, report, stop);
-                output.Flush(flushToDisk: true);
-            }
-
-            File.Move(temporary, path, overwrite: true);
-            return manifest;
-        }
-        finally
-        {
-            File.Delete(temporary);
-        }
+        Manifest? manifest = null;
+        WholeFile.Write(path, output => manifest = PackageBuilder.Build(plan, files, output, stamp, report, stop));
+        return manifest!;
     }
 
     /// <summary>Why there is too little room for a package in a folder, in words; null where there is enough, or the system does not say.</summary>

@@ -168,8 +168,7 @@ internal static class EditInspection
         {
             return media.How switch
             {
-                "embedded-wave" => Inspection.SampleHash(stream, WaveReader.Read(stream, media.FileName).Layout),
-                "embedded-aifc" => Inspection.SampleHash(stream, AiffReader.Read(stream, media.FileName).Layout),
+                "embedded-wave" or "embedded-aifc" => Inspection.SampleHash(stream, LinearSound.Read(stream, media.FileName)!.Layout),
                 _ => Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(stream)),
             };
         }

@@ -69,6 +69,13 @@ public sealed record IntakeState
         return this with { Items = [.. Items.Where(i => !names.Contains(i.Name)), .. fresh.DistinctBy(i => i.Name)] };
     }
 
+    /// <summary>Whether files of these names with the same bytes are all in it.</summary>
+    public bool HasAll(IReadOnlyList<IntakeItem> items)
+    {
+        var have = Items.Select(i => (i.Name, i.Sha256)).ToHashSet();
+        return items.All(i => have.Contains((i.Name, i.Sha256)));
+    }
+
     /// <summary>As it is kept with a revision.</summary>
     public byte[] ToJson() => JsonSerializer.SerializeToUtf8Bytes(this, s_json);
 

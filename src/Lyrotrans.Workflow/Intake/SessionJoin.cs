@@ -96,7 +96,7 @@ public sealed class SessionJoin
         var rates = sounds.Where(s => s.Sound!.Frames > 0).Select(s => new SoundRate(
             s.Id, s.Name, s.Sound!.SampleRate, s.Sound.Frames, s.Sound.RateWords, _described.GetValueOrDefault(s.Id)?.Id ?? s.Id, _described.GetValueOrDefault(s.Id)));
         var decided = sounds.Where(s => s.DeclaredRate is not null).Select(s => s.Id).ToHashSet();
-        return [.. new RateFinder([.. rates], session).Find().Where(d => !decided.Contains(d.Sound.Id))];
+        return [.. new RateFinder([.. rates], session).Doubts().Where(d => !decided.Contains(d.Sound.Id))];
     }
 
     private Session FromDocument(IntakeItem document, List<IntakeItem> sounds)

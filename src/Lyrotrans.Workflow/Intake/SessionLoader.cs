@@ -71,7 +71,7 @@ public static class SessionLoader
         var rates = new List<SoundRate>();
         var found = session with { Media = session.Media.Select(m => files.FileOf(m) is { } file ? Measured(m, file, rates) : m).ToValueArray() };
         found = read.KnowsChannels ? found : EditImport.Widened(found);
-        return new LoadedSession(found, files, [.. findings, .. RateDoubts(new RateFinder(rates, found).Find()), .. links.Where(l => l.Finding is not null).Select(l => l.Finding!), .. Missing(found)]);
+        return new LoadedSession(found, files, [.. findings, .. RateDoubts(new RateFinder(rates, found).Doubts()), .. links.Where(l => l.Finding is not null).Select(l => l.Finding!), .. Missing(found)]);
     }
 
     // The file itself knows better than what was said of it.

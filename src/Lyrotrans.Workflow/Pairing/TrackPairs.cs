@@ -15,7 +15,7 @@ public static class TrackPairs
     private const int Seconds = 2;
 
     /// <summary>The pairs, the likeliest first; likeness of sound counts where media are there.</summary>
-    public static IReadOnlyList<TrackPair> Of(Session session, IMediaStore store) => PairFinder.Find(session, (a, b) => Likeness(session, new StoredMedia(store), a, b));
+    public static IReadOnlyList<TrackPair> Of(Session session, IMediaStore store) => PairFinder.Pairs(session, (a, b) => Likeness(session, new StoredMedia(store), a, b));
 
     /// <summary>The decision to join tracks, its files made and in the store.</summary>
     /// <exception cref="BadInputException">They cannot be joined.</exception>

@@ -5,7 +5,6 @@ using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Proof;
 using Lyrotrans.Core.Sessions;
-using Lyrotrans.Core.Sound;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Formats.Sessions;
 using Lyrotrans.Formats.Wave;
@@ -119,15 +118,7 @@ public sealed class ClipsProof
 
     private (string Hash, long Bytes) Samples(Stream stream, string name)
     {
-        var head = new byte[4];
-        var read = stream.ReadAtLeast(head, 4, throwOnEndOfStream: false);
-        stream.Position = 0;
-        PcmLayout? layout = System.Text.Encoding.Latin1.GetString(head, 0, read) switch
-        {
-            "RIFF" or "RF64" => WaveReader.Read(stream, name).Layout,
-            "FORM" => AiffReader.Read(stream, name).Layout,
-            _ => null,
-        };
+        var layout = LinearSound.Read(stream, name)?.Layout;
         stream.Position = layout?.DataOffset ?? 0;
         using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
         var buffer = new byte[1 << 18];

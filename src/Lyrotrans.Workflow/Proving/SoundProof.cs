@@ -200,7 +200,7 @@ public sealed class SoundProof
         var around = new double[length + (2 * Reach)];
         Gather(from, meant, print.Read);
         Gather(from - Reach, around, found.Read);
-        return Alignment.Find(meant, around, Reach);
+        return Alignment.Of(meant, around, Reach);
     }
 
     // All channels summed: enough to find where a sound went.

@@ -36,10 +36,8 @@ public sealed class SoundFile : IDisposable
         {
             switch (ContentSniffer.Recognise(stream))
             {
-                case ContentKind.Wave:
-                    return Linear(WaveReader.Read(stream, name), stream);
-                case ContentKind.Aiff:
-                    return Linear(AiffReader.Read(stream, name), stream);
+                case ContentKind.Wave or ContentKind.Aiff:
+                    return Linear(LinearSound.Read(stream, name)!, stream);
                 case ContentKind.Empty:
                     throw Empty(name);
                 case var kind and (ContentKind.Flac or ContentKind.Ogg or ContentKind.Mp3):
@@ -59,12 +57,7 @@ public sealed class SoundFile : IDisposable
     /// <summary>A WAVE or AIFF file that is open already; it is closed with this.</summary>
     /// <returns>Null, and the stream still open, where it is another.</returns>
     /// <exception cref="BadInputException">It cannot be read.</exception>
-    public static SoundFile? TryOpen(Stream stream, string name) => ContentSniffer.Recognise(stream) switch
-    {
-        ContentKind.Wave => Linear(WaveReader.Read(stream, name), stream),
-        ContentKind.Aiff => Linear(AiffReader.Read(stream, name), stream),
-        _ => null,
-    };
+    public static SoundFile? TryOpen(Stream stream, string name) => ContentSniffer.Recognise(stream) is ContentKind.Wave or ContentKind.Aiff ? Linear(LinearSound.Read(stream, name)!, stream) : null;
 
     /// <summary>The refusal of a file with nothing in it.</summary>
     public static BadInputException Empty(string name) =>

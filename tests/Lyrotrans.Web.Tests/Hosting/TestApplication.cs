@@ -76,6 +76,13 @@ public sealed class TestApplication : IDisposable
         return await question(scope.ServiceProvider.GetRequiredService<LyroContext>());
     }
 
+    /// <summary>Runs a job here and now, as the queue would.</summary>
+    public async Task RunAsync<T>(Func<T, Task> work)
+    {
+        await using var scope = _application.Services.CreateAsyncScope();
+        await work(ActivatorUtilities.GetServiceOrCreateInstance<T>(scope.ServiceProvider));
+    }
+
     public void Dispose()
     {
         _application.Dispose();

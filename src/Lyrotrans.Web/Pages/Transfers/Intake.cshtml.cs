@@ -147,7 +147,7 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
     private async Task LoadAsync(CancellationToken stop)
     {
         Joined = Desks.Joined(Desk);
-        Pairs = pairs.Find(Desk);
+        Pairs = pairs.Of(Desk);
         Batches = await Database.Batches.AsNoTracking().Where(b => b.TransferId == Desk.Id).OrderByDescending(b => b.At).Take(MostBatches).ToListAsync(stop);
         Newest = await Database.Transfers.Where(t => t.Id == Desk.Id).Select(t => t.Current).SingleAsync(stop);
         var open = await Database.Uploads.AsNoTracking().Where(u => u.Batch!.TransferId == Desk.Id && u.Batch.State == WorkState.Receiving).ToListAsync(stop);

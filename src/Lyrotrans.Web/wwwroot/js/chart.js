@@ -385,7 +385,7 @@ export class Chart {
     const ground = ink.sheet;
     if (!notes) {
       g.globalAlpha = 1;
-      this.hline(base, ink["rule-2"]);
+      this.rule(base, ink["rule-2"]);
     }
     g.globalAlpha = held ? 0.5 : 1;
     // What is printed keeps its ink here; the state stands in the head. Colour in the lane is for what changes form or stays.
@@ -414,16 +414,7 @@ export class Chart {
     if (track.ride) this.paintRide(track.ride, y, h);
     g.globalAlpha = 1;
     for (const [at, numbers] of this.pennants(track)) this.paintPennant(at, numbers, y, h);
-    this.hline(y + h, ink["rule-2"]);
-  }
-  hline(y, colour) {
-    const { g } = this;
-    g.strokeStyle = colour;
-    g.lineWidth = 1;
-    g.beginPath();
-    g.moveTo(0, Math.round(y) + 0.5);
-    g.lineTo(this.width, Math.round(y) + 0.5);
-    g.stroke();
+    this.rule(y + h, ink["rule-2"]);
   }
   paintClip(track, clip, next, y, h, base, mirror, colour, ground, t, index) {
     const { g, ink } = this,
