@@ -41,6 +41,9 @@ public static class EditCodes
     /// <summary>A transition does not say its curve; it was taken as linear.</summary>
     public static readonly FindingCode FadeCurve = new("clips.fade-curve");
 
+    /// <summary>A fade is said to be shorter than nothing; it was left out.</summary>
+    public static readonly FindingCode FadeLength = new("clips.fade-length");
+
     /// <summary>The points of a fade do not lie at equal steps; equal ones were taken from its curve.</summary>
     public static readonly FindingCode FadeSteps = new("clips.fade-steps");
 

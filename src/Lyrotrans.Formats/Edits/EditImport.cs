@@ -213,7 +213,8 @@ public sealed class EditImport
         var (start, end) = (Sample(clip.Start), Sample(clip.End));
         var media = _composition.Media[clip.Media];
         var length = Math.Max(1, end - start);
-        var into = Fade(clip.FadeIn, length);
+        var name = clip.Name ?? media.FileName;
+        var into = Fade(clip.FadeIn, length, name);
         if (clip.Id is { } own)
         {
             _ownClips[id] = own;
@@ -222,7 +223,7 @@ public sealed class EditImport
         return new Clip
         {
             Id = id,
-            Name = clip.Name ?? media.FileName,
+            Name = name,
             Media = clip.Media,
             ChannelMap = Enumerable.Range(0, channels).Select(c => clip.Channel > 0 ? Math.Min(clip.Channel, media.Channels) - 1 : Math.Min(c, media.Channels - 1)).ToValueArray(),
             Start = start,
@@ -231,12 +232,21 @@ public sealed class EditImport
             GainDb = Db(clip.Gain),
             GainCurve = Gains(clip.GainCurve),
             FadeIn = into,
-            FadeOut = Fade(clip.FadeOut, length - into.Length),
+            FadeOut = Fade(clip.FadeOut, length - into.Length, name),
             Muted = clip.Muted,
         };
     }
 
-    private Fade Fade(EditFade? fade, long most) => fade is null || most <= 0 ? Core.Sessions.Fade.None : new Fade(Math.Min(Sample(fade.Length), most), fade.Shape, fade.Curve);
+    private Fade Fade(EditFade? fade, long most, string clip)
+    {
+        if (fade is { Length.Sign: < 0 })
+        {
+            _findings.Add(EditCodes.FadeLength, clip, $"A fade of {clip} is said to be {fade.Length} samples long; it was left out.");
+            return Core.Sessions.Fade.None;
+        }
+
+        return fade is null || most <= 0 ? Core.Sessions.Fade.None : new Fade(Math.Min(Sample(fade.Length), most), fade.Shape, fade.Curve);
+    }
 
     /// <summary>
     /// Clips in their order. A crossfade's two fades are the overlap, to the sample; where two overlap without one, the earlier ends

@@ -1,3 +1,6 @@
+using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Sessions;
 
 namespace Lyrotrans.Fuzz;
@@ -13,10 +16,30 @@ internal static class DocumentTarget
         var document = format.Open(stream, $"fuzz{format.Extension}");
         foreach (var name in document.Compositions.Take(2))
         {
-            foreach (var media in document.ReadSession(name).Media.Keys.Take(4))
+            var read = document.ReadSession(name);
+            CanBeKept(read.Session);
+            foreach (var media in read.Media.Keys.Take(4))
             {
                 document.OpenEssence(media)?.ReadAtLeast(new byte[MostEssence], MostEssence, throwOnEndOfStream: false);
             }
+        }
+    }
+
+    // What came in is kept as a session document, and opened again.
+    private static void CanBeKept(Session session)
+    {
+        var kept = SessionDocumentWriter.Write(session);
+        try
+        {
+            using var stream = new MemoryStream(kept);
+            if (SessionDocumentReader.Read(stream, "kept") != session)
+            {
+                throw new InvalidOperationException("It is another session when it is opened again.");
+            }
+        }
+        catch (BadInputException problem)
+        {
+            throw new InvalidOperationException($"It cannot be opened again: {problem.Message}");
         }
     }
 }
