@@ -32,7 +32,7 @@ public class NamingTests
         Assert.Equal("03_Cello (Suite)", NamePattern.Fill("{order}_{track} ({session})", 3, 2, "Cello", "Suite"));
         Assert.Null(NamePattern.Problem("{order}_{track}"));
         Assert.Contains("{tempo}", NamePattern.Problem("{tempo}_{track}"));
-        Assert.NotNull(NamePattern.Problem(" "));
+        Assert.Equal("A name pattern has 1 to 100 characters.", NamePattern.Problem(" "));
     }
 
     [Fact]

@@ -173,7 +173,7 @@ public sealed class WorkTests(TestApplication application)
         await person.BringInAsync(transfer, ("fast.session.json", fast));
         Assert.DoesNotContain("data-code", await person.Browser.GetStringAsync($"/transfers/{transfer}/intake"), StringComparison.Ordinal);
         var track = (await person.SurveyAsync(transfer)).GetProperty("tracks")[0].GetProperty("id").GetString()!;
-        var printed = await person.PostAsync(transfer, "prepare", "Set", ("track", track), ("field", "treatment"), ("value", "NotesAndPrint"));
+        var printed = await person.PostAsync(transfer, "prepare", "Set", ("track", track), ("field", "treatment"), ("value", "notes and print"));
         Assert.True(printed.IsSuccessStatusCode, await printed.Content.ReadAsStringAsync());
         Assert.Contains("made up to 96000 Hz", await person.Browser.GetStringAsync($"/transfers/{transfer}/build"), StringComparison.Ordinal);
         var answer = await person.PostAsync(transfer, "build", "Build");

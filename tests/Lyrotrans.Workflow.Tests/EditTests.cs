@@ -220,6 +220,8 @@ public class EditTests
         Sound = sound ? new Sounds.SoundFileFacts("WAVE", SampleEncoding.Integer16, 1, "48000", 10, null, []) : null,
     };
 
+    private const string Gone = "That is not there any more. Load the page again.";
+
     private static readonly IntakeState s_intake = new() { Items = [Item("a", true), Item("b", true), Item("map")] };
 
     private static IntakeEdits Intake(IntakeState? before = null)
@@ -237,8 +239,8 @@ public class EditTests
         Assert.Equal(new Placement(PlacementRule.Offset, -1200), edit.After!.Items[0].Placement);
         Assert.Equal("placed a.wav at sample -1200", edit.Words);
         Assert.Equal("placed a.wav at session start", Intake().Place("a", PlacementRule.SessionStart, null).Words);
-        Assert.NotNull(Intake().Place("a", PlacementRule.Offset, "soon").Problem);
-        Assert.NotNull(Intake().Place("gone", PlacementRule.SessionStart, null).Problem);
+        Assert.Equal("\"soon\" is no whole number of samples.", Intake().Place("a", PlacementRule.Offset, "soon").Problem);
+        Assert.Equal(Gone, Intake().Place("gone", PlacementRule.SessionStart, null).Problem);
     }
 
     [Fact]
@@ -249,7 +251,7 @@ public class EditTests
         var taken = Intake(s_intake with { Links = new Dictionary<string, string> { ["m9"] = "a" } }).LinkLikeliest().After!.Links;
         Assert.False(taken.ContainsKey("m1"));
         Assert.Equal("m1.wav is b.wav", Intake().Link("m1", "b").Words);
-        Assert.NotNull(Intake().Link("m1", "map").Problem);
+        Assert.Equal(Gone, Intake().Link("m1", "map").Problem);
         Assert.Equal(["m2"], Intake(s_intake with { Links = links }).Unlink("m1").After!.Links.Keys);
     }
 
@@ -259,7 +261,7 @@ public class EditTests
         Assert.Equal("44100", Intake().DeclareRate("a", "44100").After!.Items[0].DeclaredRate);
         Assert.Equal("a.wav has the rate of its header again", Intake().DeclareRate("a", null).Words);
         Assert.Contains("no rate", Intake().DeclareRate("a", "17").Problem!, StringComparison.Ordinal);
-        Assert.NotNull(Intake().DeclareRate("map", "44100").Problem);
+        Assert.Equal(Gone, Intake().DeclareRate("map", "44100").Problem);
     }
 
     [Fact]
@@ -267,13 +269,13 @@ public class EditTests
     {
         var edited = s_intake with { ChannelEdits = [new ChannelEdit(["bell"], null, [])] };
         Assert.Equal(("map", "map.wav leads in tempo and meter"), (Intake().Lead("map").After!.MapFrom, Intake().Lead("map").Words));
-        Assert.NotNull(Intake().Lead("gone").Problem);
+        Assert.Equal(Gone, Intake().Lead("gone").Problem);
         Assert.Equal(("a", null), (Intake().MarkersFrom("a").After!.MarkersFrom, Intake().MarkersFrom(null).After!.MarkersFrom));
         Assert.Empty(Intake(edited).TakeComposition("Encore").After!.ChannelEdits);
-        Assert.NotNull(Intake().TakeComposition("Overture").Problem);
+        Assert.Equal("There is no such composition.", Intake().TakeComposition("Overture").Problem);
         Assert.Empty(Intake(edited).UndoChannels().After!.ChannelEdits);
         Assert.Equal("joined bell and horn to Both", Intake().Join(new ChannelEdit(["bell", "horn"], "Both", []), "Both").Words);
-        Assert.NotNull(Intake().Split("bell").Problem);
+        Assert.Equal("There is no such track to split.", Intake().Split("bell").Problem);
     }
 
     [Fact]

@@ -18,7 +18,7 @@ internal static class PlanProblem
 
     /// <summary>The first hindrance in words; null where there is none.</summary>
     public static string? Of(Session session, Preparation preparation, ValueArray<PlannedFile> files) =>
-        Circle(session, preparation) ?? Container(preparation, files) ?? StandIns(session, preparation) ?? Rates(session, files);
+        Circle(session, preparation) ?? Container(session, preparation, files) ?? StandIns(session, preparation) ?? Rates(session, files);
 
     private static string? Circle(Session session, Preparation preparation)
     {
@@ -28,7 +28,7 @@ internal static class PlanProblem
             : null;
     }
 
-    private static string? Container(Preparation preparation, ValueArray<PlannedFile> files)
+    private static string? Container(Session session, Preparation preparation, ValueArray<PlannedFile> files)
     {
         if (!Preparation.CanHold(preparation.Container, preparation.Encoding))
         {
@@ -40,17 +40,13 @@ internal static class PlanProblem
         {
             SoundContainer.Aiff when sound.Find(f => f.Bytes > MostAiffBytes) is { } large => $"{large.Path} would be larger than the 4 GiB that AIFF holds. Take WAV.",
             SoundContainer.Flac when sound.Find(f => f.Channels > MostFlacChannels) is { } wide => $"{wide.Path} has {wide.Channels} channels, and FLAC holds {MostFlacChannels}. Take WAV.",
+            SoundContainer.Flac when session.Rate.PerSecond > FastestFlacHz => $"FLAC holds rates up to {FastestFlacHz} Hz; this session has {session.Rate}. Take WAV.",
             _ => null,
         };
     }
 
     private static string? StandIns(Session session, Preparation preparation)
     {
-        if (preparation.Container == SoundContainer.Flac && session.Rate.PerSecond > FastestFlacHz)
-        {
-            return $"FLAC holds rates up to {FastestFlacHz} Hz; this session has {session.Rate}. Take WAV.";
-        }
-
         var keys = session.Tracks.Where(t => t.Kind == TrackKind.Notes && t.State == TrackState.Active).Select(t => t.Id).ToHashSet();
         var played = preparation.Tracks.Any(c => c.Treatment == Treatment.NotesAndPrint) || (preparation.Mix.HasMix && keys.Count > 0);
         return played && session.Rate.PerSecond > RateLimits.FastestStandInHz

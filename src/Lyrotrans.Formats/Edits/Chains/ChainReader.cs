@@ -122,8 +122,8 @@ internal abstract class ChainReader<T>
     {
         foreach (var slot in InTimecodeOrder(mob.Slots))
         {
-            var part = slot.Segment is { } segment ? Parts(segment).FirstOrDefault(p => TimecodeOf(p) is not null) : null;
-            if (part is not null && TimecodeOf(part) is { Fps: > 0 and < MostFramesASecond } code)
+            var parts = slot.Segment is { } segment ? Parts(segment) : [];
+            if (parts.Select(p => (Part: p, Code: TimecodeOf(p))).FirstOrDefault(p => p.Code is not null) is (var part, { Fps: > 0 and < MostFramesASecond } code))
             {
                 var said = Format.EditRateOf(part) ?? slot.EditRate;
                 var rate = said is { Sign: > 0 } edit && edit <= code.Fps + 1 && edit >= code.Fps - 1 ? edit : code.Drop ? new Rational(code.Fps * 1000, 1001) : code.Fps;
