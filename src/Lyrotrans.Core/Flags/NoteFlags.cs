@@ -46,14 +46,14 @@ internal sealed class NoteFlags(Session session)
         var outside = part.Notes.Where(n => n.Tick >= end).ToList();
         if (outside.Count > 0)
         {
-            yield return At("notes-outside", FlagCost.SoundLost, $"{Notes(outside.Count)} of {part.Name} on {track.Name} lie outside the part",
+            yield return At("notes-outside", FlagCost.SoundLost, $"{Phrases.Count(outside.Count, "note")} of {part.Name} on {track.Name} lie outside the part",
                 "They do not sound here and do not go; lengthen the part where it was made if they are meant", outside[0].Tick);
         }
 
         var hanging = part.Notes.Where(n => n.Length >= (long)QuartersOfHangingNote * part.TicksPerQuarter).ToList();
         if (hanging.Count > 0)
         {
-            yield return At("hanging-note", FlagCost.WorkThere, $"{Notes(hanging.Count)} of {part.Name} on {track.Name} never seem to end",
+            yield return At("hanging-note", FlagCost.WorkThere, $"{Phrases.Count(hanging.Count, "note")} of {part.Name} on {track.Name} never seem to end",
                 $"Longer than {QuartersOfHangingNote} quarters; closed where the part ends", hanging[0].Tick);
         }
 
@@ -107,5 +107,4 @@ internal sealed class NoteFlags(Session session)
         }
     }
 
-    private static string Notes(int count) => count == 1 ? "1 note" : $"{Digits.Grouped(count)} notes";
 }

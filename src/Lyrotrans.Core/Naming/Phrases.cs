@@ -8,6 +8,9 @@ public static class Phrases
     /// <param name="thing">One of them; more take an s.</param>
     public static string Count(long count, string thing) => $"{Digits.Grouped(count)} {thing}{(count == 1 ? string.Empty : "s")}";
 
+    /// <summary>How many channels sound has: <c>mono</c>, <c>stereo</c>, <c>4 channels</c>.</summary>
+    public static string Channels(int channels) => channels switch { 1 => "mono", 2 => "stereo", _ => Count(channels, "channel") };
+
     /// <summary>Some of a kind: <c>A, B or C</c>.</summary>
     /// <param name="items">At least one.</param>
     /// <param name="last">The word before the last, such as <c>or</c>.</param>

@@ -43,24 +43,7 @@ public sealed class SessionDocumentWriter
             _json.WriteString("panLaw", Of(PanLaws, session.PanLaw));
         }
 
-        List("tempo", session.Tempo.Points, p =>
-        {
-            _json.WriteString("quarter", p.Quarter.ToString());
-            _json.WriteString("quartersPerMinute", p.QuartersPerMinute.ToString());
-            Unless(false, "ramp", p.Ramp);
-        });
-        List("meters", session.Meters.Changes, m =>
-        {
-            _json.WriteNumber("bar", m.Bar);
-            _json.WriteNumber("beats", m.Beats);
-            _json.WriteNumber("beatUnit", m.BeatUnit);
-        });
-        List("keys", session.Keys, k =>
-        {
-            _json.WriteString("quarter", k.Quarter.ToString());
-            _json.WriteNumber("sharps", k.Sharps);
-            Unless(false, "minor", k.Minor);
-        });
+        WriteMusic(session);
         List("markers", session.Markers, m =>
         {
             _json.WriteString("id", m.Id);
@@ -92,6 +75,28 @@ public sealed class SessionDocumentWriter
             _json.WriteString("took", p.Took);
         });
         _json.WriteEndObject();
+    }
+
+    private void WriteMusic(Session session)
+    {
+        List("tempo", session.Tempo.Points, p =>
+        {
+            _json.WriteString("quarter", p.Quarter.ToString());
+            _json.WriteString("quartersPerMinute", p.QuartersPerMinute.ToString());
+            Unless(false, "ramp", p.Ramp);
+        });
+        List("meters", session.Meters.Changes, m =>
+        {
+            _json.WriteNumber("bar", m.Bar);
+            _json.WriteNumber("beats", m.Beats);
+            _json.WriteNumber("beatUnit", m.BeatUnit);
+        });
+        List("keys", session.Keys, k =>
+        {
+            _json.WriteString("quarter", k.Quarter.ToString());
+            _json.WriteNumber("sharps", k.Sharps);
+            Unless(false, "minor", k.Minor);
+        });
     }
 
     private void WriteMedia(Media media)

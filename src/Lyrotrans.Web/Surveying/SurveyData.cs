@@ -125,7 +125,7 @@ public static class SurveyData
     {
         var facts = new List<string[]>
         {
-            new[] { "channels", track.Channels == 1 ? "mono" : track.Channels == 2 ? "stereo" : $"{track.Channels}" },
+            new[] { "channels", Phrases.Channels(track.Channels) },
             new[] { "state", track.State.Words() },
             new[] { "fader", $"{Decibels.Words(track.FaderDb, 2)} dB" },
             new[] { "pan", track.Pan == 0 ? "centre" : $"{Math.Abs(track.Pan) * 100:0} % {(track.Pan < 0 ? "left" : "right")}" },

@@ -103,7 +103,7 @@ public static class SessionSheet
         }
 
         var early = plan.Range.Start - plan.ClickRange.Start;
-        var bars = click.CountInBars == 0 ? "no count-in" : $"{click.CountInBars} {(click.CountInBars == 1 ? "bar" : "bars")} of count-in";
+        var bars = click.CountInBars == 0 ? "no count-in" : $"{Phrases.Count(click.CountInBars, "bar")} of count-in";
         var where = early > 0 && click.Print
             ? $"The click file alone begins {Digits.Grouped(early)} samples before the others, at {E(plan.Session.TimecodeScale.At(plan.ClickRange.Start).ToString())}: place it by its time stamp, or that much earlier."
             : "It begins where all files begin.";

@@ -114,7 +114,7 @@ public static class Examiner
             [
                 facts.Container == "WAVE" ? facts.Encoding.Words() : $"{facts.Container} {facts.Encoding.Words()}",
                 $"{Digits.Grouped(facts.SampleRate.HeaderHz)} Hz",
-                facts.Channels == 1 ? "mono" : facts.Channels == 2 ? "stereo" : $"{facts.Channels} channels",
+                Phrases.Channels(facts.Channels),
                 $"{Digits.Grouped(facts.Frames)} samples",
             ],
         };

@@ -352,7 +352,7 @@ public sealed class SessionJoin
             result.Add(new MissingMedia(
                 media.Id,
                 media.FileName,
-                $"{media.Rate}, {media.Encoding.Words()}, {(media.Channels == 1 ? "mono" : $"{media.Channels} channels")}, {Digits.Grouped(media.Length)} samples",
+                $"{media.Rate}, {media.Encoding.Words()}, {Phrases.Channels(media.Channels)}, {Digits.Grouped(media.Length)} samples",
                 users.Sum(u => u.Count), string.Join(", ", users.Select(u => u.Name)), link?.Reason ?? "missing", link?.Doubtful ?? []));
         }
 

@@ -80,8 +80,6 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
 
     public static string FateOf(Treatment treatment) => treatment.IsPrint() ? "printed" : treatment == Treatment.HoldBack ? "held" : "carried";
 
-    public static string ChannelWords(int channels) => channels switch { 1 => "mono", 2 => "stereo", _ => $"{channels} channels" };
-
     /// <summary>Whether a track of so many channels can be delivered so, and differently than it is.</summary>
     public static bool Offers(DeliveredChannels delivered, int channels) => delivered switch
     {
