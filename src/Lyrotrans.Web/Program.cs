@@ -121,6 +121,7 @@ app.MapUploads();
 app.MapSurvey();
 app.MapListening();
 app.MapPackages();
+app.MapNewer();
 app.Run();
 
 /// <summary>For tests that start the application.</summary>

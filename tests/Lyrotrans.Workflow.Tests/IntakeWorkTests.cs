@@ -92,6 +92,53 @@ public sealed class IntakeWorkTests : IDisposable
     }
 
     [Fact]
+    public async Task A_bad_file_is_one_bad_item_and_the_others_of_its_batch_come_in()
+    {
+        var archive = new ArrivedFile("all.zip", Path.Combine(_folder, "archive"), null);
+        var cello = File.ReadAllBytes(Fixtures.Path("aaf/cello.wav"));
+        File.WriteAllBytes(archive.Path, HandmadeZip.Of(new("in/broken.wav", cello, Sum: 1), new("in/cello.wav", cello)));
+        var wide = Path.Combine(_folder, "wide.wav");
+        var layout = new PcmLayout(SampleEncoding.Integer16, false, 4096, SampleRate.Hz48000, 0, 2);
+        File.WriteAllBytes(wide, [.. Formats.Wave.WaveWriter.Head(layout, new Formats.Wave.BroadcastExtension("d", "o", 0)), .. new byte[layout.DataBytes]]);
+        var items = await TakeAsync(archive, new ArrivedFile("wide.wav", wide, null), Flac("tone.flac"));
+        Assert.Equal(
+            [("in/broken.wav", ArchiveCodes.Damaged.Id), ("in/cello.wav", null), ("tone.flac", null), ("wide.wav", Formats.OpenSession.DocumentCodes.BadValue.Id)],
+            items.Select(i => (i.Name, i.Error?.Code.Id)).OrderBy(i => i.Name, StringComparer.Ordinal));
+        Assert.Contains("4096 is not between", items.Single(i => i.Name == "wide.wav").Error!.Text, StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData(26, new[] { "sound.wrong-sum" })]
+    [InlineData(400, new[] { "sound.wrong-sum" })]
+    public async Task A_flac_file_whose_sound_is_not_what_it_says_is_told(int at, string[] codes)
+    {
+        var good = Flac("tone.flac");
+        var bytes = File.ReadAllBytes(good.Path);
+        Assert.Empty((await TakeAsync(good)).Single().Findings);
+
+        // Of the sum itself, and of a frame.
+        bytes[at] ^= 0x10;
+        File.WriteAllBytes(good.Path, bytes);
+        var item = Assert.Single(await TakeAsync(good));
+        Assert.Null(item.Error);
+        Assert.Equal(codes, item.Findings.Select(f => f.Code.Id).Where(c => c != "sound.decoded-in-part"));
+
+        // It is told again where the same file comes in once more, measured already.
+        File.WriteAllBytes(good.Path, bytes);
+        Assert.Equal(item.Findings, Assert.Single(await TakeAsync(good)).Findings);
+    }
+
+    [Fact]
+    public async Task A_flac_file_that_was_cut_says_how_much_is_silence()
+    {
+        var good = Flac("tone.flac");
+        var bytes = File.ReadAllBytes(good.Path);
+        File.WriteAllBytes(good.Path, bytes[..(bytes.Length / 2)]);
+        var item = Assert.Single(await TakeAsync(good));
+        Assert.True(item.Error is not null || item.Findings.Any(f => f.Code == Sounds.SoundFileCodes.DecodedInPart), string.Join(", ", item.Findings));
+    }
+
+    [Fact]
     public async Task Work_that_was_killed_finds_what_it_had_taken()
     {
         var file = Arrived("aaf/cello.wav");

@@ -40,7 +40,7 @@ public sealed class StoredZipTests : IDisposable
         var path = Path.Combine(_folder, $"{Guid.NewGuid():N}.zip");
         File.WriteAllBytes(path, bytes);
         using var file = File.OpenRead(path);
-        return StoredPlaces.Of(file);
+        return ZipDirectory.Stored(file);
     }
 
     [Fact]

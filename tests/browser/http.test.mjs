@@ -79,6 +79,12 @@ test("a change from an old revision is refused", async () => {
   const answer = await post(`${prepare}?handler=Set`, { from: "0", track: "bells", field: "treatment", value: "hold back" });
   assert.equal(answer.status(), 409);
   assert.equal((await post(`${prepare.replace(/prepare$/, "build")}?handler=Build`, { from: "0" })).status(), 409);
+  for (const handler of ["Undo", "Redo"]) {
+    const late = await post(`${prepare}?handler=${handler}`, { from: "99" });
+    assert.equal(late.status(), 409);
+    assert.match(await late.text(), /made revision \d+ in the meantime/);
+  }
+  assert.equal((await post(`${prepare}?handler=OpenRevision`, { from: "99", number: "1" })).status(), 409);
   assert.equal((await post(`${intake}?handler=Place`, { from: "0", item: "x", rule: "SessionStart" })).status(), 409);
 });
 

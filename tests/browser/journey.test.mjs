@@ -147,9 +147,13 @@ test("a second editor is told, and nothing is overwritten", async () => {
   await other.goto(`${transfer}/prepare`);
   await other.locator('#rows tr[data-name="Bell"] select[name=treatment]').selectOption("hold back");
   await other.waitForFunction(() => document.querySelector('#rows tr[data-name="Bell"]').classList.contains("heldrow"));
+  // The page that stands open says so as soon as it is looked at, before anyone types into it.
+  assert.equal(await other.locator("#newer").innerText(), "");
+  await page.evaluate(() => window.dispatchEvent(new Event("focus")));
+  await page.waitForFunction(() => /made revision \d+: Bell: hold back\..*Load it/s.test(document.getElementById("newer").textContent));
   await page.locator('#rows tr[data-name="Bell"] select[name=channels]').selectOption("stereo");
   await page.waitForFunction(() => !document.getElementById("notice").hidden);
-  assert.match(await page.locator("#notice").innerText(), /in the meantime/);
+  assert.match(await page.locator("#notice").innerText(), /made revision \d+ in the meantime \(Bell: hold back\)/);
   await page.goto(`${transfer}/prepare`);
   assert.ok(await page.locator('#rows tr[data-name="Bell"].heldrow').count());
   await page.keyboard.press("u");

@@ -77,7 +77,7 @@ test("a typed tempo is drawn, says what would move, and moves notes but no sound
       "100",
     ),
   );
-  assert.match(await page.locator("#notes-quarters").innerText(), /\d+ notes move, at most −[\d\s\u202f]+ samples/);
+  assert.match(await page.locator("#notes-quarters").innerText(), /\d+ notes move, at most [\d\s\u202f]+ samples earlier/);
   assert.match(await page.locator("#audio-samples").innerText(), /nothing moves/);
   assert.match(await page.locator("#audio-quarters").innerText(), /clips? moves?/);
   assert.equal(await page.evaluate(() => document.getElementById("chart").chart.draft.tempo[0].tempo), 100);

@@ -25,6 +25,11 @@ test("a CSV comes back as it was, whatever its cells hold", () => {
   assert.deepEqual(parse(csv(rows)), rows);
 });
 
+test("what a table program would take for a formula is a text in a CSV", () => {
+  assert.equal(csv([["=1+2", "+A1", "-A1", "@x", "'=1", "\t=1"]]), "'=1+2,'+A1,'-A1,'@x,''=1,'\t=1");
+  assert.equal(csv([["-3", "+0.5", "-.5", "−3", "a=b", "'tis", ""]]), "-3,+0.5,-.5,−3,a=b,'tis,");
+});
+
 test("every fade shape runs from silence to full and never falls", () => {
   assert.deepEqual(Object.keys(SHAPES).sort(), Object.keys(SHAPE_WORDS).sort());
   for (const [name, shape] of Object.entries(SHAPES)) {

@@ -25,6 +25,9 @@ public sealed class CodedSource : ISampleSource
 
     public SampleRate Rate => SampleRate.FromHz(_info.SampleRate);
 
+    /// <summary>Sample frames that were asked for so far and could not be decoded; silence was given for them.</summary>
+    public long Missing { get; private set; }
+
     /// <summary>Depth of the coded samples; lossy codecs decode to float.</summary>
     public SampleEncoding Encoding => (_info.Format & 0xFFFF) switch
     {
@@ -75,6 +78,7 @@ public sealed class CodedSource : ISampleSource
 
         var read = (int)SndFile.ReadDoubles(_file, _buffer, frames);
         _position = first + read;
+        Missing += frames - read;
         for (var c = 0; c < Channels; c++)
         {
             var output = into[c].AsSpan((int)(first - start));

@@ -9,6 +9,9 @@ public static class DelimitedText
 {
     private static readonly SearchValues<char> s_special = SearchValues.Create("\",;\t\r\n");
 
+    // What a table program would take for a formula.
+    private static readonly SearchValues<char> s_formula = SearchValues.Create("=+-@\t\r");
+
     /// <summary>Rows with the line each begins on, from 1. A quote that never ends takes the rest of the text.</summary>
     public static IEnumerable<(int Line, IReadOnlyList<string> Cells)> Read(string text)
     {
@@ -62,8 +65,12 @@ public static class DelimitedText
         }
     }
 
-    /// <summary>A line of cells, quoted where they must be, with its end.</summary>
-    public static string Line(params IEnumerable<string> cells) => string.Join(',', cells.Select(Quoted)) + "\r\n";
+    /// <summary>A line of cells, quoted where they must be, with its end. A text that a table program would take for a formula has an apostrophe before it, which reading takes off.</summary>
+    public static string Line(params IEnumerable<string> cells) => string.Join(',', cells.Select(c => Quoted(IsFormula(c) ? "'" + c : c))) + "\r\n";
+
+    // With apostrophes before it as well, so that what is put before it can be told from its own.
+    private static bool IsFormula(string cell) => cell.AsSpan().TrimStart('\'') is { Length: > 0 } rest && s_formula.Contains(rest[0])
+        && !double.TryParse(cell, System.Globalization.NumberStyles.Float, System.Globalization.CultureInfo.InvariantCulture, out _);
 
     private static string Quoted(string cell) => cell.AsSpan().ContainsAny(s_special) ? $"\"{cell.Replace("\"", "\"\"", StringComparison.Ordinal)}\"" : cell;
 
@@ -71,7 +78,7 @@ public static class DelimitedText
     {
         var text = cell.ToString();
         cell.Clear();
-        return text;
+        return text.StartsWith('\'') && IsFormula(text) ? text[1..] : text;
     }
 
     private static char Separator(string text)

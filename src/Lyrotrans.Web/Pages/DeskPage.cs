@@ -51,32 +51,30 @@ public abstract class DeskPage(DeskLoader desks, LyroContext database, RevisionL
 
         Desk = desk;
         await LoadFrameAsync();
-        try
+        var executed = await next();
+        if (executed.Exception is RevisionConflictException problem)
         {
-            await next();
-        }
-        catch (RevisionConflictException problem)
-        {
-            context.Result = new ConflictObjectResult(problem.Message);
+            // Somebody was quicker between the look at the revision and the keeping.
+            (executed.ExceptionHandled, executed.Result) = (true, new ConflictObjectResult(problem.Message));
         }
     }
 
     public async Task<IActionResult> OnPostUndoAsync(int from, CancellationToken stop)
     {
         await revisions.UndoAsync(Desk.Id, from, stop);
-        return RedirectToPage();
+        return await Answer("HX-Refresh", "true");
     }
 
     public async Task<IActionResult> OnPostRedoAsync(int from, CancellationToken stop)
     {
         await revisions.RedoAsync(Desk.Id, from, stop);
-        return RedirectToPage();
+        return await Answer("HX-Refresh", "true");
     }
 
     public async Task<IActionResult> OnPostOpenRevisionAsync(int from, int number, CancellationToken stop)
     {
         await revisions.OpenAsync(Desk.Id, from, number, stop);
-        return RedirectToPage();
+        return await Answer("HX-Refresh", "true");
     }
 
     /// <summary>Keeps a change of the preparation that was made on a revision; one that changes nothing makes no revision.</summary>
@@ -101,8 +99,9 @@ public abstract class DeskPage(DeskLoader desks, LyroContext database, RevisionL
         new PreparationEdit(Desk.Session, Desk.Preparation, Request.Form.ToDictionary(f => f.Key, f => f.Value.FirstOrDefault() ?? string.Empty), end).Apply();
 
     /// <summary>Whether a change was made on another revision than the one in force; the answer to it then.</summary>
-    protected ConflictObjectResult? Stale(int from) => from == Desk.Revision?.Number ? null
-        : new ConflictObjectResult("Somebody changed the transfer in the meantime. It is loaded again; make your change once more.");
+    protected ConflictObjectResult? Stale(int from) => Desk.Revision is not { } revision
+        ? new ConflictObjectResult("There is no revision to change yet. Bring the session in first.")
+        : from == revision.Number ? null : new ConflictObjectResult(new RevisionConflictException(revision.By, revision.Number, revision.Words).Message);
 
     /// <summary>Goes to another stage after a change.</summary>
     protected Task<IActionResult> GoTo(string stage) => Answer("HX-Redirect", $"/transfers/{Desk.Id}/{stage}");

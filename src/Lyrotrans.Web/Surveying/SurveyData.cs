@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Flags;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;

@@ -73,8 +73,7 @@ public static class Examiner
     {
         try
         {
-            SoundMeasures.Ensure(store, item.Sha256, item.Name, stop);
-            return item;
+            return item with { Findings = [.. item.Findings, .. SoundMeasures.Ensure(store, item.Sha256, item.Name, stop)] };
         }
         catch (BadInputException problem)
         {

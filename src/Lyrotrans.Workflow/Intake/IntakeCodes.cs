@@ -37,4 +37,7 @@ public static class IntakeCodes
 
     /// <summary>Found by an earlier version of the program, which kept no codes.</summary>
     public static readonly FindingCode Earlier = new("intake.earlier");
+
+    /// <summary>A file says a place or a number that no session can have.</summary>
+    public static readonly FindingCode Impossible = new("intake.impossible");
 }

@@ -1,3 +1,4 @@
+using Lyrotrans.Workflow.Findings;
 using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Errors;

@@ -1,3 +1,6 @@
+using Lyrotrans.Formats.OpenSession;
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Files;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Naming;
@@ -37,7 +40,33 @@ public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedF
             items.AddRange(await TakeAsync(ordered[i]));
         }
 
-        return Examiner.Measured(items, media, p => pulse.Report(p with { Fraction = ReadingTakes + ((1 - ReadingTakes) * p.Fraction) }), pulse.Stop);
+        var measured = Examiner.Measured(items, media, p => pulse.Report(p with { Fraction = ReadingTakes + ((1 - ReadingTakes) * p.Fraction) }), pulse.Stop);
+        return AtOnce.Select([.. measured], Possible, pulse.Stop);
+    }
+
+    /// <summary>An item that makes no session that can be kept, alone already, is a bad one: the others of its batch come in.</summary>
+    private IntakeItem Possible(IntakeItem item)
+    {
+        if (item.Error is not null)
+        {
+            return item;
+        }
+
+        try
+        {
+            var session = SessionJoin.Join(new IntakeState { Items = [item] }, sha256 => media.FileOf(sha256).Open()).Session;
+            using var kept = new MemoryStream(SessionDocumentWriter.Write(session));
+            SessionDocumentReader.Read(kept, item.Name);
+            return item;
+        }
+        catch (BadInputException problem)
+        {
+            return item with { Error = problem.Finding };
+        }
+        catch (Exception problem) when (problem is ArithmeticException or ArgumentException)
+        {
+            return item with { Error = new Finding(IntakeCodes.Impossible, string.Empty, $"{item.Name}: It says a place or a number that no session can have. The file is damaged; ask for it again.") };
+        }
     }
 
     /// <summary>What was brought in, in words for a revision.</summary>
@@ -76,11 +105,11 @@ public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedF
             var free = PackageFile.FreeSpace(folder) ?? long.MaxValue;
             var files = SafeUnzip.Unpack(archive.Path, archive.Name, folder, (long)(free * MostRoom), pulse.Stop);
             var items = new List<IntakeItem>();
-            foreach (var (inner, file) in files)
+            foreach (var (inner, file, problem) in files)
             {
                 pulse.Report(new WorkProgress(ReadingTakes * items.Count / files.Count, $"reading {inner}"));
                 pulse.Stop.ThrowIfCancellationRequested();
-                items.AddRange(await WithInnerAsync(await media.TakeAsync(file, pulse.Stop), inner));
+                items.AddRange(problem is null ? await WithInnerAsync(await media.TakeAsync(file, pulse.Stop), inner) : [Bad(inner, 0, ContentKind.Unknown, problem)]);
             }
 
             return items;
@@ -88,13 +117,16 @@ public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedF
         catch (BadInputException problem)
         {
             // A refused archive is one bad item; the rest of the batch goes on.
-            return [new IntakeItem { Id = Guid.NewGuid().ToString("N"), Name = archive.Name, Sha256 = string.Empty, Bytes = new FileInfo(archive.Path).Length, Kind = ContentKind.Zip, Error = problem.Finding }];
+            return [Bad(archive.Name, new FileInfo(archive.Path).Length, ContentKind.Zip, problem.Finding)];
         }
         finally
         {
             Directory.Delete(folder, recursive: true);
         }
     }
+
+    private static IntakeItem Bad(string name, long bytes, ContentKind kind, Finding problem) =>
+        new() { Id = Guid.NewGuid().ToString("N"), Name = name, Sha256 = string.Empty, Bytes = bytes, Kind = kind, Error = problem };
 
     private static bool IsZip(string path)
     {

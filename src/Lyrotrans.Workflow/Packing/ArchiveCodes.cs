@@ -20,8 +20,8 @@ public static class ArchiveCodes
     /// <summary>Two entries have one name.</summary>
     public static readonly FindingCode SameName = new("archive.same-name");
 
-    /// <summary>An entry grows far more when unpacked than sound can.</summary>
-    public static readonly FindingCode Bomb = new("archive.bomb");
+    /// <summary>Two entries share bytes of the archive.</summary>
+    public static readonly FindingCode Overlap = new("archive.overlap");
 
     /// <summary>There is not enough room to unpack the archive.</summary>
     public static readonly FindingCode NoRoom = new("archive.no-room");

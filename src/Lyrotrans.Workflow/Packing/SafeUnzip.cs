@@ -1,32 +1,38 @@
 using System.IO.Compression;
+using System.IO.Hashing;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Naming;
 
 namespace Lyrotrans.Workflow.Packing;
 
 /// <summary>
-/// Unpacks an archive from outside: refuses names that climb out or are absolute, links, two entries of one name, and
-/// archives that grow beyond a bound (bombs). Nothing is written outside the target, and what is refused stops the whole archive.
+/// Unpacks an archive from outside: refuses names that climb out or are absolute, links, two entries of one name, entries that lie over each other, and archives that need more room than
+/// there is. Nothing is written outside the target, and what is refused stops the whole archive. An entry that is damaged in itself is one bad entry: the others come out.
 /// </summary>
 public static class SafeUnzip
 {
     private const int MostEntries = 200_000;
-    private const int LargestRatio = 200;
-    private const long RatioMatters = 50L << 20;
     private const int UnixLink = 0xA000;
 
     /// <param name="zip">On disk.</param>
     /// <param name="name">For errors.</param>
     /// <param name="folder">An empty folder.</param>
     /// <param name="room">Bytes that may be written.</param>
-    /// <returns>Relative name and path of each file, side files left out.</returns>
+    /// <param name="stop">Stops it between two entries.</param>
+    /// <returns>Each file, side files left out.</returns>
     /// <exception cref="BadInputException">The archive is damaged or refused.</exception>
-    public static IReadOnlyList<(string Name, string Path)> Unpack(string zip, string name, string folder, long room, CancellationToken stop)
+    public static IReadOnlyList<UnpackedEntry> Unpack(string zip, string name, string folder, long room, CancellationToken stop)
     {
         try
         {
             using var archive = ZipFile.OpenRead(zip);
             Check(archive, name, room);
+            using (var stream = File.OpenRead(zip))
+            {
+                CheckPlaces(ZipDirectory.Of(stream), archive.Entries.Count, name);
+            }
+
             return Extract(archive, name, folder, stop);
         }
         catch (InvalidDataException problem)
@@ -43,7 +49,7 @@ public static class SafeUnzip
         }
 
         var seen = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
-        var total = 0L;
+        var left = room;
         foreach (var entry in archive.Entries)
         {
             var where = $"entry \"{entry.FullName}\"";
@@ -62,57 +68,107 @@ public static class SafeUnzip
                 throw new BadInputException(ArchiveCodes.SameName, name, where, "Two entries have this name.", "Pack it again with each file once.");
             }
 
-            total = checked(total + entry.Length);
-            if (entry.Length > RatioMatters && entry.Length / Math.Max(1, entry.CompressedLength) > LargestRatio)
+            // Taken off what is left, so that no size can run over.
+            if (entry.Length > left)
             {
-                throw new BadInputException(ArchiveCodes.Bomb, name, where, $"It grows {entry.Length / Math.Max(1, entry.CompressedLength)} times when unpacked; sound never does.", "Check where the archive came from.");
+                throw new BadInputException(ArchiveCodes.NoRoom, name, where, $"Up to here it needs more than the {Digits.Bytes(room)} that are free for it.", "Make room, or send it in parts.");
             }
-        }
 
-        if (total > room)
-        {
-            throw new BadInputException(ArchiveCodes.NoRoom, name, string.Empty, $"Unpacked it needs {Digits.Bytes(total)}, and {Digits.Bytes(room)} are free for it.", "Make room, or send it in parts.");
+            left -= entry.Length;
         }
     }
 
-    private static List<(string Name, string Path)> Extract(ZipArchive archive, string name, string folder, CancellationToken stop)
+    // What two entries share would be unpacked again and again.
+    private static void CheckPlaces(IReadOnlyList<ZipPlace> places, int entries, string name)
     {
-        var files = new List<(string, string)>();
+        if (places.Count != entries)
+        {
+            throw new BadInputException(ArchiveCodes.Damaged, name, string.Empty, "The archive is damaged: its directory cannot be read whole.", "Pack it again.");
+        }
+
+        var end = 0L;
+        foreach (var place in places.OrderBy(p => p.Offset))
+        {
+            if (place.Data is not { } data)
+            {
+                throw new BadInputException(ArchiveCodes.Damaged, name, $"entry \"{place.Path}\"", "It does not lie where the directory says, or ends beyond the archive.", "The archive is damaged; pack it again.");
+            }
+
+            if (place.Offset < end)
+            {
+                throw new BadInputException(ArchiveCodes.Overlap, name, $"entry \"{place.Path}\"", "It lies over the entry before it.", "Check where the archive came from.");
+            }
+
+            end = data + place.Packed;
+        }
+    }
+
+    private static List<UnpackedEntry> Extract(ZipArchive archive, string name, string folder, CancellationToken stop)
+    {
+        var files = new List<UnpackedEntry>();
         foreach (var entry in archive.Entries.Where(e => !IsFolder(e) && !SafePath.IsSideFile(e.FullName)))
         {
             stop.ThrowIfCancellationRequested();
 
             // The name on disk is a number: nothing from the archive ever becomes a path.
             var path = Path.Combine(folder, $"{files.Count}.part");
-            using var output = File.Create(path);
-            using var input = entry.Open();
-            Copy(input, output, entry, name);
-            files.Add((entry.FullName.Replace('\\', '/'), path));
+            files.Add(new UnpackedEntry(entry.FullName.Replace('\\', '/'), path, Extract(entry, path, name)));
         }
 
         return files;
     }
+
+    private static Finding? Extract(ZipArchiveEntry entry, string path, string name)
+    {
+        try
+        {
+            using var output = File.Create(path);
+            using var input = entry.Open();
+            Copy(input, output, entry, name);
+            return null;
+        }
+        catch (InvalidDataException problem)
+        {
+            File.Delete(path);
+            return Damaged(entry, name, $"It cannot be unpacked: {problem.Message}").Finding;
+        }
+        catch (BadInputException problem)
+        {
+            File.Delete(path);
+            return problem.Finding;
+        }
+    }
+
+    private static BadInputException Damaged(ZipArchiveEntry entry, string name, string problem) =>
+        new(ArchiveCodes.Damaged, name, $"entry \"{entry.FullName}\"", problem, "The archive is damaged; pack it again.");
 
     // The header's length is a claim; no more than that is written, whatever comes out.
     private static void Copy(Stream input, Stream output, ZipArchiveEntry entry, string name)
     {
         var buffer = new byte[1 << 16];
         var left = entry.Length;
+        var sum = new Crc32();
         int read;
         while ((read = input.Read(buffer)) > 0)
         {
             left -= read;
             if (left < 0)
             {
-                throw new BadInputException(ArchiveCodes.Damaged, name, $"entry \"{entry.FullName}\"", "It unpacks to more than it says.", "Check where the archive came from.");
+                throw Damaged(entry, name, "It unpacks to more than it says.");
             }
 
+            sum.Append(buffer.AsSpan(0, read));
             output.Write(buffer, 0, read);
         }
 
         if (left > 0)
         {
-            throw new BadInputException(ArchiveCodes.Damaged, name, $"entry \"{entry.FullName}\"", $"It ends {left} bytes early.", "The archive is damaged; pack it again.");
+            throw Damaged(entry, name, $"It ends {left} bytes early.");
+        }
+
+        if (sum.GetCurrentHashAsUInt32() != entry.Crc32)
+        {
+            throw Damaged(entry, name, "Its bytes are not those of its checksum.");
         }
     }
 

@@ -22,7 +22,7 @@ public sealed class PackageReader : IDisposable
         _file = file;
         using (var stream = file.Open())
         {
-            _stored = StoredPlaces.Of(stream);
+            _stored = ZipDirectory.Stored(stream);
         }
 
         _zip = zip;

@@ -2,6 +2,7 @@ using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Storing;
+using Lyrotrans.Formats.Flac;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Formats.Wave;
 
@@ -10,11 +11,14 @@ namespace Lyrotrans.Workflow.Sounds;
 /// <summary>A sound file on disk, opened by what it is and not by its name.</summary>
 public sealed class SoundFile : IDisposable
 {
-    private SoundFile(SoundFileFacts facts, SoundHeader? header, ISampleSource source)
+    private readonly CodedSource? _decoder;
+
+    private SoundFile(SoundFileFacts facts, SoundHeader? header, ISampleSource source, CodedSource? decoder = null)
     {
         Facts = facts;
         Header = header;
         Source = source;
+        _decoder = decoder;
     }
 
     /// <summary>What its header says, and what was met in it.</summary>
@@ -22,6 +26,12 @@ public sealed class SoundFile : IDisposable
 
     /// <summary>The chunks, for WAVE and AIFF.</summary>
     public SoundHeader? Header { get; }
+
+    /// <summary>What a FLAC file says of its sound; null for others.</summary>
+    public FlacInfo? Flac { get; private init; }
+
+    /// <summary>Sample frames that were asked for so far and could not be decoded; silence was given for them.</summary>
+    public long Missing => _decoder?.Missing ?? 0;
 
     /// <summary>Its samples; closed with the file.</summary>
     public ISampleSource Source { get; }
@@ -41,8 +51,9 @@ public sealed class SoundFile : IDisposable
                 case ContentKind.Empty:
                     throw Empty(name);
                 case var kind and (ContentKind.Flac or ContentKind.Ogg or ContentKind.Mp3):
+                    var flac = FlacInfo.Read(stream);
                     stream.Dispose();
-                    return Coded(file.Local(), name, kind);
+                    return Coded(file.Local(), name, kind, flac);
                 default:
                     throw new BadInputException(FileCodes.UnknownContent, name, 0, "This is not a sound file that can be read: WAVE, RF64, AIFF, FLAC, Ogg or MP3.", "Check what it is.");
             }
@@ -76,11 +87,11 @@ public sealed class SoundFile : IDisposable
     }
 
     // The decoder opens files by path; a copy that this needed is closed with it.
-    private static SoundFile Coded(LocalFile local, string file, ContentKind kind)
+    private static SoundFile Coded(LocalFile local, string file, ContentKind kind, FlacInfo? flac)
     {
         try
         {
-            return Coded(CodedSource.Open(local.Path, file), local, kind);
+            return Coded(CodedSource.Open(local.Path, file), local, kind, flac);
         }
         catch
         {
@@ -89,11 +100,14 @@ public sealed class SoundFile : IDisposable
         }
     }
 
-    private static SoundFile Coded(CodedSource source, LocalFile local, ContentKind kind)
+    private static SoundFile Coded(CodedSource source, LocalFile local, ContentKind kind, FlacInfo? flac)
     {
         var name = kind == ContentKind.Flac ? "FLAC" : kind == ContentKind.Ogg ? "Ogg" : "MP3";
         IReadOnlyList<Finding> findings = kind == ContentKind.Flac ? [] : [new(SoundFileCodes.Lossy, string.Empty, $"{name} is lossy; it is fit for listening, not for going on.")];
         return new SoundFile(
-            new SoundFileFacts(name, source.Encoding, source.Channels, source.Rate.PerSecond.ToString(), source.Length, null, findings), null, local.IsCopy ? new CopiedSource(source, local) : source);
+            new SoundFileFacts(name, source.Encoding, source.Channels, source.Rate.PerSecond.ToString(), source.Length, null, findings), null, local.IsCopy ? new CopiedSource(source, local) : source, source)
+        {
+            Flac = flac,
+        };
     }
 }

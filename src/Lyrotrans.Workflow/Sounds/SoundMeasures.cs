@@ -1,3 +1,7 @@
+using Lyrotrans.Core.Naming;
+using Lyrotrans.Workflow.Findings;
+using System.Text.Json;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Audio.Analysis;
 using Lyrotrans.Audio.Onsets;
 using Lyrotrans.Audio.Peaks;
@@ -15,6 +19,8 @@ public static class SoundMeasures
     public const string PeaksName = "peaks";
 
     private const string LevelsName = "levels";
+    private const string DamageName = "damage";
+    private static readonly JsonSerializerOptions s_json = new() { Converters = { new FindingCodeConverter() } };
 
     /// <summary>How many of a session's media were measured; they are measured once, so the number says which set it is.</summary>
     public static int Measured(Session session, IMediaStore store) => session.Media.Count(m => PeaksOf(m, store) is not null);
@@ -90,18 +96,28 @@ public static class SoundMeasures
     }
 
     /// <summary>Measures a stored sound file, whole and in one reading, where that was not done yet.</summary>
+    /// <returns>How its sound is damaged; none where it is not, or says no checksum and was decoded to its end.</returns>
     /// <exception cref="Core.Errors.BadInputException">It cannot be read to its end.</exception>
-    public static void Ensure(IMediaStore store, string sha256, string name, CancellationToken stop)
+    public static IReadOnlyList<Finding> Ensure(IMediaStore store, string sha256, string name, CancellationToken stop)
     {
-        if (store.DerivedOf(sha256, PeaksName) is not null && store.DerivedOf(sha256, LevelsName) is not null)
+        if (store.DerivedOf(sha256, PeaksName) is not null && store.DerivedOf(sha256, LevelsName) is not null && store.DerivedOf(sha256, DamageName) is { } known)
         {
-            return;
+            using var stream = known.Open();
+            return JsonSerializer.Deserialize<List<Finding>>(stream, s_json)!;
         }
 
         using var file = SoundFile.Open(store.FileOf(sha256), name);
-        var measured = SoundAnalysis.Measure(file.Source, stop);
+        using var summed = file.Flac is { } flac && SummedSource.CanSum(flac) ? new SummedSource(file.Source, flac) : null;
+        var measured = SoundAnalysis.Measure(summed ?? file.Source, stop);
+        IReadOnlyList<Finding> damage =
+        [
+            .. file.Missing > 0 ? [new Finding(SoundFileCodes.DecodedInPart, string.Empty, $"{Digits.Grouped(file.Missing)} of its {Digits.Grouped(file.Source.Length)} samples could not be decoded and are silence; ask for the file again.")] : Array.Empty<Finding>(),
+            .. summed?.IsWhole() == false ? [new Finding(SoundFileCodes.WrongSum, string.Empty, "Its sound is not what its own checksum says, so it is damaged; ask for the file again.")] : Array.Empty<Finding>(),
+        ];
+        store.KeepDerived(sha256, DamageName, output => JsonSerializer.Serialize(output, damage, s_json));
         store.KeepDerived(sha256, LevelsName, output => output.Write(LevelFiles.Write(new Dictionary<string, SoundLevels> { [LevelsName] = measured.Levels })));
         store.KeepDerived(sha256, PeaksName, measured.Peaks.Write);
+        return damage;
     }
 
     private static IStoredFile? PeaksOf(Media media, IMediaStore store) => store.Holds(media) ? store.DerivedOf(media.Sha256!, PeaksName) : null;

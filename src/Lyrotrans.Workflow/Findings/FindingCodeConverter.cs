@@ -2,7 +2,7 @@ using System.Text.Json;
 using System.Text.Json.Serialization;
 using Lyrotrans.Core.Findings;
 
-namespace Lyrotrans.Workflow.Intake;
+namespace Lyrotrans.Workflow.Findings;
 
 /// <summary>Keeps a code as its identifier.</summary>
 internal sealed class FindingCodeConverter : JsonConverter<FindingCode>

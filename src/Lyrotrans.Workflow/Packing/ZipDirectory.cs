@@ -3,20 +3,17 @@ using System.Text;
 
 namespace Lyrotrans.Workflow.Packing;
 
-/// <summary>
-/// Where the stored entries of a zip file lie (APPNOTE 6.3), so that they can be read in place. What is not found whole is left out; it is then read as any other
-/// entry.
-/// </summary>
-public static class StoredPlaces
+/// <summary>The directory of a zip file (APPNOTE 6.3), and where the bytes of its entries lie.</summary>
+public static class ZipDirectory
 {
     private const int EndingBytes = 22;
     private const int LongestComment = 65_535;
     private const int LongestDirectory = 256 << 20;
 
-    /// <summary>Place and length of the bytes of every stored entry, by its path.</summary>
-    public static IReadOnlyDictionary<string, (long Offset, long Length)> Of(Stream zip)
+    /// <summary>Every entry, in the order of the directory; empty where there is no directory that can be read.</summary>
+    public static IReadOnlyList<ZipPlace> Of(Stream zip)
     {
-        var places = new Dictionary<string, (long, long)>();
+        var places = new List<ZipPlace>();
         if (Directory(zip) is not { } directory)
         {
             return places;
@@ -30,17 +27,17 @@ public static class StoredPlaces
                 break;
             }
 
-            var (size, offset) = Sizes(directory.AsSpan(at, 46), directory.AsSpan(at + 46 + name, extra));
-            if (UInt16(directory, at + 10) == 0 && Data(zip, offset, size) is { } data)
-            {
-                places.TryAdd(Encoding.UTF8.GetString(directory, at + 46, name), (data, size));
-            }
-
+            var (packed, size, offset) = Sizes(directory.AsSpan(at, 46), directory.AsSpan(at + 46 + name, extra));
+            places.Add(new ZipPlace(Encoding.UTF8.GetString(directory, at + 46, name), UInt16(directory, at + 10), offset, Data(zip, offset, packed), packed, size));
             at += 46 + name + extra + comment;
         }
 
         return places;
     }
+
+    /// <summary>Place and length of the bytes of every stored entry, by its path, so that they can be read in place. What is not found whole is left out; it is then read as any other entry.</summary>
+    public static IReadOnlyDictionary<string, (long Offset, long Length)> Stored(Stream zip) => Of(zip)
+        .Where(p => p is { Method: 0, Data: not null } && p.Size == p.Packed).DistinctBy(p => p.Path).ToDictionary(p => p.Path, p => (p.Data!.Value, p.Size));
 
     private static byte[]? Directory(Stream zip)
     {
@@ -79,7 +76,7 @@ public static class StoredPlaces
     }
 
     // Sizes and place, from the zip64 part where 32 bits did not reach: there, in this order, those that did not.
-    private static (long Size, long Offset) Sizes(ReadOnlySpan<byte> record, ReadOnlySpan<byte> extra)
+    private static (long Packed, long Size, long Offset) Sizes(ReadOnlySpan<byte> record, ReadOnlySpan<byte> extra)
     {
         long packed = BinaryPrimitives.ReadUInt32LittleEndian(record[20..]), size = BinaryPrimitives.ReadUInt32LittleEndian(record[24..]), offset = BinaryPrimitives.ReadUInt32LittleEndian(record[42..]);
         for (var at = 0; at + 4 <= extra.Length;)
@@ -96,7 +93,7 @@ public static class StoredPlaces
             at += 4 + length;
         }
 
-        return (size == packed ? size : -1, offset);
+        return (packed, size, offset);
     }
 
     private static long Next(ref ReadOnlySpan<byte> part)
@@ -120,7 +117,7 @@ public static class StoredPlaces
         }
 
         var data = offset + 30 + UInt16(head, 26) + UInt16(head, 28);
-        return data + size <= zip.Length ? data : null;
+        return size <= zip.Length - data ? data : null;
     }
 
     private static bool Read(Stream zip, long offset, byte[] into)

@@ -1,0 +1,29 @@
+using System.Text.Encodings.Web;
+using Lyrotrans.Storage;
+using Lyrotrans.Storage.Rooms;
+using Lyrotrans.Web.Desks;
+using Microsoft.EntityFrameworkCore;
+
+namespace Lyrotrans.Web.Endpoints;
+
+/// <summary>Tells a page that stands open that another revision is in force, before anybody types into it.</summary>
+public static class Newer
+{
+    /// <summary>Maps it.</summary>
+    public static void MapNewer(this WebApplication app) => app.MapGet("/transfers/{id:guid}/newer", NewerAsync);
+
+    private static async Task<IResult> NewerAsync(Guid id, int from, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, CancellationToken stop)
+    {
+        var transfers = access.Transfers(desks.IdOf(context.User)).Where(t => t.Id == id);
+        if (!await transfers.AnyAsync(stop))
+        {
+            return Results.NotFound();
+        }
+
+        var current = await transfers.Select(t => database.Revisions.FirstOrDefault(r => r.TransferId == t.Id && r.Number == t.Current)).SingleAsync(stop);
+        return Results.Content(current is null || current.Number == from ? string.Empty : Banner(current), "text/html; charset=utf-8");
+    }
+
+    private static string Banner(Storage.Model.Revision current) =>
+        $"<span class=\"flag\"><span class=\"pennant\"></span>{HtmlEncoder.Default.Encode($"{current.By} made revision {current.Number}: {current.Words}.")}</span> <a href=\"\">Load it</a>";
+}
