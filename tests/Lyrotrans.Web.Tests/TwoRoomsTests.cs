@@ -48,6 +48,7 @@ public sealed partial class TwoRoomsTests(TestApplication application) : IAsyncL
         ["/transfers/{id:guid}/batches"] = Access.ById,
         ["/transfers/{id:guid}/listen"] = Access.ById,
         ["/transfers/{id:guid}/markers.csv"] = Access.ById,
+        ["/transfers/{id:guid}/newer"] = Access.ById,
         ["/transfers/{id:guid}/peaks/{sha256}/{level:int}"] = Access.ById,
         ["/transfers/{id:guid}/position"] = Access.ById,
         ["/transfers/{id:guid}/samples/{sha256}"] = Access.ById,
@@ -105,6 +106,7 @@ public sealed partial class TwoRoomsTests(TestApplication application) : IAsyncL
                 var query = Pattern(endpoint) switch
                 {
                     var p when p.EndsWith("position", StringComparison.Ordinal) => "?kind=samples&text=1",
+                    var p when p.EndsWith("newer", StringComparison.Ordinal) => "?from=1",
                     var p when p.EndsWith("/samples/{sha256}", StringComparison.Ordinal) => "?from=0&count=10",
                     var p when p.StartsWith("/builds", StringComparison.Ordinal) && p.EndsWith("listen", StringComparison.Ordinal) => "?path=x",
                     var p when p.EndsWith("listen", StringComparison.Ordinal) => "?from=0",

@@ -107,6 +107,12 @@ public sealed partial class Person
     public async Task<HttpResponseMessage> PostAsync(Guid transfer, string stage, string handler, params (string Name, string Value)[] fields)
     {
         var from = await _application.AskAsync(d => d.Transfers.Where(t => t.Id == transfer).Select(t => t.Current).SingleAsync());
+        return await PostFromAsync(transfer, from, stage, handler, fields);
+    }
+
+    /// <summary>Sends a form to a handler of a stage, from any revision.</summary>
+    public async Task<HttpResponseMessage> PostFromAsync(Guid transfer, int from, string stage, string handler, params (string Name, string Value)[] fields)
+    {
         var form = new HttpRequestMessage(HttpMethod.Post, $"/transfers/{transfer}/{stage}?handler={handler}")
         {
             Content = new FormUrlEncodedContent([KeyValuePair.Create("from", $"{from}"), .. fields.Select(f => KeyValuePair.Create(f.Name, f.Value))]),

@@ -224,7 +224,8 @@ export class MapSheet {
     apply.disabled = this.draft.same;
     state.textContent = this.draft.same ? "nothing changed" : "drawn, not applied yet";
     const say = (kind, which, count, farthest, thing, more = "") => {
-      const most = `${grouped(Math.abs(farthest))} ${Math.abs(farthest) === 1 ? "sample" : "samples"} ${farthest < 0 ? "earlier" : "later"}`,
+      const far = Math.abs(farthest),
+        most = `${grouped(far)} ${far === 1 ? "sample" : "samples"} ${farthest < 0 ? "earlier" : "later"}`,
         moves = `${grouped(count)} ${thing}${count === 1 ? " moves" : "s move"}, at most ${most}${more}`;
       document.getElementById(`${kind}-${which}`).textContent = count ? moves : "nothing moves in time";
     };
