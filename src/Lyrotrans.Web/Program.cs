@@ -60,6 +60,7 @@ builder.Services.ConfigureApplicationCookie(cookie =>
 {
     cookie.LoginPath = "/sign-in";
     cookie.AccessDeniedPath = "/sign-in";
+    cookie.Events.OnRedirectToLogin = SignInRedirect.OfAsync;
     cookie.Cookie.Name = "lyrotrans";
     cookie.Cookie.SameSite = SameSiteMode.Lax;
     cookie.ExpireTimeSpan = TimeSpan.FromDays(14);

@@ -74,11 +74,7 @@ public class CompoundTests
         var damage = new Damage();
         Gen.Select(Gen.Int[0, good.Length - 1], Gen.Byte).Array[1, 40].Sample(hits =>
         {
-            var bytes = (byte[])good.Clone();
-            foreach (var (at, value) in hits)
-            {
-                bytes[at] = value;
-            }
+            var bytes = Damage.Changed(good, hits);
 
             Survives(damage, bytes);
         }, iter: 120);

@@ -83,11 +83,7 @@ public class DamageTests
         Gen.Select(Gen.Int[0, good.Length - 1], Gen.Byte[32, 126]).Array[1, 3].Sample(
             hits =>
             {
-                var bytes = (byte[])good.Clone();
-                foreach (var (at, value) in hits)
-                {
-                    bytes[at] = value;
-                }
+                var bytes = Damage.Changed(good, hits);
 
                 damage.Take(() => PreparationDocument.Read(bytes, "p.json"), p => Assert.Equal(p, PreparationDocument.Read(PreparationDocument.Write(p), "kept.json")));
             },

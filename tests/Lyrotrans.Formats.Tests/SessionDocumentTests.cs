@@ -141,11 +141,7 @@ public class SessionDocumentTests
         Gen.Select(Gen.Int[0, good.Length - 1], Gen.Byte[32, 126]).Array[1, 3].Sample(
             hits =>
             {
-                var bytes = (byte[])good.Clone();
-                foreach (var (at, value) in hits)
-                {
-                    bytes[at] = value;
-                }
+                var bytes = Damage.Changed(good, hits);
 
                 damage.Take(() => Read(bytes), session => Assert.Equal(session, Read(SessionDocumentWriter.Write(session))));
             },

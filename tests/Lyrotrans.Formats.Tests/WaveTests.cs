@@ -124,11 +124,7 @@ public class WaveTests
         Gen.Select(Gen.Int[0, good.Length - 1], Gen.Byte, Gen.Int[0, good.Length]).Array[1, 6].Sample(
             hits =>
             {
-                var bytes = (byte[])good.Clone();
-                foreach (var (at, value, _) in hits)
-                {
-                    bytes[at] = value;
-                }
+                var bytes = Damage.Changed(good, hits.Select(h => (h.Item1, h.Item2)));
 
                 damage.Take(() => Read(bytes[..hits[0].Item3]), header =>
                 {

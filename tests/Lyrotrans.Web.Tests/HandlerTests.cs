@@ -51,4 +51,16 @@ public sealed class HandlerTests(TestApplication application) : IAsyncLifetime
             Assert.True((int)answer.StatusCode < 500, $"{handler} with \"{odd}\": {answer.StatusCode}");
         }
     }
+
+    [Fact]
+    public async Task A_part_of_a_page_sends_its_page_to_the_sign_in_and_never_shows_it_in_the_part()
+    {
+        var ask = new HttpRequestMessage(HttpMethod.Get, $"/transfers/{_transfer}/newer?from=1");
+        ask.Headers.Add("HX-Request", "true");
+        ask.Headers.Add("HX-Current-URL", $"http://localhost/transfers/{_transfer}/prepare");
+        var answer = await application.Browser().SendAsync(ask);
+        Assert.Equal(HttpStatusCode.Unauthorized, answer.StatusCode);
+        Assert.Equal([$"/sign-in?ReturnUrl=%2Ftransfers%2F{_transfer}%2Fprepare"], answer.Headers.GetValues("HX-Redirect"));
+        Assert.DoesNotContain("name=\"Password\"", await answer.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+    }
 }

@@ -1,3 +1,4 @@
+using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Clicking;
 using Lyrotrans.Core.Options;
 using Lyrotrans.Formats.Preparations;
@@ -98,6 +99,21 @@ public class EditTests
         Assert.Null(Type(end.After, (PreparationEdit.ToChosen, "false"), ("files.chosenEnd", "7")).After!.ChosenEnd);
         Assert.Equal(24_000, Type(before, ("files.tail", "1/2 s")).After!.Tail);
         Assert.Equal("clips: media trimmed, handles of 500 ms", Type(before, ("clips.trimmed", "true"), ("clips.handle", "500")).Words);
+    }
+
+    [Fact]
+    public void A_field_that_says_what_it_showed_changes_nothing_though_it_shows_less()
+    {
+        var before = s_before with { Tail = 1234, Click = s_before.Click with { LevelDb = -3.25 } };
+        Assert.Equal(before, Type(before, ("files.tail", "0.026"), ("click.levelDb", "−3.2"), ("files.namePattern", before.NamePattern)).After);
+        Assert.Equal(1296, Type(before, ("files.tail", "0.027")).After!.Tail);
+
+        // What the format in force cannot have is kept for one that can.
+        var narrow = SessionFormats.OfClips.First(f => !f.Clips.Media.Contains(ClipMediaForm.InsideSamples)).Clips;
+        var clips = s_before with { Clips = new ClipChoices(narrow) { Media = ClipMediaForm.InsideSamples } };
+        var shown = OptionTyping.Shown(PreparationOptions.Clips["media"], clips.Clips.AsFormatHas, s_session);
+        Assert.NotEqual("inside, samples", shown);
+        Assert.Equal(clips, Type(clips, ("clips.media", shown)).After);
     }
 
     [Fact]

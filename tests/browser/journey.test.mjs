@@ -161,6 +161,25 @@ test("a second editor is told, and nothing is overwritten", async () => {
   await other.close();
 });
 
+test("a question that a page asks again says nothing of one answer that did not come", async () => {
+  // Its own page: a failed request stands in the console.
+  const own = await context.newPage();
+  await own.goto(`${transfer}/intake`);
+  await own.evaluate(() => (window.stays = true));
+  for (const spoil of [route => route.abort(), route => route.fulfill({ status: 500, body: "away" })]) {
+    await own.route("**/newer?*", spoil);
+    const asked = own.waitForEvent("requestfinished", r => r.url().includes("/newer")).catch(() => null);
+    const failed = own.waitForEvent("requestfailed", { predicate: r => r.url().includes("/newer"), timeout: 3000 }).catch(() => null);
+    await own.evaluate(() => window.dispatchEvent(new Event("focus")));
+    await Promise.race([asked, failed]);
+    await own.unroute("**/newer?*");
+  }
+  // Intake loads itself anew 5 s after a change that failed.
+  await own.waitForTimeout(5500);
+  assert.ok(await own.evaluate(() => window.stays && document.getElementById("notice").hidden));
+  await own.close();
+});
+
 test("build lists the files first, the proof passes, and the zip's hashes match", async () => {
   await page.goto(`${transfer}/build`);
   const planned = await page.locator("#planned td.n").allInnerTexts();

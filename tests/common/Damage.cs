@@ -11,6 +11,18 @@ internal sealed class Damage
     private int _read;
     private int _refused;
 
+    /// <summary>Good bytes with some of them changed.</summary>
+    public static byte[] Changed(byte[] good, IEnumerable<(int At, byte Value)> hits)
+    {
+        var bytes = (byte[])good.Clone();
+        foreach (var (at, value) in hits)
+        {
+            bytes[at] = value;
+        }
+
+        return bytes;
+    }
+
     /// <summary>Reads damaged input once; may be called from several threads.</summary>
     /// <param name="read">Makes something of it.</param>
     /// <param name="holds">What must be true of that, asserted.</param>

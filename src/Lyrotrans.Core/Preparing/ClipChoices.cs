@@ -52,6 +52,9 @@ public sealed record ClipChoices(ClipFormat Format)
     /// <summary>Fades as the format has them.</summary>
     public FadeForm FadesAs => Format.FadesFor(Fades);
 
+    /// <summary>These choices with what the format makes of them, as they are shown.</summary>
+    public ClipChoices AsFormatHas => this with { Media = MediaForm, Fades = FadesAs };
+
     /// <summary>The largest file, in bytes; null where there is no limit.</summary>
     public long? MostBytes => Format.MostBytes(Options);
 

@@ -14,14 +14,11 @@ public static class Newer
 
     private static async Task<IResult> NewerAsync(Guid id, int from, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, CancellationToken stop)
     {
-        var transfers = access.Transfers(desks.IdOf(context.User)).Where(t => t.Id == id);
-        if (!await transfers.AnyAsync(stop))
-        {
-            return Results.NotFound();
-        }
-
-        var current = await transfers.Select(t => database.Revisions.FirstOrDefault(r => r.TransferId == t.Id && r.Number == t.Current)).SingleAsync(stop);
-        return Results.Content(current is null || current.Number == from ? string.Empty : Banner(current), "text/html; charset=utf-8");
+        var found = await access.Transfers(desks.IdOf(context.User)).Where(t => t.Id == id)
+            .Select(t => new { Current = database.Revisions.FirstOrDefault(r => r.TransferId == t.Id && r.Number == t.Current) }).SingleOrDefaultAsync(stop);
+        return found is null
+            ? Results.NotFound()
+            : Results.Content(found.Current is { } current && current.Number != from ? Banner(current) : string.Empty, "text/html; charset=utf-8");
     }
 
     private static string Banner(Storage.Model.Revision current) =>

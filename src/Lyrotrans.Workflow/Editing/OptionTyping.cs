@@ -73,6 +73,6 @@ public static class OptionTyping
     {
         WholeUnit.Place => PositionText.Parse(session, "timecode", typed) ?? PositionText.Parse(session, "samples", typed),
         WholeUnit.Duration => Rational.TryParse(typed.Trim().TrimEnd('s').Trim(), out var seconds) && seconds.Sign >= 0 && seconds <= option.MostSeconds ? session.Rate.SamplesIn(seconds).RoundToEven() : null,
-        _ => long.TryParse(typed.Replace(" ", string.Empty, StringComparison.Ordinal), NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var count) && count >= option.Least && count <= option.Most ? count : null,
+        _ => long.TryParse(string.Concat(typed.Where(c => !char.IsWhiteSpace(c))), NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var count) && count >= option.Least && count <= option.Most ? count : null,
     };
 }

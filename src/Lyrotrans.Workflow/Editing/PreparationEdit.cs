@@ -12,7 +12,7 @@ namespace Lyrotrans.Workflow.Editing;
 
 /// <summary>
 /// A change of a preparation by the fields of a form: <c>part.option</c> of <see cref="PreparationOptions"/>, <see cref="File"/>, <c>options.option</c> of the format of clips that was
-/// shown, <c>accents.meter</c> and <see cref="ToChosen"/>. What has no field stays as it is.
+/// shown, <c>accents.meter</c> and <see cref="ToChosen"/>. What has no field stays as it is, and so does a field that says what it showed: it may show less than is kept.
 /// </summary>
 /// <param name="session">Whose preparation it is.</param>
 /// <param name="before">The preparation as it stands.</param>
@@ -37,13 +37,13 @@ public sealed class PreparationEdit(Session session, Preparation before, IReadOn
     /// <summary>The preparation with what the fields say.</summary>
     public Edit<Preparation> Apply()
     {
-        var after = Typed("files", PreparationOptions.Files, before);
+        var after = Typed("files", PreparationOptions.Files, before, before);
         after = after with
         {
-            Mix = Typed("mix", PreparationOptions.Mix, after.Mix),
-            Midi = Typed("midi", PreparationOptions.Midi, after.Midi),
-            Click = Typed("click", PreparationOptions.Click, after.Click) with { Accents = Accents() },
-            Clips = Typed("clips", PreparationOptions.Clips, Format(after.Clips)),
+            Mix = Typed("mix", PreparationOptions.Mix, after.Mix, before.Mix),
+            Midi = Typed("midi", PreparationOptions.Midi, after.Midi, before.Midi),
+            Click = Typed("click", PreparationOptions.Click, after.Click, before.Click) with { Accents = Accents() },
+            Clips = Typed("clips", PreparationOptions.Clips, Format(after.Clips), before.Clips.AsFormatHas),
             ChosenEnd = fields.GetValueOrDefault(ToChosen) switch { "false" => null, "true" => after.ChosenEnd ?? end(), _ => after.ChosenEnd },
         };
         return (_problem ?? Impossible(after)) is { } problem ? new Refused(problem) : Made(before, after);
@@ -104,11 +104,11 @@ public sealed class PreparationEdit(Session session, Preparation before, IReadOn
             : null;
     }
 
-    private T Typed<T>(string part, OptionTable<T> options, T choices)
+    private T Typed<T>(string part, OptionTable<T> options, T choices, T shown)
     {
         foreach (var option in options)
         {
-            if (fields.TryGetValue($"{part}.{option.Id}", out var typed))
+            if (fields.TryGetValue($"{part}.{option.Id}", out var typed) && typed != OptionTyping.Shown(option, shown, session))
             {
                 choices = OptionTyping.Take(option, choices, typed, session, out var problem);
                 _problem ??= problem;

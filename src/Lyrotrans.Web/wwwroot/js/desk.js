@@ -32,6 +32,16 @@ document.addEventListener("alpine:init", () => {
 document.addEventListener("htmx:configRequest", e => {
   e.detail.headers["X-Request-Token"] = token();
 });
+/** What asks again by itself says nothing of one answer that did not come. */
+const asksAgain = e => e.detail.elt.matches?.("[hx-trigger*=every]");
+for (const failure of ["htmx:responseError", "htmx:sendError"])
+  document.addEventListener(
+    failure,
+    e => {
+      if (asksAgain(e)) e.stopImmediatePropagation();
+    },
+    true,
+  );
 document.addEventListener("htmx:responseError", e => {
   say(e.detail.xhr.responseText.length < 600 ? e.detail.xhr.responseText : "That did not work; load the page again.");
   if (e.detail.xhr.status === 409) setTimeout(() => location.reload(), 4000);
