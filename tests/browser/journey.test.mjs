@@ -141,6 +141,29 @@ test("prepare: names, treatment, range and format are revisions, and undo takes 
   await makesRevision(() => page.locator("select[name='files.container']").selectOption("wav"));
 });
 
+test("what is pressed or chosen while a page still loads is done once it stands", async () => {
+  for (const act of [
+    () => page.locator('#rows tr[data-name="Guide piano"] select[name=channels]').selectOption({ index: 0 }),
+    () => page.locator("#undo").dispatchEvent("click"),
+  ]) {
+    // The program that minds the forms comes late, as on a slow line; what it minds is there before it.
+    let arrive;
+    const late = new Promise(done => (arrive = done));
+    await page.route("**/lib/htmx.min.js", async route => {
+      await late;
+      await route.continue();
+    });
+    await page.goto(`${transfer}/prepare`, { waitUntil: "commit" });
+    await page.waitForSelector("#newer", { state: "attached" });
+    const before = await revision();
+    await act();
+    assert.equal(new URL(page.url()).search, "", "no form went by itself");
+    arrive();
+    await page.waitForFunction(n => Number(document.getElementById("revision")?.textContent ?? n) !== n, before);
+    await page.unrouteAll({ behavior: "wait" });
+  }
+});
+
 test("a second editor is told, and nothing is overwritten", async () => {
   await page.goto(`${transfer}/prepare`);
   const other = await context.newPage();
