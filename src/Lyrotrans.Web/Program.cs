@@ -32,6 +32,7 @@ builder.Services.AddSingleton(settings);
 builder.Services.AddSingleton<IObjectStore>(new FolderObjects(settings.DataFolder));
 builder.Services.AddSingleton(services => new FileStore(services.GetRequiredService<IObjectStore>(), settings.StoreFolder));
 builder.Services.AddSingleton<PackageStore>();
+builder.Services.AddSingleton<UploadWriters>();
 builder.Services.AddSingleton<DocumentStore>();
 builder.Services.AddSingleton<RoomMediaStores>();
 builder.Services.AddScoped<RoomAccess>();

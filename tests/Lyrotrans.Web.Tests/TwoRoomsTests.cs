@@ -113,6 +113,7 @@ public sealed partial class TwoRoomsTests(TestApplication application) : IAsyncL
                     _ => string.Empty,
                 };
                 var request = new HttpRequestMessage(new HttpMethod(method), path + query);
+                request.Headers.Add("Tus-Resumable", "1.0.0");
                 if (method == "PATCH")
                 {
                     request.Content = new ByteArrayContent(s_own);

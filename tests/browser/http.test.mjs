@@ -153,7 +153,9 @@ test("every answer forbids foreign scripts and frames", async () => {
 test("the upload protocol says its version and what it can", async () => {
   const answer = await page.request.fetch(`${address}/uploads`, { method: "OPTIONS" });
   assert.equal(answer.headers()["tus-version"], "1.0.0");
-  assert.match(answer.headers()["tus-extension"], /creation/);
+  assert.match(answer.headers()["tus-extension"], /creation.*checksum/);
+  const other = await page.request.post(`${address}/uploads`, { headers: { "Tus-Resumable": "0.2.2" } });
+  assert.deepEqual([other.status(), other.headers()["tus-version"]], [412, "1.0.0"]);
 });
 
 test("names are shown and never run", async () => {

@@ -19,6 +19,9 @@ public static class Uploads
     private const string Version = "1.0.0";
     private const long LargestFile = 1L << 42;
 
+    // Of the protocol, not of HTTP.
+    private const int ChecksumMismatch = 460;
+
     public static void MapUploads(this WebApplication app)
     {
         app.MapPost("/transfers/{id:guid}/batches", BeginBatchAsync).RequireRateLimiting("upload");
@@ -28,13 +31,27 @@ public static class Uploads
         {
             Mark(context);
             context.Response.Headers["Tus-Version"] = Version;
-            context.Response.Headers["Tus-Extension"] = "creation,termination";
+            context.Response.Headers["Tus-Extension"] = "creation,termination,checksum";
+            context.Response.Headers["Tus-Checksum-Algorithm"] = UploadChecksum.Algorithms;
             return Results.NoContent();
         });
-        app.MapPost("/uploads", CreateAsync).RequireRateLimiting("upload");
-        app.MapMethods("/uploads/{id:guid}", ["HEAD"], OffsetAsync);
-        app.MapMethods("/uploads/{id:guid}", ["PATCH"], AppendAsync).RequireRateLimiting("upload");
-        app.MapDelete("/uploads/{id:guid}", RemoveAsync);
+        app.MapPost("/uploads", CreateAsync).RequireRateLimiting("upload").AddEndpointFilter(OfThisVersionAsync);
+        app.MapMethods("/uploads/{id:guid}", ["HEAD"], OffsetAsync).AddEndpointFilter(OfThisVersionAsync);
+        app.MapMethods("/uploads/{id:guid}", ["PATCH"], AppendAsync).RequireRateLimiting("upload").AddEndpointFilter(OfThisVersionAsync);
+        app.MapDelete("/uploads/{id:guid}", RemoveAsync).AddEndpointFilter(OfThisVersionAsync);
+    }
+
+    // The header says the protocol's version; and a page of elsewhere cannot send it without asking.
+    private static async ValueTask<object?> OfThisVersionAsync(EndpointFilterInvocationContext invocation, EndpointFilterDelegate next)
+    {
+        if (invocation.HttpContext.Request.Headers["Tus-Resumable"] == Version)
+        {
+            return await next(invocation);
+        }
+
+        Mark(invocation.HttpContext);
+        invocation.HttpContext.Response.Headers["Tus-Version"] = Version;
+        return Results.StatusCode(StatusCodes.Status412PreconditionFailed);
     }
 
     private static async Task<IResult> BeginBatchAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, CancellationToken stop)
@@ -109,7 +126,8 @@ public static class Uploads
         return Results.Ok();
     }
 
-    private static async Task<IResult> AppendAsync(Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, FileStore store, CancellationToken stop)
+    private static async Task<IResult> AppendAsync(
+        Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, FileStore store, UploadWriters writers, CancellationToken stop)
     {
         Mark(context);
         if (context.Request.ContentType != "application/offset+octet-stream" || !long.TryParse(context.Request.Headers["Upload-Offset"], out var offset))
@@ -117,11 +135,30 @@ public static class Uploads
             return Results.StatusCode(StatusCodes.Status415UnsupportedMediaType);
         }
 
+        using var writer = writers.TryTake(id);
         if (await FindAsync(id, context, desks, access, database, stop) is not { } upload || !File.Exists(PathOf(store, id)))
         {
             return Results.NotFound();
         }
 
+        if (writer is null)
+        {
+            return Results.Problem($"Another connection is sending {upload.Name}. Try again when it has ended.", statusCode: StatusCodes.Status423Locked);
+        }
+
+        // Looked at with the upload in hand: whoever finishes it waits until it is let go.
+        if (await database.Batches.AsNoTracking().Where(b => b.Id == upload.BatchId).Select(b => b.State).SingleAsync(stop) != WorkState.Receiving)
+        {
+            return Results.Problem($"{upload.Name} is here already, and is taken in as it is.", statusCode: StatusCodes.Status409Conflict);
+        }
+
+        if (!UploadChecksum.TryRead(context.Request.Headers["Upload-Checksum"].ToString(), out var checksum))
+        {
+            return Results.Problem($"The checksum cannot be checked; it is one of {UploadChecksum.Algorithms}.", statusCode: StatusCodes.Status400BadRequest);
+        }
+
+        using var summed = checksum;
+        using var ended = CancellationTokenSource.CreateLinkedTokenSource(stop, writer.Ended);
         try
         {
             await using var file = new FileStream(PathOf(store, id), FileMode.Open, FileAccess.Write, FileShare.Read, 1 << 16, FileOptions.Asynchronous);
@@ -131,7 +168,7 @@ public static class Uploads
             }
 
             file.Position = offset;
-            return await CopyAsync(context, file, upload, stop);
+            return await CopyAsync(context, file, upload, checksum, ended.Token);
         }
         catch (IOException problem) when (problem is not Microsoft.AspNetCore.Http.BadHttpRequestException)
         {
@@ -139,9 +176,10 @@ public static class Uploads
         }
     }
 
-    private static async Task<IResult> CopyAsync(HttpContext context, FileStream file, Upload upload, CancellationToken stop)
+    private static async Task<IResult> CopyAsync(HttpContext context, FileStream file, Upload upload, UploadChecksum? checksum, CancellationToken stop)
     {
         var buffer = new byte[1 << 17];
+        var before = file.Position;
         try
         {
             int read;
@@ -152,12 +190,21 @@ public static class Uploads
                     return Results.Problem($"{upload.Name} sends more than the {upload.Length} bytes that it announced.", statusCode: StatusCodes.Status413PayloadTooLarge);
                 }
 
+                checksum?.Take(buffer.AsSpan(0, read));
                 await file.WriteAsync(buffer.AsMemory(0, read), CancellationToken.None);
+            }
+
+            if (checksum?.Holds() == false)
+            {
+                file.SetLength(before);
+                return Results.Problem($"A piece of {upload.Name} arrived damaged and was not kept. Send it again.", statusCode: ChecksumMismatch);
             }
         }
         catch (OperationCanceledException)
         {
-            // The line broke; what arrived is kept and the client asks for the offset.
+            // The line broke; what arrived is kept and the client asks for the offset. Of a piece with a sum only the whole is known to be good.
+            file.SetLength(checksum is null ? file.Position : before);
+            file.Position = file.Length;
         }
 
         await file.FlushAsync(CancellationToken.None);
@@ -165,7 +212,8 @@ public static class Uploads
         return Results.NoContent();
     }
 
-    private static async Task<IResult> RemoveAsync(Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, FileStore store, CancellationToken stop)
+    private static async Task<IResult> RemoveAsync(
+        Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, FileStore store, UploadWriters writers, CancellationToken stop)
     {
         Mark(context);
         if (await FindAsync(id, context, desks, access, database, stop) is not { } upload)
@@ -173,13 +221,15 @@ public static class Uploads
             return Results.NotFound();
         }
 
+        await writers.EndAsync([id], stop);
         File.Delete(PathOf(store, id));
         database.Uploads.Remove(upload);
         await database.SaveChangesAsync(stop);
         return Results.NoContent();
     }
 
-    private static async Task<IResult> FinishAsync(Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, FileStore store, WorkBook work, CancellationToken stop)
+    private static async Task<IResult> FinishAsync(
+        Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, FileStore store, WorkBook work, UploadWriters writers, CancellationToken stop)
     {
         if (await BatchAsync(id, context, desks, access, stop) is not { } batch)
         {
@@ -189,6 +239,9 @@ public static class Uploads
         if (batch.State == WorkState.Receiving)
         {
             var uploads = await database.Uploads.Where(u => u.BatchId == id).ToListAsync(stop);
+
+            // A connection that was forgotten must not hold what is read now.
+            await writers.EndAsync(uploads.Select(u => u.Id), stop);
             var broken = uploads.Where(u => Arrived(store, u) != u.Length).ToList();
             if (broken.Count == uploads.Count)
             {
@@ -211,23 +264,26 @@ public static class Uploads
         return Results.NoContent();
     }
 
-    private static async Task<IResult> StopAsync(Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, FileStore store, CancellationToken stop)
+    private static async Task<IResult> StopAsync(
+        Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, FileStore store, UploadWriters writers, CancellationToken stop)
     {
         if (await BatchAsync(id, context, desks, access, stop) is null)
         {
             return Results.NotFound();
         }
 
-        await StopBatchesAsync(database, store, database.Batches.Where(b => b.Id == id), stop);
+        await StopBatchesAsync(database, store, writers, database.Batches.Where(b => b.Id == id), stop);
         return Results.NoContent();
     }
 
     /// <summary>Stops batches: what is at work is asked to, and files that were still arriving are forgotten.</summary>
-    public static async Task StopBatchesAsync(LyroContext database, FileStore store, IQueryable<IntakeBatch> batches, CancellationToken stop)
+    public static async Task StopBatchesAsync(LyroContext database, FileStore store, UploadWriters writers, IQueryable<IntakeBatch> batches, CancellationToken stop)
     {
         var arriving = await batches.Where(b => b.State == WorkState.Receiving).Select(b => b.Id).ToListAsync(stop);
         await WorkBook.StopAsync(batches, stop);
-        foreach (var upload in await database.Uploads.Where(u => arriving.Contains(u.BatchId)).ToListAsync(stop))
+        var uploads = await database.Uploads.Where(u => arriving.Contains(u.BatchId)).ToListAsync(stop);
+        await writers.EndAsync(uploads.Select(u => u.Id), stop);
+        foreach (var upload in uploads)
         {
             File.Delete(PathOf(store, upload.Id));
             database.Uploads.Remove(upload);

@@ -82,14 +82,24 @@ public sealed partial class Person
     public Task<HttpResponseMessage> TryUploadAsync(Guid batch, string name, long length)
     {
         var create = new HttpRequestMessage(HttpMethod.Post, "/uploads");
+        create.Headers.Add("Tus-Resumable", "1.0.0");
         create.Headers.Add("Upload-Length", $"{length}");
         create.Headers.Add("Upload-Metadata", $"name {Base64(name)},batch {Base64(batch.ToString())}");
         return Browser.SendAsync(create);
     }
 
-    public async Task<HttpResponseMessage> SendAsync(string upload, long offset, byte[] bytes)
+    public Task<HttpResponseMessage> SendAsync(string upload, long offset, byte[] bytes) => SendAsync(upload, offset, new ByteArrayContent(bytes));
+
+    /// <summary>Sends a piece of an upload from an offset on.</summary>
+    public async Task<HttpResponseMessage> SendAsync(string upload, long offset, HttpContent content, string? checksum = null)
     {
-        var patch = new HttpRequestMessage(HttpMethod.Patch, upload) { Content = new ByteArrayContent(bytes) };
+        var patch = new HttpRequestMessage(HttpMethod.Patch, upload) { Content = content };
+        patch.Headers.Add("Tus-Resumable", "1.0.0");
+        if (checksum is not null)
+        {
+            patch.Headers.Add("Upload-Checksum", checksum);
+        }
+
         patch.Headers.Add("Upload-Offset", $"{offset}");
         patch.Content.Headers.ContentType = new MediaTypeHeaderValue("application/offset+octet-stream");
         return await Browser.SendAsync(patch);

@@ -123,7 +123,7 @@ function send(item, shown, batch) {
       },
       onShouldRetry: error => {
         const status = error.originalResponse?.getStatus() ?? 0;
-        return status === 0 || status === 409 || (status >= 500 && status !== 507);
+        return status === 0 || status === 409 || status === 423 || status === 460 || (status >= 500 && status !== 507);
       },
     });
     shown.stop.addEventListener("click", () => {

@@ -1,0 +1,100 @@
+using System.IO.Pipelines;
+using System.Net;
+using System.Security.Cryptography;
+using Lyrotrans.Storage.Model;
+using Lyrotrans.Web.Tests.Hosting;
+using Microsoft.EntityFrameworkCore;
+
+namespace Lyrotrans.Web.Tests;
+
+/// <summary>Uploads: one connection writes at a time, and none changes or holds what is finished.</summary>
+public sealed class UploadTests(TestApplication application)
+{
+    private static readonly byte[] s_file = Sounds.Noise(71);
+
+    private async Task<(Person Person, Guid Transfer, Guid Batch, string Upload)> BegunAsync()
+    {
+        var person = await application.AnybodyAsync();
+        var transfer = await person.BeginAsync("Planetarium show");
+        var batch = await person.BatchAsync(transfer);
+        return (person, transfer, batch, await person.BeginUploadAsync(batch, "bell.wav", s_file.Length));
+    }
+
+    private static string Sha256(ReadOnlySpan<byte> bytes) => $"sha256 {Convert.ToBase64String(SHA256.HashData(bytes))}";
+
+    // A connection that has sent so many bytes and says nothing more.
+    private static async Task<(Task<HttpResponseMessage> Answer, Pipe Line)> HangingAsync(Person person, string upload, int bytes)
+    {
+        var line = new Pipe();
+        var answer = person.SendAsync(upload, 0, new StreamContent(line.Reader.AsStream()));
+        await line.Writer.WriteAsync(s_file.AsMemory(0, bytes));
+        return (answer, line);
+    }
+
+    [Fact]
+    public async Task A_second_connection_is_told_to_wait_while_the_first_writes()
+    {
+        var (person, _, _, upload) = await BegunAsync();
+        var (first, line) = await HangingAsync(person, upload, 1000);
+        HttpResponseMessage second;
+        do
+        {
+            await Task.Delay(50);
+            second = await person.SendAsync(upload, 500, [1, 2, 3]);
+        }
+        while (second.StatusCode == HttpStatusCode.Conflict);
+        Assert.Equal(HttpStatusCode.Locked, second.StatusCode);
+        Assert.Contains("Another connection is sending bell.wav", await second.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        await line.Writer.CompleteAsync();
+        Assert.Equal(HttpStatusCode.NoContent, (await first).StatusCode);
+        Assert.Equal(HttpStatusCode.NoContent, (await person.SendAsync(upload, 1000, s_file[1000..])).StatusCode);
+    }
+
+    [Fact]
+    public async Task A_stale_connection_neither_holds_nor_changes_what_is_finished()
+    {
+        var (person, transfer, batch, upload) = await BegunAsync();
+        var (stale, line) = await HangingAsync(person, upload, s_file.Length);
+        var finish = await person.Browser.PostAsync($"/batches/{batch}/finish", null);
+        for (var tries = 0; finish.StatusCode == HttpStatusCode.Conflict && tries < 50; tries++)
+        {
+            // Its bytes are on their way.
+            await Task.Delay(50);
+            finish = await person.Browser.PostAsync($"/batches/{batch}/finish", null);
+        }
+
+        Assert.True(finish.IsSuccessStatusCode, await finish.Content.ReadAsStringAsync());
+        await line.Writer.CompleteAsync();
+        await Task.WhenAny(stale, Task.Delay(5000));
+        Assert.Contains((await person.SendAsync(upload, s_file.Length, [1])).StatusCode, new[] { HttpStatusCode.Conflict, HttpStatusCode.NotFound });
+        IntakeBatch ended;
+        do
+        {
+            await Task.Delay(50);
+            ended = await application.AskAsync(d => d.Batches.AsNoTracking().SingleAsync(b => b.Id == batch));
+        }
+        while (ended.State is WorkState.Waiting or WorkState.Working);
+        Assert.True(ended.State == WorkState.Done, ended.Error);
+        Assert.Equal(1, (await person.SurveyAsync(transfer)).GetProperty("tracks").GetArrayLength());
+    }
+
+    [Fact]
+    public async Task A_piece_that_arrived_damaged_is_not_kept()
+    {
+        var (person, _, batch, upload) = await BegunAsync();
+        var damaged = await person.SendAsync(upload, 0, new ByteArrayContent(s_file), Sha256("other"u8));
+        Assert.Equal(460, (int)damaged.StatusCode);
+        Assert.Equal(HttpStatusCode.BadRequest, (await person.SendAsync(upload, 0, new ByteArrayContent(s_file), "crc32 AAAA")).StatusCode);
+        Assert.Equal(HttpStatusCode.NoContent, (await person.SendAsync(upload, 0, new ByteArrayContent(s_file), Sha256(s_file))).StatusCode);
+        Assert.True((await person.Browser.PostAsync($"/batches/{batch}/finish", null)).IsSuccessStatusCode);
+    }
+
+    [Fact]
+    public async Task Another_version_of_the_protocol_is_told_which_there_is()
+    {
+        var person = await application.AnybodyAsync();
+        var answer = await person.Browser.SendAsync(new HttpRequestMessage(HttpMethod.Post, "/uploads"));
+        Assert.Equal(HttpStatusCode.PreconditionFailed, answer.StatusCode);
+        Assert.Equal(["1.0.0"], answer.Headers.GetValues("Tus-Version"));
+    }
+}
