@@ -20,13 +20,16 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using Serilog;
 
+// A form or a question; files go up by the upload's own address, in pieces of any size.
+const long MostBodyBytes = 1 << 20;
+
 var settings = Settings.FromEnvironment();
 var builder = WebApplication.CreateBuilder(args);
 builder.Host.UseSerilog((_, log) => log.MinimumLevel.Information()
     .MinimumLevel.Override("Microsoft", Serilog.Events.LogEventLevel.Warning)
     .MinimumLevel.Override("Hangfire", Serilog.Events.LogEventLevel.Warning)
     .WriteTo.Console(formatProvider: System.Globalization.CultureInfo.InvariantCulture));
-builder.WebHost.ConfigureKestrel(server => server.Limits.MaxRequestBodySize = null);
+builder.WebHost.ConfigureKestrel(server => server.Limits.MaxRequestBodySize = MostBodyBytes);
 
 builder.Services.AddSingleton(settings);
 builder.Services.AddSingleton<IObjectStore>(new FolderObjects(settings.DataFolder));
@@ -117,6 +120,7 @@ app.UseRouting();
 app.UseRateLimiter();
 app.UseAuthentication();
 app.UseAuthorization();
+app.UseMiddleware<OwnRequests>();
 app.MapGet("/alive", () => Results.Text("alive")).AllowAnonymous();
 app.MapRazorPages();
 app.MapUploads();

@@ -31,18 +31,28 @@ public sealed class UploadTests(TestApplication application)
         return (answer, line);
     }
 
+    private static async Task ArrivedAsync(Person person, string upload, long bytes)
+    {
+        for (var tries = 0; tries < 100; tries++, await Task.Delay(50))
+        {
+            var ask = new HttpRequestMessage(HttpMethod.Head, upload);
+            ask.Headers.Add("Tus-Resumable", "1.0.0");
+            if ((await person.Browser.SendAsync(ask)).Headers.GetValues("Upload-Offset").Single() == $"{bytes}")
+            {
+                return;
+            }
+        }
+
+        Assert.Fail($"{bytes} bytes did not arrive");
+    }
+
     [Fact]
     public async Task A_second_connection_is_told_to_wait_while_the_first_writes()
     {
         var (person, _, _, upload) = await BegunAsync();
         var (first, line) = await HangingAsync(person, upload, 1000);
-        HttpResponseMessage second;
-        do
-        {
-            await Task.Delay(50);
-            second = await person.SendAsync(upload, 500, [1, 2, 3]);
-        }
-        while (second.StatusCode == HttpStatusCode.Conflict);
+        await ArrivedAsync(person, upload, 1000);
+        var second = await person.SendAsync(upload, 500, [1, 2, 3]);
         Assert.Equal(HttpStatusCode.Locked, second.StatusCode);
         Assert.Contains("Another connection is sending bell.wav", await second.Content.ReadAsStringAsync(), StringComparison.Ordinal);
         await line.Writer.CompleteAsync();
@@ -55,17 +65,11 @@ public sealed class UploadTests(TestApplication application)
     {
         var (person, transfer, batch, upload) = await BegunAsync();
         var (stale, line) = await HangingAsync(person, upload, s_file.Length);
-        var finish = await person.Browser.PostAsync($"/batches/{batch}/finish", null);
-        for (var tries = 0; finish.StatusCode == HttpStatusCode.Conflict && tries < 50; tries++)
-        {
-            // Its bytes are on their way.
-            await Task.Delay(50);
-            finish = await person.Browser.PostAsync($"/batches/{batch}/finish", null);
-        }
-
+        await ArrivedAsync(person, upload, s_file.Length);
+        var finish = await person.FinishAsync(batch);
         Assert.True(finish.IsSuccessStatusCode, await finish.Content.ReadAsStringAsync());
         await line.Writer.CompleteAsync();
-        await Task.WhenAny(stale, Task.Delay(5000));
+        Assert.True((int)(await stale).StatusCode < 500);
         Assert.Contains((await person.SendAsync(upload, s_file.Length, [1])).StatusCode, new[] { HttpStatusCode.Conflict, HttpStatusCode.NotFound });
         IntakeBatch ended;
         do
@@ -86,15 +90,46 @@ public sealed class UploadTests(TestApplication application)
         Assert.Equal(460, (int)damaged.StatusCode);
         Assert.Equal(HttpStatusCode.BadRequest, (await person.SendAsync(upload, 0, new ByteArrayContent(s_file), "crc32 AAAA")).StatusCode);
         Assert.Equal(HttpStatusCode.NoContent, (await person.SendAsync(upload, 0, new ByteArrayContent(s_file), Sha256(s_file))).StatusCode);
-        Assert.True((await person.Browser.PostAsync($"/batches/{batch}/finish", null)).IsSuccessStatusCode);
+        Assert.True((await person.FinishAsync(batch)).IsSuccessStatusCode);
     }
 
     [Fact]
     public async Task Another_version_of_the_protocol_is_told_which_there_is()
     {
         var person = await application.AnybodyAsync();
-        var answer = await person.Browser.SendAsync(new HttpRequestMessage(HttpMethod.Post, "/uploads"));
+        var ask = new HttpRequestMessage(HttpMethod.Post, "/uploads");
+        ask.Headers.Add("Tus-Resumable", "0.2.2");
+        var answer = await person.Browser.SendAsync(ask);
         Assert.Equal(HttpStatusCode.PreconditionFailed, answer.StatusCode);
         Assert.Equal(["1.0.0"], answer.Headers.GetValues("Tus-Version"));
+    }
+
+    [Fact]
+    public async Task A_file_that_still_arrives_goes_on_when_the_rest_of_its_batch_is_taken_in()
+    {
+        var (person, transfer, batch, whole) = await BegunAsync();
+        await person.SendAsync(whole, 0, s_file);
+        var slow = await person.BeginUploadAsync(batch, "slow.wav", s_file.Length);
+        var (sending, line) = await HangingAsync(person, slow, 1000);
+        await ArrivedAsync(person, slow, 1000);
+        Assert.True((await person.FinishAsync(batch)).IsSuccessStatusCode);
+        await line.Writer.WriteAsync(s_file.AsMemory(1000));
+        await line.Writer.CompleteAsync();
+        Assert.Equal(HttpStatusCode.NoContent, (await sending).StatusCode);
+        var later = await application.AskAsync(d => d.Batches.AsNoTracking().SingleAsync(b => b.TransferId == transfer && b.State == WorkState.Receiving));
+        Assert.True((await person.FinishAsync(later.Id)).IsSuccessStatusCode);
+    }
+
+    [Fact]
+    public async Task Nothing_is_changed_by_a_request_that_another_site_could_send()
+    {
+        var (person, transfer, batch, upload) = await BegunAsync();
+        foreach (var path in new[] { $"/transfers/{transfer}/batches", $"/batches/{batch}/finish", $"/batches/{batch}/stop" })
+        {
+            Assert.Equal(HttpStatusCode.BadRequest, (await person.Browser.PostAsync(path, null)).StatusCode);
+        }
+
+        Assert.Equal(HttpStatusCode.BadRequest, (await person.Browser.DeleteAsync(upload)).StatusCode);
+        Assert.Equal(WorkState.Receiving, (await application.AskAsync(d => d.Batches.AsNoTracking().SingleAsync(b => b.Id == batch))).State);
     }
 }

@@ -142,6 +142,25 @@ test("peaks and samples are only of media of the transfer, and only so many", as
     assert.ok((await page.request.get(`${base}/${path}`)).status() >= 400, path);
 });
 
+test("nothing longer than a form is taken, signed in or not, and it is said so", async () => {
+  const stranger = await page.context().browser().newContext();
+  for (const [request, path, headers] of [
+    [stranger.request, "/sign-in", {}],
+    [stranger.request, "/open-a-room", {}],
+    [page.request, `${new URL(prepare).pathname}?handler=Set`, { "X-Request-Token": token }],
+    [page.request, "/uploads", { "Tus-Resumable": "1.0.0" }],
+  ]) {
+    const answer = await request.post(address + path, {
+      headers: { ...headers, "Content-Type": "application/x-www-form-urlencoded" },
+      data: `Email=${"x".repeat(2 << 20)}`,
+      maxRedirects: 0,
+    });
+    assert.equal(answer.status(), 413, path);
+    assert.match(await answer.text(), /Too much at once/);
+  }
+  await stranger.close();
+});
+
 test("every answer forbids foreign scripts and frames", async () => {
   for (const path of ["/sign-in", "/", "/css/desk.css", "/nowhere"]) {
     const headers = (await page.request.get(address + path)).headers();

@@ -5,7 +5,7 @@ import { createHash } from "node:crypto";
 import { execFileSync } from "node:child_process";
 import { existsSync, readFileSync, readdirSync } from "node:fs";
 import { join } from "node:path";
-import { address, demoFiles, open, root, signIn, stage, work } from "./desk.mjs";
+import { address, demoFiles, drop as dropOn, open, revision, root, signIn, stage, work } from "./desk.mjs";
 
 const demo = demoFiles(),
   data = process.env.LYRO_DATA;
@@ -41,18 +41,18 @@ test("an upload that broke off is resumed where it stopped", async () => {
   await page.waitForURL(/\/intake$/);
   transfer = page.url().replace(/\/intake$/, "");
   const bells = readFileSync(join(demo, "bells", "media", "three-bells.wav"));
-  const batch = (await (await page.request.post(`${transfer}/batches`)).json()).id;
+  const batch = (await (await page.request.post(`${transfer}/batches`, { headers: tus })).json()).id;
   const created = await begin("three-bells.wav", bells.length, batch),
     url = created.headers().location;
   assert.equal(created.status(), 201);
   assert.equal((await append(url, 0, bells.subarray(0, 30001))).status(), 204);
-  const early = await page.request.post(`${address}/batches/${batch}/finish`);
+  const early = await page.request.post(`${address}/batches/${batch}/finish`, { headers: tus });
   assert.equal(early.status(), 409);
   assert.match(await early.text(), /30001 of \d+ bytes/);
   assert.equal((await append(url, 7, bells.subarray(7))).status(), 409);
   assert.equal(await offset(url), 30001);
   assert.equal((await append(url, 30001, bells.subarray(30001))).status(), 204);
-  assert.equal((await page.request.post(`${address}/batches/${batch}/finish`)).status(), 204);
+  assert.equal((await page.request.post(`${address}/batches/${batch}/finish`, { headers: tus })).status(), 204);
   await page.waitForFunction(async () => {
     const t = await (await fetch(location.href)).text();
     return t.includes("three-bells");
@@ -93,8 +93,26 @@ test("a file that broke off goes on when it is dropped again", async () => {
   await page.waitForFunction(() => document.getElementById("items")?.innerText.includes("again.wav"), null, { timeout: 30000 });
 });
 
+test("stop all stops the file that goes up and those whose turn has not come, and nothing of them stays", async () => {
+  await page.goto(`${transfer}/intake`);
+  await page.waitForLoadState("load");
+  const before = await revision(page);
+  await page.route("**/uploads/*", route => (route.request().method() === "PATCH" ? undefined : route.continue()));
+  await dropOn(
+    page,
+    [1, 2, 3, 4, 5].map(n => [`held-${n}.wav`, new Uint8Array(5000)]),
+  );
+  await page.waitForSelector("#all-files");
+  await page.locator("#all-files button").click();
+  await page.waitForFunction(() => document.querySelectorAll("#under-way .flag").length === 5 && !document.getElementById("all-files"));
+  await page.unrouteAll({ behavior: "ignoreErrors" });
+  await page.goto(`${transfer}/intake`);
+  assert.equal(await page.locator("#broken").count(), 0);
+  assert.equal(await revision(page), before);
+});
+
 test("an upload is refused by a bad name, a lie about its length, or a batch that is not there", async () => {
-  const batch = (await (await page.request.post(`${transfer}/batches`)).json()).id;
+  const batch = (await (await page.request.post(`${transfer}/batches`, { headers: tus })).json()).id;
   const evil = await begin("../../evil.wav", 10, batch);
   assert.equal(evil.status(), 400);
   assert.match(await evil.text(), /climbs out/);
@@ -106,7 +124,7 @@ test("an upload is refused by a bad name, a lie about its length, or a batch tha
 });
 
 test("files that broke off can be forgotten, and leave nothing", async () => {
-  const batch = (await (await page.request.post(`${transfer}/batches`)).json()).id;
+  const batch = (await (await page.request.post(`${transfer}/batches`, { headers: tus })).json()).id;
   const url = (await begin("never.wav", 1000, batch)).headers().location;
   assert.equal((await append(url, 0, Buffer.alloc(10))).status(), 204);
   await page.goto(`${transfer}/intake`);
@@ -154,7 +172,7 @@ test("an intake whose process is killed goes on after the next start, with every
   const here = page.url().replace(/\/intake$/, ""),
     folder = join(demo, "stamped"),
     names = readdirSync(folder).sort();
-  const batch = (await (await page.request.post(`${here}/batches`)).json()).id;
+  const batch = (await (await page.request.post(`${here}/batches`, { headers: tus })).json()).id;
   for (const name of names) {
     // A byte of silence more at the end, so that none of them is in the store already.
     const bytes = Buffer.concat([readFileSync(join(folder, name)), Buffer.from([0])]);
@@ -163,7 +181,7 @@ test("an intake whose process is killed goes on after the next start, with every
   }
   const incoming = () => readdirSync(join(data, "store", "incoming")).length,
     waiting = incoming();
-  assert.equal((await page.request.post(`${address}/batches/${batch}/finish`)).status(), 204);
+  assert.equal((await page.request.post(`${address}/batches/${batch}/finish`, { headers: tus })).status(), 204);
   while (incoming() === waiting) await new Promise(done => setTimeout(done, 2));
   process.kill(Number(readFileSync(join(data, "web.pid"), "utf8")), "SIGKILL");
   const left = incoming();

@@ -16,6 +16,9 @@ namespace Lyrotrans.Web.Endpoints;
 /// </summary>
 public static class Uploads
 {
+    /// <summary>What every request of the protocol says: its version.</summary>
+    public const string VersionHeader = "Tus-Resumable";
+
     private const string Version = "1.0.0";
     private const long LargestFile = 1L << 42;
 
@@ -37,14 +40,15 @@ public static class Uploads
         });
         app.MapPost("/uploads", CreateAsync).RequireRateLimiting("upload").AddEndpointFilter(OfThisVersionAsync);
         app.MapMethods("/uploads/{id:guid}", ["HEAD"], OffsetAsync).AddEndpointFilter(OfThisVersionAsync);
-        app.MapMethods("/uploads/{id:guid}", ["PATCH"], AppendAsync).RequireRateLimiting("upload").AddEndpointFilter(OfThisVersionAsync);
+        app.MapMethods("/uploads/{id:guid}", ["PATCH"], AppendAsync).RequireRateLimiting("upload").AddEndpointFilter(OfThisVersionAsync)
+            .WithMetadata(new Microsoft.AspNetCore.Mvc.DisableRequestSizeLimitAttribute());
         app.MapDelete("/uploads/{id:guid}", RemoveAsync).AddEndpointFilter(OfThisVersionAsync);
     }
 
     // The header says the protocol's version; and a page of elsewhere cannot send it without asking.
     private static async ValueTask<object?> OfThisVersionAsync(EndpointFilterInvocationContext invocation, EndpointFilterDelegate next)
     {
-        if (invocation.HttpContext.Request.Headers["Tus-Resumable"] == Version)
+        if (invocation.HttpContext.Request.Headers[VersionHeader] == Version)
         {
             return await next(invocation);
         }
@@ -135,19 +139,19 @@ public static class Uploads
             return Results.StatusCode(StatusCodes.Status415UnsupportedMediaType);
         }
 
-        using var writer = writers.TryTake(id);
         if (await FindAsync(id, context, desks, access, database, stop) is not { } upload || !File.Exists(PathOf(store, id)))
         {
             return Results.NotFound();
         }
 
+        using var writer = writers.TryTake(id);
         if (writer is null)
         {
             return Results.Problem($"Another connection is sending {upload.Name}. Try again when it has ended.", statusCode: StatusCodes.Status423Locked);
         }
 
         // Looked at with the upload in hand: whoever finishes it waits until it is let go.
-        if (await database.Batches.AsNoTracking().Where(b => b.Id == upload.BatchId).Select(b => b.State).SingleAsync(stop) != WorkState.Receiving)
+        if (!await database.Uploads.AnyAsync(u => u.Id == id && database.Batches.Any(b => b.Id == u.BatchId && b.State == WorkState.Receiving), stop))
         {
             return Results.Problem($"{upload.Name} is here already, and is taken in as it is.", statusCode: StatusCodes.Status409Conflict);
         }
@@ -161,7 +165,8 @@ public static class Uploads
         using var ended = CancellationTokenSource.CreateLinkedTokenSource(stop, writer.Ended);
         try
         {
-            await using var file = new FileStream(PathOf(store, id), FileMode.Open, FileAccess.Write, FileShare.Read, 1 << 16, FileOptions.Asynchronous);
+            // Unbuffered: whoever asks how much is here is told what has arrived.
+            await using var file = new FileStream(PathOf(store, id), FileMode.Open, FileAccess.Write, FileShare.Read, 0, FileOptions.Asynchronous);
             if (file.Length != offset)
             {
                 return Results.StatusCode(StatusCodes.Status409Conflict);
@@ -240,14 +245,15 @@ public static class Uploads
         {
             var uploads = await database.Uploads.Where(u => u.BatchId == id).ToListAsync(stop);
 
-            // A connection that was forgotten must not hold what is read now.
-            await writers.EndAsync(uploads.Select(u => u.Id), stop);
             var broken = uploads.Where(u => Arrived(store, u) != u.Length).ToList();
             if (broken.Count == uploads.Count)
             {
                 var words = broken.Count == 0 ? "Nothing was sent." : $"{broken[0].Name} is not all here: {Arrived(store, broken[0])} of {broken[0].Length} bytes. Drop it again to go on.";
                 return Results.Problem(words, statusCode: StatusCodes.Status409Conflict);
             }
+
+            // A connection that was forgotten must not hold what is read now; one that still sends goes on.
+            await writers.EndAsync(uploads.Except(broken).Select(u => u.Id), stop);
 
             // What is here is taken in; what broke off waits in a batch of its own until it is dropped again.
             if (broken.Count > 0)
@@ -306,7 +312,7 @@ public static class Uploads
 
     private static string PathOf(FileStore store, Guid id) => Path.Combine(store.Incoming, id.ToString("N"));
 
-    private static void Mark(HttpContext context) => context.Response.Headers["Tus-Resumable"] = Version;
+    private static void Mark(HttpContext context) => context.Response.Headers[VersionHeader] = Version;
 
     // "key base64, key base64": tus 1.0.0, Creation.
     private static Dictionary<string, string> Metadata(string header)

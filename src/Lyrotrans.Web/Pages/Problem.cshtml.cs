@@ -19,6 +19,7 @@ public sealed class ProblemModel : PageModel
     private void Say(int? code) => (Title, Words) = code switch
     {
         404 => ("Nothing here", "There is no such page, or it belongs to another room."),
+        413 => ("Too much at once", "That was more than a form of ours ever sends. Nothing was changed."),
         429 => ("Too many tries", "Wait a minute and try again."),
         400 => ("The page was out of date", "Go back, load it again and repeat what you did. Nothing was lost."),
         _ => ("Something broke", "It was our fault and is in the log. Nothing that was finished is lost; go back and try again."),

@@ -59,7 +59,7 @@ public sealed partial class Person
             await SendAsync(await BeginUploadAsync(batch, name, bytes.Length), 0, bytes);
         }
 
-        var finish = await Browser.PostAsync($"/batches/{batch}/finish", null);
+        var finish = await FinishAsync(batch);
         Assert.True(finish.IsSuccessStatusCode, await finish.Content.ReadAsStringAsync());
         var ended = await EndedAsync(d => d.Batches.AsNoTracking().SingleAsync(b => b.Id == batch));
         Assert.True(ended.State == WorkState.Done, ended.Error);
@@ -67,8 +67,18 @@ public sealed partial class Person
 
     public async Task<Guid> BatchAsync(Guid transfer)
     {
-        var answer = await Browser.PostAsync($"/transfers/{transfer}/batches", null);
+        var answer = await PostAsync($"/transfers/{transfer}/batches");
         return JsonDocument.Parse(await answer.Content.ReadAsStringAsync()).RootElement.GetProperty("id").GetGuid();
+    }
+
+    /// <summary>Says that a batch has arrived.</summary>
+    public Task<HttpResponseMessage> FinishAsync(Guid batch) => PostAsync($"/batches/{batch}/finish");
+
+    private async Task<HttpResponseMessage> PostAsync(string path)
+    {
+        var ask = new HttpRequestMessage(HttpMethod.Post, path);
+        ask.Headers.Add("X-Request-Token", await TokenAsync("/"));
+        return await Browser.SendAsync(ask);
     }
 
     /// <summary>The address of an upload that has begun.</summary>

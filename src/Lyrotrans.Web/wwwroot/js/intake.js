@@ -1,6 +1,7 @@
 // Intake: files, folders and zips go up resumably, each with its own progress, as one batch that becomes one revision.
 import { keys, transfer } from "./desk.js";
-import { bytes, el, say } from "./words.js";
+import { Pace } from "./pace.js";
+import { bytes, el, grouped, lasting, say, token } from "./words.js";
 
 const underWay = document.getElementById("under-way");
 const files = document.getElementById("files"),
@@ -45,15 +46,18 @@ async function walk(entry, path = "") {
   return (await Promise.all(inside.map(e => walk(e, `${path}${entry.name}/`)))).flat();
 }
 
+const post = path => fetch(path, { method: "POST", headers: { "X-Request-Token": token() } });
+
 async function take(list) {
   list = list.filter(i => !/(^|\/)(\._|\.DS_Store$|Thumbs\.db$)/.test(i.name));
   if (!list.length) return;
-  const answer = await fetch(`/transfers/${transfer}/batches`, { method: "POST" });
+  const answer = await post(`/transfers/${transfer}/batches`);
   if (!answer.ok) {
     say("The files cannot be taken now; load the page again.");
     return;
   }
   const batch = (await answer.json()).id;
+  const all = together(list);
   const rows = list.map(item => row(item));
   let failed = 0,
     next = 0;
@@ -61,13 +65,17 @@ async function take(list) {
     [1, 2, 3].map(async () => {
       while (next < list.length) {
         const i = next++;
-        if (!(await send(list[i], rows[i], batch))) failed++;
+        if (await send(list[i], rows[i], batch, all)) continue;
+        failed++;
+        all.leave(list[i]);
       }
     }),
   );
-  // Nothing arrived whole: what broke off stays where it is and goes on when it is dropped again.
+  all.line.remove();
+  // Nothing arrived whole: what broke off stays where it is and goes on when it is dropped again; what was stopped is not kept.
+  if (rows.every(r => r.stopped)) await post(`/batches/${batch}/stop`);
   if (failed === list.length) return;
-  const finish = await fetch(`/batches/${batch}/finish`, { method: "POST" });
+  const finish = await post(`/batches/${batch}/finish`);
   if (!finish.ok) say((await finish.json()).detail ?? "The files did not all arrive; drop them again to go on.");
   else {
     if (!failed) underWay.replaceChildren();
@@ -75,22 +83,71 @@ async function take(list) {
   }
 }
 
+/** One bar for all files of a drop: how much of all of them is here, and how long the rest takes when that is known. */
+function together(list) {
+  const bar = el("progress", { max: 1, value: 0, "aria-label": "Upload of all files" }),
+    here = el("span", { class: "soft" }),
+    time = el("span", { class: "n" }),
+    stop = el("button", { type: "button" }, "Stop all"),
+    name = el("span", {}, el("b", {}, list.length === 1 ? "1 file" : `${grouped(list.length)} files`), " ", here);
+  const line = el("div", { class: "work-row", id: "all-files" }, name, bar, time, stop);
+  stop.addEventListener("click", () => underWay.querySelectorAll("button.one:not([hidden])").forEach(b => b.click()));
+  const pace = new Pace(),
+    sent = new Map(list.map(item => [item, 0]));
+  const show = () => {
+    const total = [...sent.keys()].reduce((sum, item) => sum + item.file.size, 0),
+      done = [...sent.values()].reduce((sum, size) => sum + size, 0);
+    pace.note(done, performance.now());
+    const left = pace.secondsTo(total);
+    bar.value = total ? done / total : 1;
+    here.textContent = `${bytes(done)} of ${bytes(total)}`;
+    time.textContent = left === null ? "" : `${lasting(left)} to go`;
+  };
+  underWay.append(line);
+  show();
+  return {
+    line,
+    note(item, size) {
+      sent.set(item, size);
+      show();
+    },
+    leave(item) {
+      sent.delete(item);
+      show();
+    },
+  };
+}
+
 function row(item) {
   const bar = el("progress", { max: 1, value: 0, "aria-label": `Upload of ${item.name}` }),
     amount = el("span", { class: "n" }, bytes(item.file.size)),
-    stop = el("button", { type: "button" }, "Stop"),
+    stop = el("button", { type: "button", class: "one" }, "Stop"),
     name = el("span", { title: item.name }, item.name);
   const line = el("div", { class: "work-row" }, name, bar, amount, stop);
   underWay.append(line);
-  return { line, bar, amount, stop, name };
+  const shown = { line, bar, amount, stop, left: false, stopped: false };
+  // Of a file whose turn has not come, too.
+  stop.addEventListener("click", () => {
+    shown.stopped = true;
+    leave(shown, `${item.name}: stopped`);
+    shown.abort?.();
+  });
+  return shown;
 }
 
-function send(item, shown, batch) {
+/** Says why a file does not come. */
+function leave(shown, text) {
+  if (shown.left) return;
+  shown.left = true;
+  shown.line.className = "work-row flag";
+  shown.line.textContent = text;
+}
+
+function send(item, shown, batch, all) {
+  if (shown.left) return false;
   return new Promise(done => {
-    const started = performance.now();
     const fail = text => {
-      shown.line.className = "work-row flag";
-      shown.line.textContent = text;
+      leave(shown, text);
       done(false);
     };
     const upload = new window.tus.Upload(item.file, {
@@ -102,8 +159,8 @@ function send(item, shown, batch) {
       metadata: { name: item.name, batch },
       onProgress: (sent, total) => {
         shown.bar.value = total ? sent / total : 1;
-        const left = (((performance.now() - started) / Math.max(1, sent)) * (total - sent)) / 1000;
-        shown.amount.textContent = `${Math.round((sent / Math.max(1, total)) * 100)} %, ${Math.max(0, Math.round(left))} s to go`;
+        shown.amount.textContent = `${Math.floor((sent / Math.max(1, total)) * 100)} %`;
+        all.note(item, sent);
       },
       onError: error => {
         const body = error.originalResponse?.getBody();
@@ -119,6 +176,7 @@ function send(item, shown, batch) {
         shown.bar.value = 1;
         shown.amount.textContent = "here";
         shown.stop.hidden = true;
+        all.note(item, item.file.size);
         done(true);
       },
       onShouldRetry: error => {
@@ -126,15 +184,15 @@ function send(item, shown, batch) {
         return status === 0 || status === 409 || status === 423 || status === 460 || (status >= 500 && status !== 507);
       },
     });
-    shown.stop.addEventListener("click", () => {
+    shown.abort = () => {
       upload.abort(true).catch(() => {});
-      fail(`${item.name}: stopped`);
-    });
+      done(false);
+    };
     // A file that broke off earlier goes on where it stopped.
     upload.findPreviousUploads().then(earlier => {
       const same = earlier.find(e => e.metadata?.batch === batch);
       if (same) upload.resumeFromPreviousUpload(same);
-      upload.start();
+      if (!shown.left) upload.start();
     });
   });
 }

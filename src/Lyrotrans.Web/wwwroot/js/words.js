@@ -9,6 +9,14 @@ export function decibels(value, digits = 2) {
 export function bytes(value) {
   return value < 1e6 ? `${(value / 1e3).toFixed(1)} kB` : value < 1e9 ? `${(value / 1e6).toFixed(1)} MB` : `${(value / 1e9).toFixed(2)} GB`;
 }
+/** A time that something takes, as exact as one wants to know it. */
+export function lasting(seconds) {
+  if (seconds < 90) return `${Math.max(1, Math.round(seconds))} s`;
+  const minutes = Math.round(seconds / 60);
+  if (minutes < 100) return `${minutes} min`;
+  if (minutes < 48 * 60) return `${Math.floor(minutes / 60)} h${minutes % 60 ? ` ${minutes % 60} min` : ""}`;
+  return `${Math.round(minutes / 1440)} days`;
+}
 export function el(name, attributes = {}, ...children) {
   const node = document.createElement(name);
   for (const [key, value] of Object.entries(attributes))
