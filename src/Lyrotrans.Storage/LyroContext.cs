@@ -35,6 +35,12 @@ public sealed class LyroContext(DbContextOptions<LyroContext> options) : Identit
     /// <summary>Packages that are built or were.</summary>
     public DbSet<PackageBuild> Builds => Set<PackageBuild>();
 
+    /// <summary>Who is signed in where.</summary>
+    public DbSet<SignIn> SignIns => Set<SignIn>();
+
+    /// <summary>The rooms' logs.</summary>
+    public DbSet<RoomEvent> RoomEvents => Set<RoomEvent>();
+
     protected override void OnModelCreating(ModelBuilder builder)
     {
         base.OnModelCreating(builder);
@@ -43,6 +49,10 @@ public sealed class LyroContext(DbContextOptions<LyroContext> options) : Identit
         builder.Entity<Membership>().HasOne<Account>().WithMany().HasForeignKey(m => m.AccountId);
         builder.Entity<RoomMedium>().HasKey(m => new { m.RoomId, m.Sha256 });
         builder.Entity<RoomMedium>().HasOne<Room>().WithMany().HasForeignKey(m => m.RoomId);
+        builder.Entity<SignIn>().HasIndex(s => s.AccountId);
+        builder.Entity<SignIn>().HasOne<Account>().WithMany().HasForeignKey(s => s.AccountId);
+        builder.Entity<RoomEvent>().HasIndex(e => new { e.RoomId, e.Id });
+        builder.Entity<RoomEvent>().HasOne<Room>().WithMany().HasForeignKey(e => e.RoomId);
         builder.Entity<DataStep>().HasKey(s => s.Name);
         builder.Entity<Transfer>().HasIndex(t => t.RoomId);
         builder.Entity<Transfer>().HasOne<Room>().WithMany().HasForeignKey(t => t.RoomId);

@@ -1,22 +1,20 @@
-using System.Threading.RateLimiting;
 using Hangfire;
 using Hangfire.PostgreSql;
 using Lyrotrans.Core.Storing;
 using Lyrotrans.Storage;
-using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Revisions;
 using Lyrotrans.Storage.Rooms;
 using Lyrotrans.Storage.Store;
 using Lyrotrans.Storage.Upgrading;
 using Lyrotrans.Web;
 using Lyrotrans.Web.Desks;
+using Lyrotrans.Web.Doors;
 using Lyrotrans.Web.Endpoints;
 using Lyrotrans.Web.Jobs;
+using Lyrotrans.Web.Keys;
 using Lyrotrans.Web.Listening;
 using Lyrotrans.Web.Seeding;
 using Lyrotrans.Web.Upgrading;
-using Microsoft.AspNetCore.DataProtection;
-using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using Serilog;
 
@@ -24,6 +22,7 @@ using Serilog;
 const long MostBodyBytes = 1 << 20;
 
 var settings = Settings.FromEnvironment();
+PrivateFolders.Close(settings);
 var builder = WebApplication.CreateBuilder(args);
 builder.Host.UseSerilog((_, log) => log.MinimumLevel.Information()
     .MinimumLevel.Override("Microsoft", Serilog.Events.LogEventLevel.Warning)
@@ -49,40 +48,11 @@ builder.Services.AddScoped<WorkBook>();
 builder.Services.AddScoped<IntakeJob>();
 builder.Services.AddScoped<BuildJob>();
 builder.Services.AddScoped<Seeder>();
-builder.Services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(settings.DataFolder, "keys")));
-builder.Services.AddIdentity<Account, IdentityRole<Guid>>(options =>
-    {
-        options.Password.RequiredLength = 12;
-        options.Password.RequireNonAlphanumeric = false;
-        options.Password.RequireUppercase = false;
-        options.Password.RequireDigit = false;
-        options.User.RequireUniqueEmail = true;
-        options.Lockout.MaxFailedAccessAttempts = 8;
-    })
-    .AddEntityFrameworkStores<LyroContext>();
-builder.Services.ConfigureApplicationCookie(cookie =>
-{
-    cookie.LoginPath = "/sign-in";
-    cookie.AccessDeniedPath = "/sign-in";
-    cookie.Events.OnRedirectToLogin = SignInRedirect.OfAsync;
-    cookie.Cookie.Name = "lyrotrans";
-    cookie.Cookie.SameSite = SameSiteMode.Lax;
-    cookie.ExpireTimeSpan = TimeSpan.FromDays(14);
-});
+builder.Services.AddDoors(settings);
 builder.Services.AddAuthorizationBuilder().SetFallbackPolicy(
     new Microsoft.AspNetCore.Authorization.AuthorizationPolicyBuilder().RequireAuthenticatedUser().Build());
 builder.Services.AddAntiforgery(options => options.HeaderName = "X-Request-Token");
 builder.Services.AddRazorPages().AddJsonOptions(json => json.JsonSerializerOptions.Converters.Add(new System.Text.Json.Serialization.JsonStringEnumConverter()));
-builder.Services.AddRateLimiter(options =>
-{
-    options.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
-    options.AddPolicy("sign-in", context => RateLimitPartition.GetFixedWindowLimiter(
-        context.Connection.RemoteIpAddress?.ToString() ?? "unknown",
-        _ => new FixedWindowRateLimiterOptions { PermitLimit = 30, Window = TimeSpan.FromMinutes(1) }));
-    options.AddPolicy("upload", context => RateLimitPartition.GetTokenBucketLimiter(
-        context.User.Identity?.Name ?? "unknown",
-        _ => new TokenBucketRateLimiterOptions { TokenLimit = 4000, TokensPerPeriod = 200, ReplenishmentPeriod = TimeSpan.FromSeconds(1), QueueLimit = 1000 }));
-});
 builder.Services.AddHangfire(hangfire => hangfire
     .UseSimpleAssemblyNameTypeSerializer().UseRecommendedSerializerSettings()
     .UsePostgreSqlStorage(storage => storage.UseNpgsqlConnection(settings.Database), new PostgreSqlStorageOptions
@@ -104,6 +74,11 @@ builder.Services.AddHostedService<WorkKeeper>();
 var app = builder.Build();
 using (var scope = app.Services.CreateScope())
 {
+    if (scope.ServiceProvider.GetService<WrappedKeys>() is { } keys)
+    {
+        KeyRing.BringUnder(settings.KeyFolder, keys);
+    }
+
     await OlderData.UpgradeAsync(scope.ServiceProvider, CancellationToken.None);
     Housekeeping.RemoveLeftovers(settings);
     if (settings.SeedDemo)
@@ -112,7 +87,14 @@ using (var scope = app.Services.CreateScope())
     }
 }
 
+if (settings.Proxies.Count > 0)
+{
+    app.UseForwardedHeaders();
+}
+
+app.UseHsts();
 app.UseMiddleware<SecurityHeaders>();
+app.UseCookiePolicy();
 app.UseExceptionHandler("/problem");
 app.UseStatusCodePagesWithReExecute("/problem", "?code={0}");
 app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = c => c.Context.Response.Headers.CacheControl = "no-cache" });

@@ -1,6 +1,6 @@
 namespace Lyrotrans.Web;
 
-/// <summary>Headers of every answer: only own scripts, styles and pictures; no frames; no guessing of types.</summary>
+/// <summary>Headers of every answer: only own scripts, styles and pictures; no frames; no guessing of types; nothing kept that is private.</summary>
 public sealed class SecurityHeaders(RequestDelegate next)
 {
     public Task InvokeAsync(HttpContext context)
@@ -10,6 +10,17 @@ public sealed class SecurityHeaders(RequestDelegate next)
         headers.XContentTypeOptions = "nosniff";
         headers["Referrer-Policy"] = "same-origin";
         headers["Cross-Origin-Opener-Policy"] = "same-origin";
+
+        // What a room has is not left in a browser that somebody else opens next; what may be kept says so itself.
+        context.Response.OnStarting(() =>
+        {
+            if (headers.CacheControl.Count == 0)
+            {
+                headers.CacheControl = "no-store";
+            }
+
+            return Task.CompletedTask;
+        });
         return next(context);
     }
 }

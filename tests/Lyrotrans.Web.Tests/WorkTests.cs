@@ -115,7 +115,13 @@ public sealed class WorkTests(TestApplication application)
         var ended = await EndedAsync(broken.Id);
         Assert.Equal((WorkState.Failed, "work.fault"), (ended.State, ended.ErrorCode));
         Assert.Matches("report the number [0-9a-f]{8}", ended.Error!);
+
+        // One that cannot be opened takes none of the others away.
+        var list = await person.Browser.GetStringAsync("/");
+        Assert.Contains("cannot be opened", list, StringComparison.Ordinal);
+        Assert.Contains("/survey", list, StringComparison.Ordinal);
         await application.AskAsync(d => d.Revisions.Where(r => r.TransferId == transfer).ExecuteUpdateAsync(r => r.SetProperty(x => x.SessionSha, before)));
+        Assert.DoesNotContain("cannot be opened", await person.Browser.GetStringAsync("/"), StringComparison.Ordinal);
         Assert.True((await person.BuildAsync(transfer)).Passed);
     }
 

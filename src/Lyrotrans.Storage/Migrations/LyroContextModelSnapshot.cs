@@ -309,6 +309,42 @@ namespace Lyrotrans.Storage.Migrations
                     b.ToTable("Rooms");
                 });
 
+            modelBuilder.Entity("Lyrotrans.Storage.Model.RoomEvent", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
+
+                    b.Property<string>("Address")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<int>("Kind")
+                        .HasColumnType("integer");
+
+                    b.Property<Guid>("RoomId")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("What")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Who")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("RoomId", "Id");
+
+                    b.ToTable("RoomEvents");
+                });
+
             modelBuilder.Entity("Lyrotrans.Storage.Model.RoomMedium", b =>
                 {
                     b.Property<Guid>("RoomId")
@@ -323,6 +359,39 @@ namespace Lyrotrans.Storage.Migrations
                     b.HasKey("RoomId", "Sha256");
 
                     b.ToTable("RoomMedia");
+                });
+
+            modelBuilder.Entity("Lyrotrans.Storage.Model.SignIn", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid");
+
+                    b.Property<Guid>("AccountId")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("Address")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<DateTimeOffset>("BeganAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("Browser")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<DateTimeOffset>("SeenAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<bool>("Stays")
+                        .HasColumnType("boolean");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("AccountId");
+
+                    b.ToTable("SignIns");
                 });
 
             modelBuilder.Entity("Lyrotrans.Storage.Model.Transfer", b =>
@@ -556,11 +625,29 @@ namespace Lyrotrans.Storage.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("Lyrotrans.Storage.Model.RoomEvent", b =>
+                {
+                    b.HasOne("Lyrotrans.Storage.Model.Room", null)
+                        .WithMany()
+                        .HasForeignKey("RoomId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("Lyrotrans.Storage.Model.RoomMedium", b =>
                 {
                     b.HasOne("Lyrotrans.Storage.Model.Room", null)
                         .WithMany()
                         .HasForeignKey("RoomId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Lyrotrans.Storage.Model.SignIn", b =>
+                {
+                    b.HasOne("Lyrotrans.Storage.Model.Account", null)
+                        .WithMany()
+                        .HasForeignKey("AccountId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });

@@ -1,7 +1,9 @@
+using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Rooms;
 using Lyrotrans.Storage.Store;
 using Lyrotrans.Web.Desks;
+using Lyrotrans.Web.Doors;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Net.Http.Headers;
 
@@ -12,17 +14,41 @@ public static class Packages
 {
     public static void MapPackages(this WebApplication app)
     {
-        app.MapGet("/builds/{id:guid}/package", async (Guid id, HttpContext context, DeskLoader desks, RoomAccess access, PackageStore packages, CancellationToken stop) =>
+        app.MapGet("/builds/{id:guid}/package", PackageAsync);
+        app.MapGet("/builds/{id:guid}/proof", ProofAsync);
+    }
+
+    private static async Task<IResult> PackageAsync(Guid id, HttpContext context, DeskLoader desks, RoomAccess access, PackageStore packages, LyroContext database, RoomLog log, CancellationToken stop)
+    {
+        if (await FindAsync(id, context, desks, access, stop) is not { State: WorkState.Done, FileName: not null } build || packages.Package(id) is not { } package)
         {
-            var build = await FindAsync(id, context, desks, access, stop);
-            return build is { State: WorkState.Done, FileName: not null } && packages.Package(id) is { } package
-                ? Results.Stream(package.Open(), "application/zip", build.FileName, build.FinishedAt, build.Sha256 is { } sha256 ? new EntityTagHeaderValue($"\"{sha256}\"") : null, enableRangeProcessing: true)
-                : Results.NotFound();
-        });
-        app.MapGet("/builds/{id:guid}/proof", async (Guid id, HttpContext context, DeskLoader desks, RoomAccess access, PackageStore packages, CancellationToken stop) =>
-            await FindAsync(id, context, desks, access, stop) is not null && packages.Proof(id) is { } proof
-                ? Results.Stream(proof.Open(), "application/json")
-                : Results.NotFound());
+            return Results.NotFound();
+        }
+
+        await NoteAsync(build, $"the package {build.FileName}", context, desks, database, log, stop);
+        var tag = build.Sha256 is { } sha256 ? new EntityTagHeaderValue($"\"{sha256}\"") : null;
+        return Results.Stream(package.Open(), "application/zip", build.FileName, build.FinishedAt, tag, enableRangeProcessing: true);
+    }
+
+    private static async Task<IResult> ProofAsync(Guid id, HttpContext context, DeskLoader desks, RoomAccess access, PackageStore packages, LyroContext database, RoomLog log, CancellationToken stop)
+    {
+        if (await FindAsync(id, context, desks, access, stop) is not { } build || packages.Proof(id) is not { } proof)
+        {
+            return Results.NotFound();
+        }
+
+        await NoteAsync(build, $"the proof of revision {build.Revision}", context, desks, database, log, stop);
+        return Results.Stream(proof.Open(), "application/json");
+    }
+
+    // What goes on from the middle of a file was noted when it began.
+    private static async Task NoteAsync(PackageBuild build, string what, HttpContext context, DeskLoader desks, LyroContext database, RoomLog log, CancellationToken stop)
+    {
+        if (context.Request.GetTypedHeaders().Range?.Ranges.All(r => r.From is > 0) != true)
+        {
+            var transfer = await database.Transfers.AsNoTracking().SingleAsync(t => t.Id == build.TransferId, stop);
+            await log.NoteAsync(transfer.RoomId, await desks.EngineerAsync(context.User, stop), RoomEventKind.Fetched, $"{what}, of {transfer.Name}");
+        }
     }
 
     private static Task<PackageBuild?> FindAsync(Guid id, HttpContext context, DeskLoader desks, RoomAccess access, CancellationToken stop) =>

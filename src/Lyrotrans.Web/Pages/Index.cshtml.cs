@@ -1,23 +1,24 @@
 using System.ComponentModel.DataAnnotations;
+using Lyrotrans.Core.Errors;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Rooms;
 using Lyrotrans.Web.Desks;
 using Microsoft.AspNetCore.Mvc;
-using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.EntityFrameworkCore;
 
 namespace Lyrotrans.Web.Pages;
 
 /// <summary>The room's transfers.</summary>
-public sealed class IndexModel(LyroContext database, RoomAccess access, DeskLoader desks) : PageModel
+public sealed class IndexModel(LyroContext database, RoomAccess access, DeskLoader desks, ILogger<IndexModel> log) : PersonPage(desks, access)
 {
-    public sealed record Row(Guid Id, string Name, string Receiver, string Stage, int Flags, int Tracks, int Revision, string Proof, DateTimeOffset Changed);
+    public sealed record Row(Guid Id, string Name, string Receiver, string Stage, int Flags, int Tracks, int Revision, string Proof, DateTimeOffset Changed)
+    {
+        /// <summary>Whether its documents are there and can be read.</summary>
+        public bool Opens => Stage != Broken;
+    }
 
-    public Account Engineer { get; private set; } = null!;
-
-    /// <summary>The engineer's rooms; a new transfer is the first one's.</summary>
-    public IReadOnlyList<Room> Rooms { get; private set; } = [];
+    private const string Broken = "cannot be opened";
 
     public IReadOnlyList<Row> Rows { get; private set; } = [];
 
@@ -48,20 +49,32 @@ public sealed class IndexModel(LyroContext database, RoomAccess access, DeskLoad
 
     private async Task LoadAsync(CancellationToken stop)
     {
-        Engineer = await desks.EngineerAsync(User, stop);
-        Rooms = await access.RoomsAsync(Engineer.Id, stop);
-        var transfers = await access.Transfers(Engineer.Id).OrderByDescending(t => t.ChangedAt).Take(500).ToListAsync(stop);
+        var transfers = await Access.Transfers(Engineer.Id).OrderByDescending(t => t.ChangedAt).Take(500).ToListAsync(stop);
         var rows = new List<Row>();
         foreach (var transfer in transfers)
         {
-            var desk = await desks.OpenAsync(transfer, Engineer, stop);
-            var build = await database.Builds.AsNoTracking().Where(b => b.TransferId == transfer.Id).OrderByDescending(b => b.At).FirstOrDefaultAsync(stop);
-            var flags = desks.Flags(desk).Count;
-            var proof = build?.Verdict is null ? "none" : $"{(build.Passed ? "passed" : "failed")}, revision {build.Revision}";
-            rows.Add(new Row(transfer.Id, transfer.Name, transfer.Receiver, StageOf(desk.Revision, build), flags, desk.Session.Tracks.Count, transfer.Current, proof, transfer.ChangedAt));
+            rows.Add(await RowAsync(transfer, stop));
         }
 
         Rows = rows;
+    }
+
+    private async Task<Row> RowAsync(Transfer transfer, CancellationToken stop)
+    {
+        var build = await database.Builds.AsNoTracking().Where(b => b.TransferId == transfer.Id).OrderByDescending(b => b.At).FirstOrDefaultAsync(stop);
+        var proof = build?.Verdict is null ? "none" : $"{(build.Passed ? "passed" : "failed")}, revision {build.Revision}";
+        try
+        {
+            var desk = await Desks.OpenAsync(transfer, Engineer, stop);
+            var flags = Desks.Flags(desk).Count;
+            return new Row(transfer.Id, transfer.Name, transfer.Receiver, StageOf(desk.Revision, build), flags, desk.Session.Tracks.Count, transfer.Current, proof, transfer.ChangedAt);
+        }
+        catch (Exception problem) when (problem is BadInputException or InvalidOperationException or IOException)
+        {
+            // One that cannot be opened must not take the others away.
+            log.LogError(problem, "The transfer {Transfer} cannot be opened", transfer.Id);
+            return new Row(transfer.Id, transfer.Name, transfer.Receiver, Broken, 0, 0, transfer.Current, proof, transfer.ChangedAt);
+        }
     }
 
     private static string StageOf(Revision? revision, PackageBuild? build) =>

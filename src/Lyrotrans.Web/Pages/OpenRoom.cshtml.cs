@@ -1,6 +1,7 @@
 using System.ComponentModel.DataAnnotations;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
+using Lyrotrans.Web.Doors;
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc;
@@ -10,8 +11,8 @@ using Microsoft.AspNetCore.RateLimiting;
 namespace Lyrotrans.Web.Pages;
 
 [AllowAnonymous]
-[EnableRateLimiting("sign-in")]
-public sealed class OpenRoomModel(LyroContext database, UserManager<Account> accounts, SignInManager<Account> door) : PageModel
+[EnableRateLimiting(DoorServices.StrangersLimit)]
+public sealed class OpenRoomModel(LyroContext database, UserManager<Account> accounts, SignInManager<Account> door, Settings settings, RoomLog log) : PageModel
 {
     [BindProperty]
     [Required]
@@ -32,8 +33,15 @@ public sealed class OpenRoomModel(LyroContext database, UserManager<Account> acc
     [Required]
     public string Password { get; set; } = string.Empty;
 
+    public IActionResult OnGet() => settings.AnyoneOpensRooms ? Page() : NotFound();
+
     public async Task<IActionResult> OnPostAsync(CancellationToken stop)
     {
+        if (!settings.AnyoneOpensRooms)
+        {
+            return NotFound();
+        }
+
         if (!ModelState.IsValid)
         {
             return Page();
@@ -58,7 +66,8 @@ public sealed class OpenRoomModel(LyroContext database, UserManager<Account> acc
         database.Memberships.Add(new Membership { RoomId = room.Id, AccountId = account.Id, Since = DateTimeOffset.UtcNow });
         await database.SaveChangesAsync(stop);
         await transaction.CommitAsync(stop);
-        await door.SignInAsync(account, isPersistent: true);
+        await door.SignInAsync(account, isPersistent: false);
+        await log.NoteAsync(account, RoomEventKind.SignedIn, "opened the room");
         return Redirect("/");
     }
 }

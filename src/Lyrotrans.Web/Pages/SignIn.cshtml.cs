@@ -1,16 +1,16 @@
 using System.ComponentModel.DataAnnotations;
-using Lyrotrans.Storage.Model;
+using Lyrotrans.Web.Doors;
 using Microsoft.AspNetCore.Authorization;
-using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.AspNetCore.RateLimiting;
 
 namespace Lyrotrans.Web.Pages;
 
+/// <summary>Lets people in by address and password.</summary>
 [AllowAnonymous]
-[EnableRateLimiting("sign-in")]
-public sealed class SignInModel(SignInManager<Account> door) : PageModel
+[EnableRateLimiting(DoorServices.StrangersLimit)]
+public sealed class SignInModel(Entry entry, Settings settings) : PageModel
 {
     [BindProperty]
     [Required]
@@ -21,6 +21,16 @@ public sealed class SignInModel(SignInManager<Account> door) : PageModel
     [Required]
     public string Password { get; set; } = string.Empty;
 
+    /// <summary>Whether to stay signed in when the browser is closed.</summary>
+    [BindProperty]
+    public bool Stay { get; set; }
+
+    /// <summary>What was done before, in words.</summary>
+    [TempData]
+    public string? Notice { get; set; }
+
+    public bool AnyoneOpensRooms => settings.AnyoneOpensRooms;
+
     public async Task<IActionResult> OnPostAsync(string? returnUrl)
     {
         if (!ModelState.IsValid)
@@ -28,15 +38,18 @@ public sealed class SignInModel(SignInManager<Account> door) : PageModel
             return Page();
         }
 
-        var result = await door.PasswordSignInAsync(Email, Password, isPersistent: true, lockoutOnFailure: true);
-        if (result.Succeeded)
+        var result = await entry.ByPasswordAsync(Email, Password, Stay);
+        if (result == EntryResult.NeedsCode)
+        {
+            return RedirectToPage("/SecondFactor", new { returnUrl, Stay });
+        }
+
+        if (result == EntryResult.In)
         {
             return LocalRedirect(Url.IsLocalUrl(returnUrl) ? returnUrl : "/");
         }
 
-        ModelState.AddModelError(string.Empty, result.IsLockedOut
-            ? "Too many wrong passwords. Wait five minutes and try again."
-            : "E-mail or password is wrong.");
+        ModelState.AddModelError(string.Empty, Entry.Words(result, "E-mail or password is wrong."));
         return Page();
     }
 }

@@ -41,7 +41,7 @@ public sealed class Seeder(
         var room = new Room { Id = Guid.NewGuid(), Name = "Quillfeather Hall recording room" };
         database.Rooms.Add(room);
         await database.SaveChangesAsync(stop);
-        var engineer = new Account { Id = Guid.NewGuid(), UserName = DemoEmail, Email = DemoEmail, Name = "Sending engineer" };
+        var engineer = new Account { Id = Guid.NewGuid(), UserName = DemoEmail, Email = DemoEmail, EmailConfirmed = true, Name = "Sending engineer" };
         var suite = await TransferAsync(room, engineer, "Orrery Suite", "Tarn Lane mixing room", stop, Path.Combine(folder, "session"));
         var bells = await TransferAsync(room, engineer, "Three bells, one lantern", "a session player", stop, Path.Combine(folder, "bells"));
         await BuildAsync(suite, engineer, 1, stop);

@@ -14,20 +14,28 @@ public sealed partial class Person
     private static readonly TimeSpan s_patience = TimeSpan.FromMinutes(1);
     private readonly TestApplication _application;
 
-    private Person(TestApplication application) => (_application, Browser) = (application, application.Browser());
+    private readonly CookieContainer _cookies = new();
+
+    private Person(TestApplication application) => (_application, Browser) = (application, application.Browser(_cookies));
+
+    /// <summary>Everybody's, who opened a room here.</summary>
+    public const string Password = "lantern orrery tarn-7";
 
     public HttpClient Browser { get; }
 
+    /// <summary>What they sign in with.</summary>
+    public string Email { get; private init; } = $"{Guid.NewGuid():N}@hall.example";
+
     /// <summary>Opens a room and signs in.</summary>
-    public static async Task<Person> OpenRoomAsync(TestApplication application, string room)
+    public static async Task<Person> OpenRoomAsync(TestApplication application, string room, string? email = null)
     {
-        var person = new Person(application);
+        var person = email is null ? new Person(application) : new Person(application) { Email = email };
         var answer = await person.PostPlainAsync("/open-a-room", new()
         {
             ["Room"] = room,
             ["EngineerName"] = $"Engineer of {room}",
-            ["Email"] = $"{Guid.NewGuid():N}@hall.example",
-            ["Password"] = "twelve-letters-1",
+            ["Email"] = person.Email,
+            ["Password"] = Password,
         });
         Assert.Equal(HttpStatusCode.Redirect, answer.StatusCode);
         return person;
@@ -36,11 +44,17 @@ public sealed partial class Person
     /// <summary>Signs in with an account that is there already.</summary>
     public static async Task<Person> SignInAsync(TestApplication application, string email, string password)
     {
-        var person = new Person(application);
+        var person = new Person(application) { Email = email };
         var answer = await person.PostPlainAsync("/sign-in", new() { ["Email"] = email, ["Password"] = password });
         Assert.Equal(HttpStatusCode.Redirect, answer.StatusCode);
         return person;
     }
+
+    /// <summary>Somebody who is not signed in.</summary>
+    public static Person Stranger(TestApplication application, string email) => new(application) { Email = email };
+
+    /// <summary>What their browser says to the server to be known.</summary>
+    public string Cookies() => _cookies.GetCookieHeader(Browser.BaseAddress!);
 
     /// <summary>Begins a transfer.</summary>
     public async Task<Guid> BeginAsync(string name)
@@ -141,9 +155,9 @@ public sealed partial class Person
         return await Browser.SendAsync(form);
     }
 
-    public async Task<HttpResponseMessage> PostPlainAsync(string page, Dictionary<string, string> fields)
+    public async Task<HttpResponseMessage> PostPlainAsync(string page, Dictionary<string, string> fields, string? tokenOf = null)
     {
-        fields["__RequestVerificationToken"] = await TokenAsync(page);
+        fields["__RequestVerificationToken"] = await TokenAsync(tokenOf ?? page);
         return await Browser.PostAsync(page, new FormUrlEncodedContent(fields));
     }
 

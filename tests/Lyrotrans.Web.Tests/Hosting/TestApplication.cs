@@ -1,8 +1,11 @@
 using System.Formats.Tar;
 using System.IO.Compression;
+using System.Net;
 using Lyrotrans.Storage;
 using Lyrotrans.Core.Storing;
+using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Mvc.Testing;
+using Microsoft.AspNetCore.Mvc.Testing.Handlers;
 using Microsoft.AspNetCore.TestHost;
 using Microsoft.Extensions.DependencyInjection;
 using Npgsql;
@@ -14,6 +17,7 @@ namespace Lyrotrans.Web.Tests.Hosting;
 /// <summary>The whole application on a real database and a folder of its own, without the demo.</summary>
 public sealed class TestApplication : IDisposable
 {
+    private static readonly Lock s_environment = new();
     private static int s_older;
     private readonly TestCluster _cluster;
     private readonly bool _ownsCluster;
@@ -23,7 +27,8 @@ public sealed class TestApplication : IDisposable
     public TestApplication()
     {
         (_cluster, _ownsCluster) = (new TestCluster(), true);
-        _application = Start(_cluster.NewDatabase(), Path.Combine(_cluster.Folder, "application"));
+        Folder = Path.Combine(_cluster.Folder, "application");
+        _application = Start(_cluster.NewDatabase(), Folder);
     }
 
     private TestApplication(TestCluster cluster)
@@ -34,10 +39,18 @@ public sealed class TestApplication : IDisposable
         _application = Start(cluster.NewDatabase(), Folder, Objects);
     }
 
+    private TestApplication(TestCluster cluster, IReadOnlyDictionary<string, string> settings)
+    {
+        _cluster = cluster;
+        Folder = Path.Combine(cluster.Folder, $"set-{Interlocked.Increment(ref s_older)}");
+        _application = Start(cluster.NewDatabase(), Folder, settings: settings);
+    }
+
     private TestApplication(TestCluster cluster, string archive)
     {
         _cluster = cluster;
         var (folder, database) = (Path.Combine(cluster.Folder, $"older-{Interlocked.Increment(ref s_older)}"), cluster.NewDatabase());
+        Folder = folder;
         Directory.CreateDirectory(folder);
         using (var packed = new GZipStream(File.OpenRead(archive), CompressionMode.Decompress))
         {
@@ -57,17 +70,25 @@ public sealed class TestApplication : IDisposable
     /// <summary>Where a store that is no folder keeps its files.</summary>
     public MemoryObjects? Objects { get; }
 
-    /// <summary>The local folder of an application whose store is no folder.</summary>
-    public string? Folder { get; }
+    /// <summary>Its data folder.</summary>
+    public string Folder { get; }
 
     /// <summary>The application with a store that is no folder, on a database of its own.</summary>
     public TestApplication InABucket() => new(_cluster);
 
+    /// <summary>The application with settings of its own, on a database of its own.</summary>
+    public TestApplication With(IReadOnlyDictionary<string, string> settings) => new(_cluster, settings);
+
     /// <summary>The application of today on the database and folder that an earlier one left.</summary>
     public TestApplication OnOlderData(string archive) => new(_cluster, archive);
 
-    /// <summary>Somebody's browser, with cookies of its own, that follows no redirection.</summary>
-    public HttpClient Browser() => _application.CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false });
+    /// <summary>Somebody's browser at an address of its own, with cookies of its own, that follows no redirection.</summary>
+    public HttpClient Browser(CookieContainer? cookies = null)
+    {
+        var browser = _application.CreateDefaultClient(new CookieContainerHandler(cookies ?? new CookieContainer()));
+        browser.DefaultRequestHeaders.Add(AskedFrom.Header, $"10.1.{Random.Shared.Next(256)}.{Random.Shared.Next(256)}");
+        return browser;
+    }
 
     /// <summary>Asks the database.</summary>
     public async Task<T> AskAsync<T>(Func<LyroContext, Task<T>> question)
@@ -93,15 +114,40 @@ public sealed class TestApplication : IDisposable
         }
     }
 
-    private static WebApplicationFactory<Program> Start(string database, string folder, MemoryObjects? objects = null)
+    // The process has one environment: whoever starts an application has it alone until the settings are read.
+    private static WebApplicationFactory<Program> Start(string database, string folder, MemoryObjects? objects = null, IReadOnlyDictionary<string, string>? settings = null)
     {
-        Environment.SetEnvironmentVariable("LYRO_DB", database);
-        Environment.SetEnvironmentVariable("LYRO_DATA", folder);
-        Environment.SetEnvironmentVariable("LYRO_DEMO", "no");
-        var application = new WebApplicationFactory<Program>();
-        application = objects is null ? application : application.WithWebHostBuilder(host => host.ConfigureTestServices(services => services.AddSingleton<IObjectStore>(objects)));
-        _ = application.Server;
-        return application;
+        lock (s_environment)
+        {
+            Environment.SetEnvironmentVariable("LYRO_DB", database);
+            Environment.SetEnvironmentVariable("LYRO_DATA", folder);
+            Environment.SetEnvironmentVariable("LYRO_DEMO", "no");
+            foreach (var (name, value) in settings ?? new Dictionary<string, string>())
+            {
+                Environment.SetEnvironmentVariable(name, value);
+            }
+
+            try
+            {
+                var application = new WebApplicationFactory<Program>().WithWebHostBuilder(host => host.ConfigureTestServices(services =>
+                {
+                    services.AddSingleton<IStartupFilter, AskedFrom>();
+                    if (objects is not null)
+                    {
+                        services.AddSingleton<IObjectStore>(objects);
+                    }
+                }));
+                _ = application.Server;
+                return application;
+            }
+            finally
+            {
+                foreach (var name in settings?.Keys ?? [])
+                {
+                    Environment.SetEnvironmentVariable(name, null);
+                }
+            }
+        }
     }
 
     private static void Run(string database, string sql)

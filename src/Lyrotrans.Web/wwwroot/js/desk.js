@@ -29,11 +29,12 @@ document.addEventListener("alpine:init", () => {
   }));
 });
 
+/** What asks again by itself says nothing of one answer that did not come, and does not keep anyone signed in. */
+const asksAgain = e => e.detail.elt.matches?.("[hx-trigger*=every]");
 document.addEventListener("htmx:configRequest", e => {
   e.detail.headers["X-Request-Token"] = token();
+  if (asksAgain(e)) e.detail.headers["X-Asks-Itself"] = "yes";
 });
-/** What asks again by itself says nothing of one answer that did not come. */
-const asksAgain = e => e.detail.elt.matches?.("[hx-trigger*=every]");
 for (const failure of ["htmx:responseError", "htmx:sendError"])
   document.addEventListener(
     failure,
