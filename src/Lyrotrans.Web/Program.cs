@@ -15,6 +15,7 @@ using Lyrotrans.Web.Keys;
 using Lyrotrans.Web.Listening;
 using Lyrotrans.Web.Seeding;
 using Lyrotrans.Web.Upgrading;
+using Lyrotrans.Web.Uploading;
 using Microsoft.EntityFrameworkCore;
 using Serilog;
 
@@ -35,6 +36,7 @@ builder.Services.AddSingleton<IObjectStore>(new FolderObjects(settings.DataFolde
 builder.Services.AddSingleton(services => new FileStore(services.GetRequiredService<IObjectStore>(), settings.StoreFolder));
 builder.Services.AddSingleton<PackageStore>();
 builder.Services.AddSingleton<UploadWriters>();
+builder.Services.AddSingleton<ListeningSeats>();
 builder.Services.AddSingleton<DocumentStore>();
 builder.Services.AddSingleton<RoomMediaStores>();
 builder.Services.AddScoped<RoomAccess>();
@@ -45,6 +47,8 @@ builder.Services.AddScoped<DeskLoader>();
 builder.Services.AddScoped<PairDesk>();
 builder.Services.AddSingleton<DocumentCache>();
 builder.Services.AddScoped<WorkBook>();
+builder.Services.AddScoped<Sweeper>();
+builder.Services.AddScoped<ArrivingFiles>();
 builder.Services.AddScoped<IntakeJob>();
 builder.Services.AddScoped<BuildJob>();
 builder.Services.AddScoped<Seeder>();
@@ -63,17 +67,31 @@ builder.Services.AddHangfire(hangfire => hangfire
         InvisibilityTimeout = TimeSpan.FromSeconds(20),
         UseSlidingInvisibilityTimeout = true,
     }));
-builder.Services.AddHangfireServer(server =>
+if (settings.Role != Role.Pages)
 {
-    server.WorkerCount = Math.Max(2, Environment.ProcessorCount);
-    server.ShutdownTimeout = TimeSpan.FromSeconds(5);
-});
-builder.Services.AddHostedService<WarmUp>();
+    builder.Services.AddHangfireServer(server =>
+    {
+        server.WorkerCount = Math.Max(2, Environment.ProcessorCount);
+        server.ShutdownTimeout = TimeSpan.FromSeconds(5);
+    });
+}
+
+if (settings.Role == Role.Worker)
+{
+    builder.Services.AddSingleton<Microsoft.AspNetCore.Hosting.Server.IServer, NoServer>();
+}
+else
+{
+    builder.Services.AddHostedService<WarmUp>();
+    builder.Services.AddHostedService<SweepClock>();
+}
+
 builder.Services.AddHostedService<WorkKeeper>();
 
 var app = builder.Build();
-using (var scope = app.Services.CreateScope())
+if (settings.Role != Role.Worker)
 {
+    using var scope = app.Services.CreateScope();
     if (scope.ServiceProvider.GetService<WrappedKeys>() is { } keys)
     {
         KeyRing.BringUnder(settings.KeyFolder, keys);
@@ -99,8 +117,10 @@ app.UseExceptionHandler("/problem");
 app.UseStatusCodePagesWithReExecute("/problem", "?code={0}");
 app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = c => c.Context.Response.Headers.CacheControl = "no-cache" });
 app.UseRouting();
-app.UseRateLimiter();
 app.UseAuthentication();
+
+// After it is known who asks: limits of a person are theirs alone.
+app.UseRateLimiter();
 app.UseAuthorization();
 app.UseMiddleware<OwnRequests>();
 app.MapGet("/alive", () => Results.Text("alive")).AllowAnonymous();

@@ -18,6 +18,9 @@ public sealed record Settings(string Database, string DataFolder, bool SeedDemo,
     /// <summary>Where mail lies that no server takes.</summary>
     public string OutboxFolder => Path.Combine(DataFolder, "outbox");
 
+    /// <summary>What this process does.</summary>
+    public Role Role { get; init; }
+
     /// <summary>How people reach the application, for links in mail.</summary>
     public Uri PublicAddress { get; init; } = new("http://localhost");
 
@@ -45,6 +48,13 @@ public sealed record Settings(string Database, string DataFolder, bool SeedDemo,
     /// <exception cref="InvalidOperationException">A setting is missing or cannot be read; the words say which.</exception>
     public static Settings FromEnvironment() => new(Needed("LYRO_DB"), Needed("LYRO_DATA"), Get("LYRO_DEMO") != "no", Get("LYRO_DEMO_PASSWORD"))
     {
+        Role = Get("LYRO_ROLE") switch
+        {
+            null or "" => Role.Everything,
+            "pages" => Role.Pages,
+            "worker" => Role.Worker,
+            var other => throw new InvalidOperationException($"LYRO_ROLE is pages or worker, not \"{other}\"."),
+        },
         PublicAddress = AddressOf("LYRO_URL") ?? new Uri("http://localhost"),
         Hosts = List("LYRO_HOSTS"),
         Proxies = List("LYRO_PROXIES"),

@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
@@ -27,7 +28,7 @@ public class SmfWriterTests
     public void Steps_that_the_format_cannot_say_are_refused()
     {
         var file = new SmfFile { Tracks = [new SmfTrack([SmfEvent.OfMeta(1L << 28, SmfMeta.Marker, 65)], 1L << 28)] };
-        Assert.Throws<InvalidOperationException>(() => SmfWriter.Write(file));
+        Assert.Equal(MidiCodes.TooFar, Assert.Throws<BadInputException>(() => SmfWriter.Write(file)).Code);
     }
 
     private static SmfFile Make(Session session, long start, MidiChoices? choices = null) =>

@@ -3,6 +3,7 @@ using System.Net;
 using System.Security.Cryptography;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Web.Tests.Hosting;
+using Lyrotrans.Web.Uploading;
 using Microsoft.EntityFrameworkCore;
 
 namespace Lyrotrans.Web.Tests;
@@ -131,5 +132,41 @@ public sealed class UploadTests(TestApplication application)
 
         Assert.Equal(HttpStatusCode.BadRequest, (await person.Browser.DeleteAsync(upload)).StatusCode);
         Assert.Equal(WorkState.Receiving, (await application.AskAsync(d => d.Batches.AsNoTracking().SingleAsync(b => b.Id == batch))).State);
+    }
+
+    [Fact]
+    public async Task What_broke_off_a_week_ago_goes_and_is_noted_and_what_came_since_stays()
+    {
+        var (person, transfer, batch, upload) = await BegunAsync();
+        await person.SendAsync(upload, 0, s_file[..1000]);
+        var lately = await BegunAsync();
+        await lately.Person.SendAsync(lately.Upload, 0, s_file[..1000]);
+        var (old, incoming) = (DateTimeOffset.UtcNow - Sweeper.Broken - TimeSpan.FromHours(1), Path.Combine(application.Folder, "store", "incoming"));
+        string FileOf(string address) => Path.Combine(incoming, Guid.Parse(address.Split('/')[^1]).ToString("N"));
+        await application.AskAsync(d => d.Batches.Where(b => b.Id == batch || b.Id == lately.Batch).ExecuteUpdateAsync(b => b.SetProperty(x => x.At, old)));
+        await application.AskAsync(d => d.Uploads.Where(u => u.BatchId == batch || u.BatchId == lately.Batch).ExecuteUpdateAsync(u => u.SetProperty(x => x.At, old)));
+        File.SetLastWriteTimeUtc(FileOf(upload), old.UtcDateTime);
+        var orphan = Path.Combine(incoming, Guid.NewGuid().ToString("N"));
+        File.WriteAllText(orphan, "left");
+        File.SetLastWriteTimeUtc(orphan, old.UtcDateTime);
+        await application.RunAsync<Sweeper>(s => s.SweepAsync(CancellationToken.None));
+        Assert.False(File.Exists(FileOf(upload)));
+        Assert.False(File.Exists(orphan));
+        Assert.True(File.Exists(FileOf(lately.Upload)));
+        Assert.Equal(WorkState.Stopped, (await application.AskAsync(d => d.Batches.AsNoTracking().SingleAsync(b => b.Id == batch))).State);
+        var room = await application.AskAsync(d => d.Transfers.Where(t => t.Id == transfer).Select(t => t.RoomId).SingleAsync());
+        Assert.Contains("1 file of Planetarium show that broke off", (await application.AskAsync(d => d.RoomEvents.SingleAsync(e => e.RoomId == room && e.Kind == RoomEventKind.Deleted))).What, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task What_was_announced_is_not_promised_to_the_next()
+    {
+        var (person, _, batch, _) = await BegunAsync();
+        var free = new DriveInfo(application.Folder).AvailableFreeSpace;
+        Assert.Equal(HttpStatusCode.Created, (await person.TryUploadAsync(batch, "first.wav", free / 3 * 2)).StatusCode);
+        var second = await person.TryUploadAsync(batch, "second.wav", free / 3 * 2);
+        Assert.Equal(HttpStatusCode.InsufficientStorage, second.StatusCode);
+        Assert.Contains("beside what is on its way", await second.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        await application.AskAsync(d => d.Uploads.Where(u => u.BatchId == batch).ExecuteDeleteAsync());
     }
 }

@@ -38,6 +38,66 @@ test("a package that differs ends with 1, bad input with 2, a wrong line with 3,
   assert.equal(lyro("build", join(demo, "bells"), "--out", "/dev/full/x").status, 4);
 });
 
+/** A small session of notes, changed by a test. */
+function hostile(name, change) {
+  const note = (tick, key) => [tick, 480, 1, key, 90, 64];
+  const part = { id: "p", name: "p", startQuarter: "0", lengthQuarters: "8", ticksPerQuarter: 480, notes: [note(0, 60), note(960, 64)] };
+  const given = JSON.parse(readFileSync(join(demo, "session", "Orrery_Suite.session.json")));
+  const session = {
+    ...Object.fromEntries(["lyrotransSession", "rate", "depth", "frameRate", "start", "bar1"].map(k => [k, given[k]])),
+    name: "Far",
+    tempo: [{ quarter: "0", quartersPerMinute: "120" }],
+    meters: [{ bar: 1, beats: 4, beatUnit: 4 }],
+    tracks: [
+      { id: "n", name: "Keys", kind: "notes", channels: 0, output: "m", parts: [part] },
+      { id: "m", name: "Master", kind: "master", channels: 2 },
+    ],
+  };
+  change(session, part);
+  const file = join(work, `${name}.session.json`);
+  writeFileSync(file, JSON.stringify(session));
+  return file;
+}
+
+for (const [what, change, ends] of [
+  ["nothing odd", () => {}, 0],
+  ["a meter at bar 999 999", s => s.meters.push({ bar: 999999, beats: 7, beatUnit: 8 }), 2],
+  ["a meter beyond all bars", s => s.meters.push({ bar: 2 ** 53, beats: 7, beatUnit: 8 }), 2],
+  ["a rate of 384 000", s => (s.rate = "384000"), 0],
+  ["a tempo that hardly moves", s => (s.tempo[0].quartersPerMinute = "1/1000000"), 0],
+  ["a tempo that nobody hears", s => (s.tempo[0].quartersPerMinute = "99999999"), 2],
+  ["the fastest tempo", s => (s.tempo[0].quartersPerMinute = "60000"), 0],
+  ["a tempo of ten thousand digits", s => (s.tempo[0].quartersPerMinute = "1".repeat(10000)), 2],
+  ["a part far out", (s, part) => (part.startQuarter = "999999999"), 2],
+  ["a part without end", (s, part) => (part.lengthQuarters = "99999999999"), 2],
+  ["a note behind its part", (s, part) => part.notes.push([2 ** 44, 480, 1, 64, 90, 64]), 0],
+  [
+    "a note far out",
+    (s, part) => {
+      part.lengthQuarters = "16000000";
+      part.notes.push([15_000_000 * 480, 480, 1, 64, 90, 64]);
+    },
+    2,
+  ],
+  [
+    "two hundred ramps of long ratios",
+    s =>
+      (s.tempo = Array.from({ length: 200 }, (_, i) => ({
+        quarter: `${i}`,
+        quartersPerMinute: `${10 ** 15 + i * 7919}/${10 ** 13 + i * 104729}`,
+        ramp: true,
+      }))),
+    0,
+  ],
+])
+  test(`a session with ${what} ends in ${ends ? "words" : "a package"}`, () => {
+    const file = hostile("far", change);
+    const built = lyro("build", file, "--out", join(work, "far"));
+    assert.equal(built.status, ends, built.stderr);
+    assert.doesNotMatch(built.stderr + built.stdout, /^\s+at \w/m, "no trace of calls");
+    if (ends) assert.match(built.stderr, /\([a-z]+\.[a-z-]+\)/, "a code");
+  });
+
 test("convert writes OMF and OTIO, and the proof follows each", () => {
   for (const name of ["suite.omf", "suite.otio"]) {
     const out = join(work, "forms", name),

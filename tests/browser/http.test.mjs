@@ -1,6 +1,7 @@
 // The application below its screens: what is refused, to whom, and in which words.
 import { test, before, after } from "node:test";
 import assert from "node:assert/strict";
+import { get } from "node:http";
 import { address, open, signIn, stage } from "./desk.mjs";
 
 let context, page, prepare, intake, token, from;
@@ -133,6 +134,10 @@ test("peaks and samples are only of media of the transfer, and only so many", as
   assert.equal((await peaks.body()).length, Math.ceil(survey.media[0].length / 256) * 4);
   const samples = await page.request.get(`${base}/samples/${sha}?from=0&count=100`);
   assert.equal((await samples.body()).length, 400);
+  const last = await page.request.get(`${base}/samples/${sha}?from=${survey.media[0].length - 10}&count=100`);
+  assert.equal((await last.body()).length, 40, "no more than the file has");
+  for (const odd of ["from=0&count=9999999", "from=-1&count=5", "from=0&count=0", "from=x&count=1", `from=${"9".repeat(30)}&count=1`])
+    assert.equal((await page.request.get(`${base}/samples/${sha}?${odd}`)).status(), 400, odd);
   for (const path of [
     `peaks/${"0".repeat(64)}/0`,
     `peaks/..%2f..%2fetc/0`,
@@ -159,6 +164,31 @@ test("nothing longer than a form is taken, signed in or not, and it is said so",
     assert.match(await answer.text(), /Too much at once/);
   }
   await stranger.close();
+});
+
+test("one person listens to so much at once and no more, and again when something has ended", async () => {
+  const connect = path =>
+    new Promise(done => {
+      const request = get(address + path, { headers: { cookie } }, answer =>
+        done({ status: answer.statusCode, end: () => request.destroy() }),
+      );
+      request.on("error", () => {});
+    });
+  const cookie = (await context.cookies()).map(c => `${c.name}=${c.value}`).join("; ");
+  const path = `${new URL(await stage(page, "Orrery Suite", "listen")).pathname}?from=0`;
+  const playing = [];
+  for (let i = 0; i < 4; i++) playing.push(await connect(path));
+  assert.deepEqual(
+    playing.map(p => p.status),
+    [200, 200, 200, 200],
+  );
+  assert.equal((await connect(path)).status, 429);
+  playing.forEach(p => p.end());
+  let again = await connect(path);
+  for (let tries = 0; again.status === 429 && tries < 100; tries++, again = await connect(path))
+    await new Promise(done => setTimeout(done, 100));
+  assert.equal(again.status, 200);
+  again.end();
 });
 
 test("every answer forbids foreign scripts and frames", async () => {

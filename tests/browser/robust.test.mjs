@@ -199,6 +199,29 @@ test("an intake whose process is killed goes on after the next start, with every
   assert.equal(incoming(), waiting - names.length);
 });
 
+test("a build whose workers are killed goes on with the next ones, while the pages stay", async () => {
+  const lyrotrans = (...words) => execFileSync(join(root, "lyrotrans"), words, { stdio: "ignore" });
+  const pid = n => Number(readFileSync(join(data, `worker-${n}.pid`), "utf8"));
+  lyrotrans("stop");
+  lyrotrans("start", "--workers", "2");
+  const build = await stage(page, "Orrery Suite", "build");
+  await page.goto(build);
+  await page.click("#build");
+  await page.waitForSelector('#state[data-state="Working"]');
+  const pages = readFileSync(join(data, "web.pid"), "utf8");
+  process.kill(pid(1), "SIGKILL");
+  process.kill(pid(2), "SIGKILL");
+  await new Promise(done => setTimeout(done, 300));
+  lyrotrans("start", "--workers", "2");
+  await page.waitForSelector('#state[data-state="Done"]', { timeout: 120000 });
+  assert.match(await page.locator("#stages").innerText(), /passed, revision/);
+  assert.equal(readFileSync(join(data, "web.pid"), "utf8"), pages);
+  lyrotrans("stop");
+  lyrotrans("start");
+  await page.goto(build);
+  assert.equal(await page.locator("#state").getAttribute("data-state"), "Done");
+});
+
 test("a taken port is said, and the data folder is what it was", () => {
   const port = new URL(address).port;
   assert.throws(

@@ -17,6 +17,8 @@ await page.goto(`${address}/sign-in`);
 await shoot("sign-in");
 await signIn(page);
 await shoot("transfers");
+await page.goto(`${address}/account`);
+await shoot("account");
 for (const name of ["intake", "survey", "prepare", "build", "proof", "handover"]) {
   await page.goto(await stage(page, "Orrery Suite", name));
   if (name === "survey") {

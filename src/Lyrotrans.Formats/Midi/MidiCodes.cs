@@ -37,4 +37,7 @@ public static class MidiCodes
 
     /// <summary>The conductor track has texts or data that have no place in a session.</summary>
     public static readonly FindingCode ConductorText = new("midi.conductor-text");
+
+    /// <summary>Between two events lie more ticks than a MIDI file can say.</summary>
+    public static readonly FindingCode TooFar = new("midi.too-far");
 }

@@ -1,4 +1,5 @@
 using System.Buffers.Binary;
+using Lyrotrans.Core.Errors;
 
 namespace Lyrotrans.Formats.Midi;
 
@@ -8,7 +9,7 @@ public static class SmfWriter
 {
     private const long LongestDelta = 0x0FFFFFFF;
 
-    /// <exception cref="InvalidOperationException">A time between two events is longer than the format can say (2²⁸ − 1 ticks).</exception>
+    /// <exception cref="BadInputException">A time between two events is longer than the format can say (2²⁸ − 1 ticks).</exception>
     public static byte[] Write(SmfFile file)
     {
         var output = new MemoryStream();
@@ -59,7 +60,8 @@ public static class SmfWriter
     {
         if (value is < 0 or > LongestDelta)
         {
-            throw new InvalidOperationException($"A MIDI file cannot say a step of {value} ticks.");
+            throw new BadInputException(
+                MidiCodes.TooFar, "MIDI", string.Empty, $"Between two events lie {value} ticks, and a MIDI file can say {LongestDelta} at most.", "Take away what stands so far out, such as a meter far behind the end.");
         }
 
         for (var shift = 21; shift > 0; shift -= 7)

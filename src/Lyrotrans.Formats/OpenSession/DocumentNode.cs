@@ -10,6 +10,9 @@ namespace Lyrotrans.Formats.OpenSession;
 /// <summary>A place in a JSON document that knows its path, so that every error can name it (<c>$.tracks[3].name</c>).</summary>
 public readonly struct DocumentNode(JsonElement element, DocumentPath path, string file)
 {
+    // Arithmetic on numbers of thousands of digits takes for ever.
+    private const int LongestRatio = 200;
+
     /// <summary>Such as <c>$.tracks[3].name</c>.</summary>
     public string Path => path.ToString();
 
@@ -93,9 +96,20 @@ public readonly struct DocumentNode(JsonElement element, DocumentPath path, stri
     /// <summary>A text, or <c>true</c> and <c>false</c> as such.</summary>
     public string TextOrTruth() => element.ValueKind is JsonValueKind.True or JsonValueKind.False ? element.GetRawText() : Text();
 
-    /// <summary>This text as a ratio such as <c>3/2</c>.</summary>
-    /// <exception cref="BadInputException">This is none.</exception>
-    public Rational Ratio() => Rational.TryParse(Text(), out var value) ? value : throw Error(DocumentCodes.BadValue, $"\"{Text()}\" is not a ratio such as \"3/2\".");
+    /// <summary>This ratio, in a text such as "3/2".</summary>
+    /// <param name="least">No less than this.</param>
+    /// <param name="most">No more than this.</param>
+    /// <exception cref="BadInputException">This is no text, no ratio, one of more digits than any place or tempo needs, or not within the bounds.</exception>
+    public Rational Ratio(long least = long.MinValue, long most = long.MaxValue)
+    {
+        var text = Text();
+        if (text.Length > LongestRatio || !Rational.TryParse(text, out var value))
+        {
+            throw Error(DocumentCodes.BadValue, $"\"{(text.Length > LongestRatio ? text[..LongestRatio] + "…" : text)}\" is not a ratio such as \"3/2\".");
+        }
+
+        return value >= least && value <= most ? value : throw Error(DocumentCodes.BadValue, $"{text} is not between {least} and {most}.");
+    }
 
     /// <summary>What this text stands for.</summary>
     /// <exception cref="BadInputException">This is no text, or none of the names.</exception>

@@ -99,12 +99,14 @@ public sealed class SessionDocumentReader
         ? code
         : throw node.Error(DocumentCodes.BadValue, $"\"{node.Text()}\" is not a timecode at {rate.Name} frames a second.");
 
+    private static Rational Quarter(DocumentNode node) => node.Ratio(-SessionLimits.FarthestQuarter, SessionLimits.FarthestQuarter);
+
     private static TempoMap Tempo(DocumentNode root)
     {
         var points = root["tempo"].Items().Select(p =>
         {
             p.OnlyHas("quarter", "quartersPerMinute", "ramp");
-            return new TempoPoint(p["quarter"].Ratio(), p["quartersPerMinute"].Ratio(), p.Optional("ramp", false, n => n.Truth()));
+            return new TempoPoint(Quarter(p["quarter"]), p["quartersPerMinute"].Ratio(most: SessionLimits.FastestTempo), p.Optional("ramp", false, n => n.Truth()));
         }).ToValueArray();
         return Checked(root["tempo"], () => new TempoMap(points));
     }
@@ -114,7 +116,7 @@ public sealed class SessionDocumentReader
         var changes = root["meters"].Items().Select(m =>
         {
             m.OnlyHas("bar", "beats", "beatUnit");
-            return new MeterChange(m["bar"].Whole(), (int)m["beats"].Whole(1, 255), (int)m["beatUnit"].Whole(1, 1024));
+            return new MeterChange(m["bar"].Whole(-SessionLimits.FarthestQuarter, SessionLimits.FarthestQuarter), (int)m["beats"].Whole(1, 255), (int)m["beatUnit"].Whole(1, 1024));
         }).ToValueArray();
         return Checked(root["meters"], () => new MeterMap(changes));
     }
@@ -134,7 +136,7 @@ public sealed class SessionDocumentReader
     private static KeyChange Key(DocumentNode node)
     {
         node.OnlyHas("quarter", "sharps", "minor");
-        return new KeyChange(node["quarter"].Ratio(), (int)node["sharps"].Whole(-7, 7), node.Optional("minor", false, n => n.Truth()));
+        return new KeyChange(Quarter(node["quarter"]), (int)node["sharps"].Whole(-7, 7), node.Optional("minor", false, n => n.Truth()));
     }
 
     private static Marker Marker(DocumentNode node)
@@ -284,8 +286,8 @@ public sealed class SessionDocumentReader
         {
             Id = node["id"].Text(),
             Name = node["name"].Text(),
-            StartQuarter = node["startQuarter"].Ratio(),
-            LengthQuarters = node["lengthQuarters"].Ratio(),
+            StartQuarter = Quarter(node["startQuarter"]),
+            LengthQuarters = Quarter(node["lengthQuarters"]),
             TicksPerQuarter = (int)node["ticksPerQuarter"].Whole(1, 1_000_000),
             Notes = node.List("notes", Note),
             Controls = node.List("controls", Control),

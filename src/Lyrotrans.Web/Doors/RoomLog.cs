@@ -24,6 +24,9 @@ public sealed class RoomLog(IServiceScopeFactory scopes, IHttpContextAccessor cu
     public Task NoteAsync(Guid room, Account person, RoomEventKind kind, string what) =>
         WriteAsync(person.Name, kind, what, AddressOf(current.HttpContext), database => database.Rooms.Where(r => r.Id == room).Select(r => r.Id));
 
+    /// <summary>Notes what the application did in a room by itself.</summary>
+    public Task NoteAsync(Guid room, RoomEventKind kind, string what) => WriteAsync("Lyrotrans", kind, what, string.Empty, database => database.Rooms.Where(r => r.Id == room).Select(r => r.Id));
+
     private static string AddressOf(HttpContext? context) => context?.Connection.RemoteIpAddress?.ToString() ?? string.Empty;
 
     private async Task WriteAsync(string who, RoomEventKind kind, string what, string address, Func<LyroContext, IQueryable<Guid>> rooms)

@@ -30,7 +30,7 @@ public static class ListeningEndpoints
     }
 
     /// <summary>The mix of what is active, or one track through its effects, from a session sample on.</summary>
-    private static async Task<IResult> SessionAsync(Guid id, long from, string? track, HttpContext context, DeskLoader desks, CancellationToken stop)
+    private static async Task<IResult> SessionAsync(Guid id, long from, string? track, HttpContext context, DeskLoader desks, ListeningSeats seats, CancellationToken stop)
     {
         if (await desks.OpenAsync(context.User, id, stop) is not { } desk || desk.IsEmpty)
         {
@@ -51,6 +51,7 @@ public static class ListeningEndpoints
         from = Math.Clamp(from, 0, session.EndSample);
         return Made(
             context,
+            seats.TryTake(desk.Engineer.Id),
             output =>
                 {
                     var opener = new MediaOpener(new StoredMedia(desk.Media), session.Rate);
@@ -64,8 +65,15 @@ public static class ListeningEndpoints
     }
 
     /// <summary>Sound that is made while it is sent, on a thread of its own.</summary>
-    private static IResult Made(HttpContext context, Action<Stream> make, CancellationToken stop)
+    private static IResult Made(HttpContext context, IDisposable? seat, Action<Stream> make, CancellationToken stop)
     {
+        if (seat is null)
+        {
+            return Results.Problem("Too much is listened to at once. Stop something that plays, or wait until others have.", statusCode: StatusCodes.Status429TooManyRequests);
+        }
+
+        context.Response.RegisterForDispose(seat);
+
         // The engine writes as it goes; nothing else waits on this thread.
         context.Features.Get<IHttpBodyControlFeature>()!.AllowSynchronousIO = true;
         return Results.Stream(output => Task.Run(() => make(output), stop), "audio/wav");
@@ -73,7 +81,7 @@ public static class ListeningEndpoints
 
     /// <summary>A sound file of a package, as it was found, as it was meant, or what is left between, raised so that it can be heard.</summary>
     private static async Task<IResult> FileAsync(
-        Guid id, string path, string? what, long? from, HttpContext context, DeskLoader desks, RoomAccess access, PackageStore packages, CancellationToken stop)
+        Guid id, string path, string? what, long? from, HttpContext context, DeskLoader desks, RoomAccess access, PackageStore packages, ListeningSeats seats, CancellationToken stop)
     {
         var build = await access.Builds(desks.IdOf(context.User)).SingleOrDefaultAsync(b => b.Id == id, stop);
         if (build is not { State: WorkState.Done } || packages.Package(id) is not { } package)
@@ -87,7 +95,7 @@ public static class ListeningEndpoints
             return Results.NotFound();
         }
 
-        return Made(context, output => Compared(output, package, plan, file, what ?? "found", from ?? 0, new StoredMedia(media), stop), stop);
+        return Made(context, seats.TryTake(desks.IdOf(context.User)), output => Compared(output, package, plan, file, what ?? "found", from ?? 0, new StoredMedia(media), stop), stop);
     }
 
     private static void Compared(Stream output, IStoredFile zip, DeliveryPlan plan, PlannedFile file, string what, long from, StoredMedia media, CancellationToken stop)

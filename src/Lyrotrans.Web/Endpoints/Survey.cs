@@ -16,7 +16,10 @@ namespace Lyrotrans.Web.Endpoints;
 /// <summary>What the timeline draws: the session, peaks and samples, and exact positions.</summary>
 public static class Survey
 {
-    private const int MostSamples = 1 << 17;
+    private const int MostFrames = 1 << 17;
+
+    // Of all channels: 4 MB of answer, however many channels a file says to have.
+    private const int MostSamples = 1 << 20;
 
     private static readonly JsonSerializerOptions s_json = new(JsonSerializerDefaults.Web) { DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull };
 
@@ -56,13 +59,19 @@ public static class Survey
     private static async Task<IResult> SamplesAsync(Guid id, string sha256, long from, int count, HttpContext context, DeskLoader desks, CancellationToken stop)
     {
         if (await desks.OpenAsync(context.User, id, stop) is not { } desk
-            || MediumOf(desk, sha256) is not { } media || count is < 1 or > MostSamples)
+            || MediumOf(desk, sha256) is not { } media)
         {
             return Results.NotFound();
         }
 
+        if (from < 0 || count is < 1 or > MostFrames)
+        {
+            return Results.Problem($"Samples are given from 0 on, 1 to {MostFrames} at a time.", statusCode: StatusCodes.Status400BadRequest);
+        }
+
         using var file = SoundFile.Open(desk.Media.FileOf(sha256), media.FileName);
         var channels = file.Source.Channels;
+        count = (int)Math.Clamp(file.Source.Length - from, 0, Math.Min(count, MostSamples / channels));
         var planar = Enumerable.Range(0, channels).Select(_ => new double[count]).ToArray();
         file.Source.Read(from, count, planar);
         var samples = new float[count * channels];

@@ -1,9 +1,11 @@
+using Lyrotrans.Core.Naming;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Rooms;
 using Lyrotrans.Storage.Store;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Jobs;
+using Lyrotrans.Web.Uploading;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Packing;
 using Microsoft.EntityFrameworkCore;
@@ -11,7 +13,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Endpoints;
 
 /// <summary>
-/// Resumable uploads by the open tus 1.0.0 protocol: core, creation, termination. Bytes go straight to a file in the store's
+/// Resumable uploads by the open tus 1.0.0 protocol: core, creation, termination, checksum. Bytes go straight to a file in the store's
 /// incoming folder; its length is the offset, so a broken connection loses at most what was under way.
 /// </summary>
 public static class Uploads
@@ -80,7 +82,7 @@ public static class Uploads
     private static IntakeBatch NewBatch(Guid transfer, Guid engineer) =>
         new() { Id = Guid.NewGuid(), TransferId = transfer, At = DateTimeOffset.UtcNow, ById = engineer, State = WorkState.Receiving };
 
-    private static async Task<IResult> CreateAsync(HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, FileStore store, CancellationToken stop)
+    private static async Task<IResult> CreateAsync(HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, FileStore store, ArrivingFiles files, CancellationToken stop)
     {
         Mark(context);
         var metadata = Metadata(context.Request.Headers["Upload-Metadata"].ToString());
@@ -100,13 +102,15 @@ public static class Uploads
             return Results.Problem($"The name \"{name}\" is refused: {problem}. Rename the file.", statusCode: StatusCodes.Status400BadRequest);
         }
 
-        if (PackageFile.FreeSpace(store.Incoming) is { } free && free < length)
+        // What others announced is theirs, though it has not come yet.
+        if (PackageFile.FreeSpace(store.Incoming) - await files.AnnouncedAsync(stop) is { } free && free < length)
         {
-            return Results.Problem($"{name} needs {length} bytes, and {free} are free on the server. Make room there first.", statusCode: StatusCodes.Status507InsufficientStorage);
+            return Results.Problem(
+                $"{name} needs {Digits.Bytes(length)}, and {Digits.Bytes(Math.Max(0, free))} are free on the server beside what is on its way. Make room there first.", statusCode: StatusCodes.Status507InsufficientStorage);
         }
 
         var upload = new Upload { Id = Guid.NewGuid(), BatchId = batchId, Name = name.Replace('\\', '/'), Length = length, At = DateTimeOffset.UtcNow };
-        await using (File.Create(PathOf(store, upload.Id)))
+        await using (File.Create(files.PathOf(upload.Id)))
         {
         }
 
@@ -116,22 +120,22 @@ public static class Uploads
         return Results.StatusCode(StatusCodes.Status201Created);
     }
 
-    private static async Task<IResult> OffsetAsync(Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, FileStore store, CancellationToken stop)
+    private static async Task<IResult> OffsetAsync(Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, ArrivingFiles files, CancellationToken stop)
     {
         Mark(context);
-        if (await FindAsync(id, context, desks, access, database, stop) is not { } upload || !File.Exists(PathOf(store, id)))
+        if (await FindAsync(id, context, desks, access, database, stop) is not { } upload || !File.Exists(files.PathOf(id)))
         {
             return Results.NotFound();
         }
 
         context.Response.Headers.CacheControl = "no-store";
-        context.Response.Headers["Upload-Offset"] = new FileInfo(PathOf(store, id)).Length.ToString(System.Globalization.CultureInfo.InvariantCulture);
+        context.Response.Headers["Upload-Offset"] = new FileInfo(files.PathOf(id)).Length.ToString(System.Globalization.CultureInfo.InvariantCulture);
         context.Response.Headers["Upload-Length"] = upload.Length.ToString(System.Globalization.CultureInfo.InvariantCulture);
         return Results.Ok();
     }
 
     private static async Task<IResult> AppendAsync(
-        Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, FileStore store, UploadWriters writers, CancellationToken stop)
+        Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, ArrivingFiles files, UploadWriters writers, CancellationToken stop)
     {
         Mark(context);
         if (context.Request.ContentType != "application/offset+octet-stream" || !long.TryParse(context.Request.Headers["Upload-Offset"], out var offset))
@@ -139,7 +143,7 @@ public static class Uploads
             return Results.StatusCode(StatusCodes.Status415UnsupportedMediaType);
         }
 
-        if (await FindAsync(id, context, desks, access, database, stop) is not { } upload || !File.Exists(PathOf(store, id)))
+        if (await FindAsync(id, context, desks, access, database, stop) is not { } upload || !File.Exists(files.PathOf(id)))
         {
             return Results.NotFound();
         }
@@ -166,7 +170,7 @@ public static class Uploads
         try
         {
             // Unbuffered: whoever asks how much is here is told what has arrived.
-            await using var file = new FileStream(PathOf(store, id), FileMode.Open, FileAccess.Write, FileShare.Read, 0, FileOptions.Asynchronous);
+            await using var file = new FileStream(files.PathOf(id), FileMode.Open, FileAccess.Write, FileShare.Read, 0, FileOptions.Asynchronous);
             if (file.Length != offset)
             {
                 return Results.StatusCode(StatusCodes.Status409Conflict);
@@ -218,7 +222,7 @@ public static class Uploads
     }
 
     private static async Task<IResult> RemoveAsync(
-        Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, FileStore store, UploadWriters writers, CancellationToken stop)
+        Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, ArrivingFiles files, UploadWriters writers, CancellationToken stop)
     {
         Mark(context);
         if (await FindAsync(id, context, desks, access, database, stop) is not { } upload)
@@ -227,14 +231,14 @@ public static class Uploads
         }
 
         await writers.EndAsync([id], stop);
-        File.Delete(PathOf(store, id));
+        File.Delete(files.PathOf(id));
         database.Uploads.Remove(upload);
         await database.SaveChangesAsync(stop);
         return Results.NoContent();
     }
 
     private static async Task<IResult> FinishAsync(
-        Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, FileStore store, WorkBook work, UploadWriters writers, CancellationToken stop)
+        Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, ArrivingFiles files, WorkBook work, UploadWriters writers, CancellationToken stop)
     {
         if (await BatchAsync(id, context, desks, access, stop) is not { } batch)
         {
@@ -245,10 +249,10 @@ public static class Uploads
         {
             var uploads = await database.Uploads.Where(u => u.BatchId == id).ToListAsync(stop);
 
-            var broken = uploads.Where(u => Arrived(store, u) != u.Length).ToList();
+            var broken = uploads.Where(u => files.Arrived(u) != u.Length).ToList();
             if (broken.Count == uploads.Count)
             {
-                var words = broken.Count == 0 ? "Nothing was sent." : $"{broken[0].Name} is not all here: {Arrived(store, broken[0])} of {broken[0].Length} bytes. Drop it again to go on.";
+                var words = broken.Count == 0 ? "Nothing was sent." : $"{broken[0].Name} is not all here: {files.Arrived(broken[0])} of {broken[0].Length} bytes. Drop it again to go on.";
                 return Results.Problem(words, statusCode: StatusCodes.Status409Conflict);
             }
 
@@ -271,31 +275,15 @@ public static class Uploads
     }
 
     private static async Task<IResult> StopAsync(
-        Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, FileStore store, UploadWriters writers, CancellationToken stop)
+        Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, ArrivingFiles files, CancellationToken stop)
     {
         if (await BatchAsync(id, context, desks, access, stop) is null)
         {
             return Results.NotFound();
         }
 
-        await StopBatchesAsync(database, store, writers, database.Batches.Where(b => b.Id == id), stop);
+        await files.ForgetAsync(database.Batches.Where(b => b.Id == id), stop);
         return Results.NoContent();
-    }
-
-    /// <summary>Stops batches: what is at work is asked to, and files that were still arriving are forgotten.</summary>
-    public static async Task StopBatchesAsync(LyroContext database, FileStore store, UploadWriters writers, IQueryable<IntakeBatch> batches, CancellationToken stop)
-    {
-        var arriving = await batches.Where(b => b.State == WorkState.Receiving).Select(b => b.Id).ToListAsync(stop);
-        await WorkBook.StopAsync(batches, stop);
-        var uploads = await database.Uploads.Where(u => arriving.Contains(u.BatchId)).ToListAsync(stop);
-        await writers.EndAsync(uploads.Select(u => u.Id), stop);
-        foreach (var upload in uploads)
-        {
-            File.Delete(PathOf(store, upload.Id));
-            database.Uploads.Remove(upload);
-        }
-
-        await database.SaveChangesAsync(stop);
     }
 
     private static Task<IntakeBatch?> BatchAsync(Guid id, HttpContext context, DeskLoader desks, RoomAccess access, CancellationToken stop) =>
@@ -306,11 +294,6 @@ public static class Uploads
         var upload = await database.Uploads.SingleOrDefaultAsync(u => u.Id == id, stop);
         return upload is not null && await BatchAsync(upload.BatchId, context, desks, access, stop) is not null ? upload : null;
     }
-
-    /// <summary>Bytes of an upload that are here.</summary>
-    public static long Arrived(FileStore store, Upload upload) => File.Exists(PathOf(store, upload.Id)) ? new FileInfo(PathOf(store, upload.Id)).Length : 0;
-
-    private static string PathOf(FileStore store, Guid id) => Path.Combine(store.Incoming, id.ToString("N"));
 
     private static void Mark(HttpContext context) => context.Response.Headers[VersionHeader] = Version;
 

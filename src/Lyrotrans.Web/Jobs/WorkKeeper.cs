@@ -24,7 +24,8 @@ public sealed class WorkKeeper(IServiceScopeFactory scopes, ILogger<WorkKeeper> 
         while (await WaitAsync(timer, stoppingToken));
     }
 
-    private static async Task<bool> WaitAsync(PeriodicTimer timer, CancellationToken stop)
+    /// <summary>Waits for the next round; false where the application ends.</summary>
+    internal static async Task<bool> WaitAsync(PeriodicTimer timer, CancellationToken stop)
     {
         try
         {

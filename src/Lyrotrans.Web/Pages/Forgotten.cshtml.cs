@@ -35,8 +35,7 @@ public sealed class ForgottenModel(UserManager<Account> accounts, Letters letter
         tries.Wrong(key);
         if (may && await accounts.FindByEmailAsync(Email) is { } account)
         {
-            var token = await accounts.GeneratePasswordResetTokenAsync(account);
-            Response.OnCompleted(() => letters.ForgottenAsync(account, token));
+            Response.OnCompleted(async () => await letters.ForgottenAsync(account, await accounts.GeneratePasswordResetTokenAsync(account)));
         }
 
         Sent = true;

@@ -16,7 +16,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Pages.Transfers;
 
 /// <summary>Brings the pieces in, and says where each came to lie and why.</summary>
-public sealed class IntakeModel(DeskLoader desks, LyroContext database, RevisionLog revisions, RoomAccess access, Storage.Store.FileStore store, Endpoints.UploadWriters writers, PairDesk pairs, Doors.RoomLog log) : DeskPage(desks, database, revisions)
+public sealed class IntakeModel(DeskLoader desks, LyroContext database, RevisionLog revisions, RoomAccess access, Uploading.ArrivingFiles files, PairDesk pairs, Doors.RoomLog log) : DeskPage(desks, database, revisions)
 {
     private const int MostBatches = 5;
 
@@ -140,9 +140,9 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
     /// <summary>Forgets the files that broke off on the way in.</summary>
     public async Task<IActionResult> OnPostForgetAsync(CancellationToken stop)
     {
-        var files = await Database.Uploads.CountAsync(u => Database.Batches.Any(b => b.Id == u.BatchId && b.TransferId == Desk.Id && b.State == WorkState.Receiving), stop);
-        await log.NoteAsync(Desk.Room.Id, Desk.Engineer, RoomEventKind.Deleted, $"{Phrases.Count(files, "file")} of {Desk.Transfer.Name} that did not all arrive");
-        await Endpoints.Uploads.StopBatchesAsync(Database, store, writers, Database.Batches.Where(b => b.TransferId == Desk.Id && b.State == WorkState.Receiving), stop);
+        var count = await Database.Uploads.CountAsync(u => Database.Batches.Any(b => b.Id == u.BatchId && b.TransferId == Desk.Id && b.State == WorkState.Receiving), stop);
+        await log.NoteAsync(Desk.Room.Id, Desk.Engineer, RoomEventKind.Deleted, $"{Phrases.Count(count, "file")} of {Desk.Transfer.Name} that did not all arrive");
+        await files.ForgetAsync(Database.Batches.Where(b => b.TransferId == Desk.Id && b.State == WorkState.Receiving), stop);
         return await Answer("HX-Refresh", "true");
     }
 
@@ -153,6 +153,6 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
         Batches = await Database.Batches.AsNoTracking().Where(b => b.TransferId == Desk.Id).OrderByDescending(b => b.At).Take(MostBatches).ToListAsync(stop);
         Newest = await Database.Transfers.Where(t => t.Id == Desk.Id).Select(t => t.Current).SingleAsync(stop);
         var open = await Database.Uploads.AsNoTracking().Where(u => u.Batch!.TransferId == Desk.Id && u.Batch.State == WorkState.Receiving).ToListAsync(stop);
-        Broken = open.Select(u => (u.Name, Endpoints.Uploads.Arrived(store, u), u.Length, u.BatchId)).ToList();
+        Broken = open.Select(u => (u.Name, files.Arrived(u), u.Length, u.BatchId)).ToList();
     }
 }

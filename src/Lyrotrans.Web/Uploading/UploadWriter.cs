@@ -1,4 +1,4 @@
-namespace Lyrotrans.Web.Endpoints;
+namespace Lyrotrans.Web.Uploading;
 
 /// <summary>A connection that writes an upload.</summary>
 /// <param name="leave">Called once, when it has let go.</param>

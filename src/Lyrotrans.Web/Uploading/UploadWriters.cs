@@ -1,6 +1,6 @@
 using System.Collections.Concurrent;
 
-namespace Lyrotrans.Web.Endpoints;
+namespace Lyrotrans.Web.Uploading;
 
 /// <summary>Which connection writes which upload: one at a time, and none any more once the upload is finished or forgotten.</summary>
 public sealed class UploadWriters
