@@ -95,6 +95,24 @@ public sealed class UploadTests(TestApplication application)
     }
 
     [Fact]
+    public async Task Of_a_piece_with_a_checksum_whose_line_breaks_nothing_is_kept_and_of_one_without_what_came()
+    {
+        var (person, _, batch, summed) = await BegunAsync();
+        var plain = await person.BeginUploadAsync(batch, "plain.wav", s_file.Length);
+        foreach (var (upload, checksum, kept) in new[] { (summed, Sha256(s_file), 0), (plain, null, 1000) })
+        {
+            var line = new Pipe();
+            using var cut = new CancellationTokenSource();
+            var sending = person.SendAsync(upload, 0, new StreamContent(line.Reader.AsStream()), checksum, cut.Token);
+            await line.Writer.WriteAsync(s_file.AsMemory(0, 1000));
+            await ArrivedAsync(person, upload, 1000);
+            await cut.CancelAsync();
+            await Assert.ThrowsAnyAsync<Exception>(() => sending);
+            await ArrivedAsync(person, upload, kept);
+        }
+    }
+
+    [Fact]
     public async Task Another_version_of_the_protocol_is_told_which_there_is()
     {
         var person = await application.AnybodyAsync();

@@ -110,14 +110,16 @@ public sealed class IntakeWorkTests : IDisposable
     [Theory]
     [InlineData(26, new[] { "sound.wrong-sum" })]
     [InlineData(400, new[] { "sound.wrong-sum" })]
+    [InlineData(-1, new[] { "sound.wrong-sum" })]
+    [InlineData(-2, new[] { "sound.wrong-sum" })]
     public async Task A_flac_file_whose_sound_is_not_what_it_says_is_told(int at, string[] codes)
     {
         var good = Flac("tone.flac");
         var bytes = File.ReadAllBytes(good.Path);
         Assert.Empty((await TakeAsync(good)).Single().Findings);
 
-        // Of the sum itself, and of a frame.
-        bytes[at] ^= 0x10;
+        // Of the sum itself, of a frame, and of the last frame's own sum.
+        bytes[at < 0 ? bytes.Length + at : at] ^= 0x10;
         File.WriteAllBytes(good.Path, bytes);
         var item = Assert.Single(await TakeAsync(good));
         Assert.Null(item.Error);

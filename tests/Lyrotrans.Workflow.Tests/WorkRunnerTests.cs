@@ -46,6 +46,24 @@ public class WorkRunnerTests
         { new OperationCanceledException(), "work.fault" },
     };
 
+    [Fact]
+    public void No_words_say_where_a_server_keeps_its_files()
+    {
+        var folder = Directory.CreateTempSubdirectory().FullName;
+        foreach (var act in new Action[]
+        {
+            () => File.OpenRead(Path.Combine(folder, "horn.wav")),
+            () => File.WriteAllText(folder, "a folder is no file"),
+            () => Directory.GetFiles(Path.Combine(folder, "none")),
+            () => File.WriteAllText("/proc/self/horn.wav", "nobody writes here"),
+        })
+        {
+            var words = Failure.Of(Xunit.Record.Exception(act)!).Text;
+            Assert.DoesNotContain('/', words);
+            Assert.True(words.Length > 10, words);
+        }
+    }
+
     [Theory]
     [MemberData(nameof(Failures))]
     public async Task Whatever_goes_wrong_ends_the_work_as_failed_with_a_code_and_words(Exception problem, string code)

@@ -8,6 +8,7 @@ using Lyrotrans.Web.Jobs;
 using Lyrotrans.Web.Uploading;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Packing;
+using Lyrotrans.Workflow.Running;
 using Microsoft.EntityFrameworkCore;
 
 namespace Lyrotrans.Web.Endpoints;
@@ -179,46 +180,69 @@ public static class Uploads
             file.Position = offset;
             return await CopyAsync(context, file, upload, checksum, ended.Token);
         }
-        catch (IOException problem) when (problem is not Microsoft.AspNetCore.Http.BadHttpRequestException)
+        catch (IOException problem)
         {
-            return Results.Problem($"{upload.Name} could not be written: {problem.Message} What arrived so far is kept; make room and go on.", statusCode: StatusCodes.Status507InsufficientStorage);
+            return Results.Problem($"{upload.Name} could not be written: {Failure.Of(problem).Text} What arrived so far is kept; make room and go on.", statusCode: StatusCodes.Status507InsufficientStorage);
         }
     }
 
     private static async Task<IResult> CopyAsync(HttpContext context, FileStream file, Upload upload, UploadChecksum? checksum, CancellationToken stop)
     {
-        var buffer = new byte[1 << 17];
         var before = file.Position;
+        PieceProblem? problem = new(0, string.Empty);
         try
         {
-            int read;
-            while ((read = await context.Request.Body.ReadAsync(buffer, stop)) > 0)
-            {
-                if (file.Position + read > upload.Length)
-                {
-                    return Results.Problem($"{upload.Name} sends more than the {upload.Length} bytes that it announced.", statusCode: StatusCodes.Status413PayloadTooLarge);
-                }
-
-                checksum?.Take(buffer.AsSpan(0, read));
-                await file.WriteAsync(buffer.AsMemory(0, read), CancellationToken.None);
-            }
-
-            if (checksum?.Holds() == false)
+            problem = await TakeAsync(context.Request, file, upload, checksum, stop);
+        }
+        finally
+        {
+            // Of a piece with a sum only the whole is known to be good.
+            if (checksum is not null && problem is not null)
             {
                 file.SetLength(before);
-                return Results.Problem($"A piece of {upload.Name} arrived damaged and was not kept. Send it again.", statusCode: ChecksumMismatch);
+                file.Position = before;
             }
         }
-        catch (OperationCanceledException)
+
+        if (problem is { Status: > 0 })
         {
-            // The line broke; what arrived is kept and the client asks for the offset. Of a piece with a sum only the whole is known to be good.
-            file.SetLength(checksum is null ? file.Position : before);
-            file.Position = file.Length;
+            return Results.Problem(problem.Words, statusCode: problem.Status);
         }
 
         await file.FlushAsync(CancellationToken.None);
         context.Response.Headers["Upload-Offset"] = file.Position.ToString(System.Globalization.CultureInfo.InvariantCulture);
         return Results.NoContent();
+    }
+
+    // Why a piece is not whole; without a status where the line broke, which the client sees by itself.
+    private static async Task<PieceProblem?> TakeAsync(HttpRequest request, FileStream file, Upload upload, UploadChecksum? checksum, CancellationToken stop)
+    {
+        var buffer = new byte[1 << 17];
+        while (true)
+        {
+            int read;
+            try
+            {
+                read = await request.Body.ReadAsync(buffer, stop);
+            }
+            catch (Exception broken) when (broken is OperationCanceledException or IOException)
+            {
+                return new PieceProblem(0, string.Empty);
+            }
+
+            if (read == 0)
+            {
+                return checksum?.Holds() == false ? new PieceProblem(ChecksumMismatch, $"A piece of {upload.Name} arrived damaged and was not kept. Send it again.") : null;
+            }
+
+            if (file.Position + read > upload.Length)
+            {
+                return new PieceProblem(StatusCodes.Status413PayloadTooLarge, $"{upload.Name} sends more than the {upload.Length} bytes that it announced.");
+            }
+
+            checksum?.Take(buffer.AsSpan(0, read));
+            await file.WriteAsync(buffer.AsMemory(0, read), CancellationToken.None);
+        }
     }
 
     private static async Task<IResult> RemoveAsync(
@@ -313,4 +337,6 @@ public static class Uploads
 
         return result;
     }
+
+    private sealed record PieceProblem(int Status, string Words);
 }

@@ -115,7 +115,7 @@ public sealed partial class Person
     public Task<HttpResponseMessage> SendAsync(string upload, long offset, byte[] bytes) => SendAsync(upload, offset, new ByteArrayContent(bytes));
 
     /// <summary>Sends a piece of an upload from an offset on.</summary>
-    public async Task<HttpResponseMessage> SendAsync(string upload, long offset, HttpContent content, string? checksum = null)
+    public async Task<HttpResponseMessage> SendAsync(string upload, long offset, HttpContent content, string? checksum = null, CancellationToken stop = default)
     {
         var patch = new HttpRequestMessage(HttpMethod.Patch, upload) { Content = content };
         patch.Headers.Add("Tus-Resumable", "1.0.0");
@@ -126,7 +126,7 @@ public sealed partial class Person
 
         patch.Headers.Add("Upload-Offset", $"{offset}");
         patch.Content.Headers.ContentType = new MediaTypeHeaderValue("application/offset+octet-stream");
-        return await Browser.SendAsync(patch);
+        return await Browser.SendAsync(patch, stop);
     }
 
     /// <summary>Builds what is in force and waits for the proof.</summary>
