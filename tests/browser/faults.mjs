@@ -84,17 +84,30 @@ const tasks = {
   async "bring in"() {
     const begun = await post(address, { Name: `Faults ${seed}` }, {});
     const transfer = begun.url().replace(/\/intake$/, "");
-    const batch = (await (await post(`${transfer}/batches`)).json()).id;
     const files = Array.from({ length: 5 }, (_, i) => [`take-${i}.wav`, wave()]);
-    for (const [name, bytes] of files) await upload(batch, name, bytes);
-    await post(`${address}/batches/${batch}/finish`);
+    const drop = async () => {
+      const batch = (await (await post(`${transfer}/batches`)).json()).id;
+      for (const [name, bytes] of files) await upload(batch, name, bytes);
+      await post(`${address}/batches/${batch}/finish`);
+    };
+    const ended = async () => {
+      let shown;
+      await until(async () => /data-busy="no"/.test((shown = await text(`${transfer}/intake?handler=Batches`))), "the intake");
+      return /data-code="([^"]+)"/.exec(shown)?.[1];
+    };
+    await drop();
     return async () => {
-      await until(async () => /data-busy="no"/.test(await text(`${transfer}/intake?handler=Batches`)), "the intake");
+      // What failed in words can be begun again, and then it is all there.
+      const code = await ended();
+      if (code) {
+        await drop();
+        await ended();
+      }
       const survey = JSON.parse(await text(`${transfer}/survey.json`));
       const there = new Set(survey.media.filter(m => !m.missing).map(m => m.sha));
       for (const [name, bytes] of files)
         if (!there.has(createHash("sha256").update(bytes).digest("hex"))) throw new Error(`${name} is lost`);
-      return "all in";
+      return code ? `ended in words (${code}), dropped again, all in` : "all in";
     };
   },
   async build() {
