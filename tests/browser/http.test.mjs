@@ -2,6 +2,7 @@
 import { test, before, after } from "node:test";
 import assert from "node:assert/strict";
 import { get } from "node:http";
+import { connect as dial } from "node:net";
 import { address, open, signIn, stage } from "./desk.mjs";
 
 let context, page, prepare, intake, token, from;
@@ -164,6 +165,25 @@ test("nothing longer than a form is taken, signed in or not, and it is said so",
     assert.match(await answer.text(), /Too much at once/);
   }
   await stranger.close();
+});
+
+test("who is still sending what is too long reads the answer all the same", async () => {
+  const { hostname, port } = new URL(address);
+  const answer = await new Promise((done, failed) => {
+    const socket = dial({ host: hostname, port: Number(port) });
+    let said = "";
+    socket.setEncoding("latin1").on("error", failed);
+    socket.on("data", part => (said += part)).on("close", () => done(said));
+    socket.write(`POST /sign-in HTTP/1.1\r\nHost: ${hostname}\r\nConnection: close\r\nContent-Length: ${16 << 17}\r\n\r\n`);
+    (async () => {
+      for (let i = 0; i < 16; i++) {
+        await new Promise(go => setTimeout(go, 50));
+        await new Promise(go => socket.write("x".repeat(1 << 17), go));
+      }
+    })();
+  });
+  assert.match(answer, /^HTTP\/1.1 413 /);
+  assert.match(answer, /Too much at once/);
 });
 
 test("one person listens to so much at once and no more, and again when something has ended", async () => {

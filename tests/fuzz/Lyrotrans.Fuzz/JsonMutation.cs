@@ -1,4 +1,5 @@
 using System.Text;
+using System.Text.Json;
 using System.Text.Json.Nodes;
 
 namespace Lyrotrans.Fuzz;
@@ -9,12 +10,21 @@ internal static class JsonMutation
     private const int MostBytes = 4 << 20;
     private static readonly double[] s_telling = [0, -1, 1, 0.5, 1e-300, 1e300, 9007199254740992, -9007199254740992, 2147483648, 29.97002997, 1e9];
 
-    /// <summary>Whether a seed is such a document.</summary>
-    public static bool Is(byte[] seed) => seed.AsSpan().TrimStart(" \r\n\t"u8) is [(byte)'{', ..];
-
-    public static byte[] Of(byte[] seed, byte[] other, Random random)
+    /// <summary>The document; null where the bytes are none.</summary>
+    public static JsonNode? Parse(byte[] bytes)
     {
-        var root = JsonNode.Parse(seed)!;
+        try
+        {
+            return bytes.AsSpan().TrimStart(" \r\n\t"u8) is [(byte)'{', ..] && JsonNode.Parse(bytes) is JsonObject { Count: > 0 } root ? root : null;
+        }
+        catch (Exception problem) when (problem is JsonException or ArgumentException)
+        {
+            return null;
+        }
+    }
+
+    public static byte[] Of(JsonNode root, byte[] other, Random random)
+    {
         for (var count = 1 << random.Next(4); count > 0; count--)
         {
             var places = Places(root).ToList();
@@ -25,7 +35,7 @@ internal static class JsonMutation
                 1 => JsonValue.Create("x"),
                 2 or 3 => JsonValue.Create(s_telling[random.Next(s_telling.Length)]),
                 4 => Get(places[random.Next(places.Count)])?.DeepClone(),
-                5 => JsonNode.Parse(other)!["tracks"]?.DeepClone(),
+                5 => Parse(other)?["tracks"]?.DeepClone(),
                 _ => new JsonArray(Enumerable.Range(0, random.Next(1, 5)).Select(_ => Get((owner, key))?.DeepClone()).ToArray()),
             });
         }
