@@ -98,7 +98,6 @@ if (settings.Role != Role.Worker)
     }
 
     await OlderData.UpgradeAsync(scope.ServiceProvider, CancellationToken.None);
-    Housekeeping.RemoveLeftovers(settings);
     if (settings.SeedDemo)
     {
         await scope.ServiceProvider.GetRequiredService<Seeder>().SeedAsync(CancellationToken.None);

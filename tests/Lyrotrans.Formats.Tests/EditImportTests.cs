@@ -1,3 +1,4 @@
+using CsCheck;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Sessions;
@@ -12,13 +13,15 @@ public class EditImportTests
 {
     private static EditClip Clip => new() { Media = "m", Start = 0, Length = 1000 };
 
-    private static (Session Session, IReadOnlyList<Finding> Findings) Make(EditClip clip, int channels = 1, long startFrames = 0) => EditImport.Make(new EditComposition
+    private static (Session Session, IReadOnlyList<Finding> Findings) Make(EditClip clip, int channels = 1, long startFrames = 0) => EditImport.Make(Composition([clip], channels, startFrames));
+
+    private static EditComposition Composition(IReadOnlyList<EditClip> clips, int channels = 1, long startFrames = 0) => new()
     {
         Name = "Orrery Suite",
         StartFrames = startFrames,
         Media = new Dictionary<string, DocumentMedia> { ["m"] = new() { Id = "m", FileName = "bell.wav", Channels = channels, Length = 5000 } },
-        Tracks = [new EditTrack { Name = "Bell", Clips = [clip] }],
-    });
+        Tracks = [new EditTrack { Name = "Bell", Clips = clips }],
+    };
 
     [Fact]
     public void A_fade_that_is_shorter_than_nothing_is_left_out()
@@ -46,6 +49,27 @@ public class EditImportTests
         var day = FrameRate.Fps25.FramesPerDay;
         Assert.Equal(new Timecode(7, FrameRate.Fps25), Make(Clip, startFrames: (3 * day) + 7).Session.Start);
         Assert.Equal(new Timecode(day - 1, FrameRate.Fps25), Make(Clip, startFrames: -1).Session.Start);
+    }
+
+    [Fact]
+    public void However_clips_and_fades_lie_over_each_other_what_comes_in_is_a_session_and_what_gave_way_is_told()
+    {
+        var clips = Gen.Select(Gen.Int[0, 60], Gen.Int[1, 40], Gen.Int[0, 30], Gen.Int[0, 30], Gen.Bool).Select((start, length, into, from, muted) => Clip with
+        {
+            Start = new Rational(start, 2),
+            Length = new Rational(length, 2),
+            FadeIn = new EditFade(new Rational(into, 2), FadeShape.Linear),
+            FadeOut = new EditFade(from, FadeShape.EqualPower),
+            Muted = muted && start % 3 == 0,
+        }).Array[1, 6];
+        clips.Sample(
+            laid =>
+            {
+                var (session, findings) = EditImport.Make(Composition(laid));
+                Assert.Empty(SessionRules.Check(session));
+                Assert.True(session.Tracks[0].Lanes[0].Clips.Count == laid.Length || findings.Any(f => f.Code == EditCodes.Overlap));
+            },
+            iter: 20_000);
     }
 
     [Fact]

@@ -47,6 +47,7 @@ public sealed partial class TwoRoomsTests(TestApplication application) : IAsyncL
         ["/uploads"] = Access.ByBatch,
         ["/uploads/{id:guid}"] = Access.ById,
         ["/batches/{id:guid}/finish"] = Access.ById,
+        ["/batches/{id:guid}/again"] = Access.ById,
         ["/batches/{id:guid}/stop"] = Access.ById,
         ["/builds/{id:guid}/listen"] = Access.ById,
         ["/builds/{id:guid}/package"] = Access.ById,

@@ -2,6 +2,7 @@ using System.IO.Pipelines;
 using System.Net;
 using System.Security.Cryptography;
 using Lyrotrans.Storage.Model;
+using Lyrotrans.Storage.Store;
 using Lyrotrans.Web.Tests.Hosting;
 using Lyrotrans.Web.Uploading;
 using Microsoft.EntityFrameworkCore;
@@ -160,7 +161,6 @@ public sealed class UploadTests(TestApplication application)
         var lately = await BegunAsync();
         await lately.Person.SendAsync(lately.Upload, 0, s_file[..1000]);
         var (old, incoming) = (DateTimeOffset.UtcNow - Sweeper.Broken - TimeSpan.FromHours(1), Path.Combine(application.Folder, "store", "incoming"));
-        string FileOf(string address) => Path.Combine(incoming, Guid.Parse(address.Split('/')[^1]).ToString("N"));
         await application.AskAsync(d => d.Batches.Where(b => b.Id == batch || b.Id == lately.Batch).ExecuteUpdateAsync(b => b.SetProperty(x => x.At, old)));
         await application.AskAsync(d => d.Uploads.Where(u => u.BatchId == batch || u.BatchId == lately.Batch).ExecuteUpdateAsync(u => u.SetProperty(x => x.At, old)));
         File.SetLastWriteTimeUtc(FileOf(upload), old.UtcDateTime);
@@ -174,6 +174,74 @@ public sealed class UploadTests(TestApplication application)
         Assert.Equal(WorkState.Stopped, (await application.AskAsync(d => d.Batches.AsNoTracking().SingleAsync(b => b.Id == batch))).State);
         var room = await application.AskAsync(d => d.Transfers.Where(t => t.Id == transfer).Select(t => t.RoomId).SingleAsync());
         Assert.Contains("1 file of Planetarium show that broke off", (await application.AskAsync(d => d.RoomEvents.SingleAsync(e => e.RoomId == room && e.Kind == RoomEventKind.Deleted))).What, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_batch_that_failed_is_read_again_or_forgotten_and_goes_by_itself_after_a_week()
+    {
+        var (person, transfer, batch, upload) = await BegunAsync();
+        await person.SendAsync(upload, 0, s_file);
+        await FailedAsync(batch, DateTimeOffset.UtcNow);
+        Assert.Contains("Read again", await person.Browser.GetStringAsync($"/transfers/{transfer}/intake"), StringComparison.Ordinal);
+        Assert.Equal(HttpStatusCode.NoContent, (await person.PostAsync($"/batches/{batch}/again")).StatusCode);
+        await EndedAsync(batch, WorkState.Done);
+        Assert.Single((await person.SurveyAsync(transfer)).GetProperty("media").EnumerateArray());
+
+        // What is done is not read again, whoever asks.
+        Assert.Equal(HttpStatusCode.NoContent, (await person.PostAsync($"/batches/{batch}/again")).StatusCode);
+        await EndedAsync(batch, WorkState.Done);
+
+        var forgotten = await BegunAsync();
+        var (lately, longAgo) = (await BegunAsync(), await BegunAsync());
+        await FailedAsync(forgotten.Batch, DateTimeOffset.UtcNow);
+        await FailedAsync(lately.Batch, DateTimeOffset.UtcNow - Sweeper.Broken + TimeSpan.FromHours(1));
+        await FailedAsync(longAgo.Batch, DateTimeOffset.UtcNow - Sweeper.Broken - TimeSpan.FromHours(1));
+        File.SetLastWriteTimeUtc(FileOf(longAgo.Upload), (DateTimeOffset.UtcNow - Sweeper.Broken - TimeSpan.FromHours(1)).UtcDateTime);
+        await application.AskAsync(d => d.Uploads.Where(u => u.BatchId == longAgo.Batch).ExecuteUpdateAsync(u => u.SetProperty(x => x.At, DateTimeOffset.UtcNow - Sweeper.Broken - TimeSpan.FromHours(1))));
+        Assert.Equal(HttpStatusCode.NoContent, (await person.PostAsync($"/batches/{forgotten.Batch}/stop")).StatusCode);
+        await application.RunAsync<Sweeper>(s => s.SweepAsync(CancellationToken.None));
+        Assert.Equal((false, true, false), (File.Exists(FileOf(forgotten.Upload)), File.Exists(FileOf(lately.Upload)), File.Exists(FileOf(longAgo.Upload))));
+    }
+
+    [Fact]
+    public async Task Nothing_stays_of_files_that_nobody_will_read_and_of_builds_that_nobody_offers()
+    {
+        var (_, transfer, batch, upload) = await BegunAsync();
+        await application.AskAsync(d => d.Batches.Where(b => b.Id == batch).ExecuteUpdateAsync(b => b.SetProperty(x => x.State, WorkState.Stopped)));
+        var killed = new PackageBuild { Id = Guid.NewGuid(), TransferId = transfer, Revision = 1, By = "nobody", At = DateTimeOffset.UtcNow, State = WorkState.Failed };
+        await application.AskAsync(d =>
+        {
+            d.Add(killed);
+            return d.SaveChangesAsync();
+        });
+        var zip = Path.Combine(application.Folder, "half.zip");
+        File.WriteAllText(zip, "half");
+        var packages = (PackageStore)application.Services.GetService(typeof(PackageStore))!;
+        packages.Keep(killed.Id, zip, [1], [2]);
+        Assert.NotNull(packages.Package(killed.Id));
+        await application.RunAsync<Sweeper>(s => s.SweepAsync(CancellationToken.None));
+        Assert.False(File.Exists(FileOf(upload)));
+        Assert.Equal((null, null), (packages.Package(killed.Id), packages.Proof(killed.Id)));
+    }
+
+    private string FileOf(string upload) => Path.Combine(application.Folder, "store", "incoming", Guid.Parse(upload.Split('/')[^1]).ToString("N"));
+
+    private Task<int> FailedAsync(Guid batch, DateTimeOffset when) => application.AskAsync(d => d.Batches.Where(b => b.Id == batch).ExecuteUpdateAsync(
+        b => b.SetProperty(x => x.State, WorkState.Failed).SetProperty(x => x.Error, "No room.").SetProperty(x => x.ErrorCode, "work.files").SetProperty(x => x.SeenAt, when).SetProperty(x => x.Attempts, 1)));
+
+    private async Task EndedAsync(Guid batch, WorkState how)
+    {
+        for (var tries = 0; tries < 200; tries++, await Task.Delay(100))
+        {
+            var state = await application.AskAsync(d => d.Batches.Where(b => b.Id == batch).Select(b => b.State).SingleAsync());
+            if (state is WorkState.Done or WorkState.Failed or WorkState.Stopped)
+            {
+                Assert.Equal(how, state);
+                return;
+            }
+        }
+
+        Assert.Fail("The batch did not end.");
     }
 
     [Fact]

@@ -6,6 +6,7 @@ using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Web.Jobs;
 using Lyrotrans.Web.Tests.Hosting;
+using Lyrotrans.Workflow.Running;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Microsoft.Extensions.Logging.Abstractions;
@@ -107,6 +108,26 @@ public sealed class WorkTests(TestApplication application)
     }
 
     [Fact]
+    public async Task Work_that_lost_the_database_is_begun_anew_by_itself_and_after_three_times_says_so()
+    {
+        var (_, transfer) = await BroughtInAsync(49);
+        var away = new WorkEnd(WorkOutcome.Failed, Failure: Failure.Of(new InvalidOperationException("likely transient", new Npgsql.NpgsqlException("57P01"))));
+        var build = await RowAsync(transfer, WorkState.Waiting, DateTimeOffset.UtcNow.AddHours(1));
+        var first = Row(build.Id);
+        Assert.True(await first.BeginAsync());
+        await first.EndAsync(away);
+        var ended = await EndedAsync(build.Id);
+        Assert.Equal((WorkState.Done, true, 2), (ended.State, ended.Passed, ended.Attempts));
+
+        var last = await RowAsync(transfer, WorkState.Waiting, DateTimeOffset.UtcNow.AddHours(1), attempts: WorkLife.MostAttempts - 1);
+        var third = Row(last.Id);
+        Assert.True(await third.BeginAsync());
+        await third.EndAsync(away);
+        ended = await EndedAsync(last.Id);
+        Assert.Equal((WorkState.Failed, "work.database"), (ended.State, ended.ErrorCode));
+    }
+
+    [Fact]
     public async Task Work_that_fails_in_a_way_that_nobody_thought_of_ends_as_failed_with_a_number()
     {
         var (person, transfer) = await BroughtInAsync(45);
@@ -162,10 +183,10 @@ public sealed class WorkTests(TestApplication application)
         Assert.True(await second.BeginAsync());
         Assert.True(first.Beat(new(0.3, "at it still")));
         Assert.False(second.Beat(new(0.1, "from the beginning")));
-        await first.EndAsync(new(Workflow.Running.WorkOutcome.Done, "too late"));
+        await first.EndAsync(new(WorkOutcome.Done, "too late"));
         var row = await application.AskAsync(d => d.Builds.AsNoTracking().SingleAsync(b => b.Id == build.Id));
         Assert.Equal((WorkState.Working, "from the beginning", 2), (row.State, row.Doing, row.Attempts));
-        await second.EndAsync(new(Workflow.Running.WorkOutcome.Stopped));
+        await second.EndAsync(new(WorkOutcome.Stopped));
         Assert.Equal(WorkState.Stopped, (await EndedAsync(build.Id)).State);
     }
 

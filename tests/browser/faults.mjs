@@ -88,15 +88,18 @@ const tasks = {
     const drop = async () => {
       const batch = (await (await post(`${transfer}/batches`)).json()).id;
       for (const [name, bytes] of files) await upload(batch, name, bytes);
-      await post(`${address}/batches/${batch}/finish`);
+      const finished = await post(`${address}/batches/${batch}/finish`);
+      if (!finished.ok()) throw new Error(`the batch was not taken: ${finished.status()} ${await finished.text()}`);
     };
     const ended = async () => {
       let shown;
       await until(async () => /data-busy="no"/.test((shown = await text(`${transfer}/intake?handler=Batches`))), "the intake");
       return /data-code="([^"]+)"/.exec(shown)?.[1];
     };
-    await drop();
+    const dropping = drop();
+    dropping.catch(() => {});
     return async () => {
+      await dropping;
       // What failed in words can be begun again, and then it is all there.
       const code = await ended();
       if (code) {
@@ -112,8 +115,10 @@ const tasks = {
   },
   async build() {
     const from = /name="from" value="(\d+)"/.exec(await text(`${suite}/build`))[1];
-    await post(`${suite}/build?handler=Build`, { from });
+    const begun = post(`${suite}/build?handler=Build`, { from });
+    begun.catch(() => {});
     return async () => {
+      if (!(await begun).ok()) throw new Error(`the build was not begun: ${(await begun).status()}`);
       let shown;
       await until(async () => /data-state="(Done|Failed|Stopped)"/.test((shown = await text(`${suite}/build?handler=State`))), "the build");
       const ended = /data-state="(\w+)"/.exec(shown)[1];

@@ -268,15 +268,44 @@ public sealed class EditImport
                 next = crosses ? Crossed(clip, overlap) : clip;
                 if (!crosses)
                 {
-                    _findings.Add(EditCodes.Overlap, track, $"{before.Name} on {track} overlaps {clip.Name} by {overlap} samples without a crossfade; it ends where the later one begins.");
+                    AddOverlap(before, clip, track);
                 }
             }
 
             laid.Add(next);
         }
 
-        return laid.Where(c => c.Length > 0).ToValueArray();
+        return Settled(laid, track);
     }
+
+    // A clip that was cut short may have lost the fade under which the one before it still sounds, and three may have come to lie over each other. From the
+    // right, since ending a clip earlier concerns only what lies before it.
+    private ValueArray<Clip> Settled(List<Clip> laid, string track)
+    {
+        var settled = new Stack<Clip>();
+        var (after, second) = ((Clip?)null, (Clip?)null);
+        foreach (var clip in laid.AsEnumerable().Reverse())
+        {
+            var kept = clip;
+            if (!clip.Muted && after is not null && clip.End > after.Start
+                && (clip.End > second?.Start || clip.End - after.Start > Math.Min(clip.FadeOut.Length, after.FadeIn.Length)))
+            {
+                AddOverlap(clip, after, track);
+                kept = Ended(clip, after.Start);
+            }
+
+            if (kept.Length > 0)
+            {
+                settled.Push(kept);
+                (after, second) = kept.Muted ? (after, second) : (kept, after);
+            }
+        }
+
+        return settled.ToValueArray();
+    }
+
+    private void AddOverlap(Clip before, Clip after, string track) =>
+        _findings.Add(EditCodes.Overlap, track, $"{before.Name} on {track} overlaps {after.Name} by {before.End - after.Start} samples without a crossfade; it ends where the later one begins.");
 
     // The overlap in samples and the fade in edit units may differ by one: the overlap holds, and all stays within the clip.
     private static Clip Crossing(Clip clip, long overlap)

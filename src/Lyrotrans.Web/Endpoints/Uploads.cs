@@ -33,6 +33,7 @@ public static class Uploads
         app.MapPost("/transfers/{id:guid}/batches", BeginBatchAsync).RequireRateLimiting("upload");
         app.MapPost("/batches/{id:guid}/finish", FinishAsync).RequireRateLimiting("upload");
         app.MapPost("/batches/{id:guid}/stop", StopAsync);
+        app.MapPost("/batches/{id:guid}/again", AgainAsync);
         app.MapMethods("/uploads", ["OPTIONS"], (HttpContext context) =>
         {
             Mark(context);
@@ -301,14 +302,34 @@ public static class Uploads
     private static async Task<IResult> StopAsync(
         Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, ArrivingFiles files, CancellationToken stop)
     {
-        if (await BatchAsync(id, context, desks, access, stop) is null)
+        if (await BatchAsync(id, context, desks, access, stop) is not { } batch)
         {
             return Results.NotFound();
         }
 
         await files.ForgetAsync(database.Batches.Where(b => b.Id == id), stop);
+        if (batch.State == WorkState.Failed)
+        {
+            ShowAnew(context);
+        }
+
         return Results.NoContent();
     }
+
+    private static async Task<IResult> AgainAsync(Guid id, HttpContext context, DeskLoader desks, RoomAccess access, WorkBook work, CancellationToken stop)
+    {
+        if (await BatchAsync(id, context, desks, access, stop) is null)
+        {
+            return Results.NotFound();
+        }
+
+        await work.AgainAsync(id, stop);
+        ShowAnew(context);
+        return Results.NoContent();
+    }
+
+    // What failed is asked for by nobody any more: the page would not see it go on.
+    private static void ShowAnew(HttpContext context) => context.Response.Headers["HX-Refresh"] = "true";
 
     private static Task<IntakeBatch?> BatchAsync(Guid id, HttpContext context, DeskLoader desks, RoomAccess access, CancellationToken stop) =>
         access.Batches(desks.IdOf(context.User)).SingleOrDefaultAsync(b => b.Id == id, stop);

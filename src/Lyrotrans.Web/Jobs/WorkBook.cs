@@ -41,6 +41,19 @@ public sealed class WorkBook(LyroContext database, IBackgroundJobClient jobs)
         }
     }
 
+    /// <summary>Begins to read a batch again that failed; nothing happens to any other.</summary>
+    public async Task AgainAsync(Guid batch, CancellationToken stop)
+    {
+        // Not the first time: what it had done before it failed is not done twice.
+        if (await database.Batches.Where(b => b.Id == batch && b.State == WorkState.Failed).ExecuteUpdateAsync(
+            b => b.SetProperty(x => x.State, WorkState.Waiting).SetProperty(x => x.Doing, "waiting to be read").SetProperty(x => x.SeenAt, DateTimeOffset.UtcNow)
+                .SetProperty(x => x.Attempts, 1).SetProperty(x => x.StopAsked, false).SetProperty(x => x.Error, (string?)null).SetProperty(x => x.ErrorCode, (string?)null),
+            stop) == 1)
+        {
+            Queue(typeof(IntakeBatch), batch);
+        }
+    }
+
     /// <summary>Asks work to stop; what is not begun is stopped at once.</summary>
     /// <param name="work">The rows; those that have ended stay as they are.</param>
     /// <param name="stop">Stops the asking.</param>

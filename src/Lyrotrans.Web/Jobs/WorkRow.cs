@@ -79,6 +79,13 @@ public sealed class WorkRow<T>(IDbContextFactory<LyroContext> contexts, Guid id,
     {
         await using var database = await contexts.CreateDbContextAsync();
         var mine = database.Set<T>().Where(w => w.Id == id && w.Owner == _me && w.State == WorkState.Working);
+        if (end.Failure?.Code == WorkCodes.Database && await mine.Where(w => w.Attempts < WorkLife.MostAttempts).ExecuteUpdateAsync(w => w
+            .SetProperty(x => x.State, WorkState.Waiting).SetProperty(x => x.SeenAt, (DateTimeOffset?)null).SetProperty(x => x.Doing, "waiting: the database was away")) == 1)
+        {
+            // It was not the work's fault, and the database is there again: who looks for lost work finds it without a last sign, and it is begun anew.
+            return;
+        }
+
         await (end.Outcome switch
         {
             WorkOutcome.Done => mine.ExecuteUpdateAsync(w => w.SetProperty(x => x.State, WorkState.Done).SetProperty(x => x.Fraction, 1).SetProperty(x => x.Doing, end.Words)),

@@ -28,12 +28,13 @@ public sealed class ArrivingFiles(LyroContext database, FileStore store, UploadW
         return arriving.Where(u => DateTimeOffset.UtcNow - LastCame(u) < s_kept).Sum(u => Math.Max(0, u.Length - Arrived(u)));
     }
 
-    /// <summary>Stops batches: what is at work is asked to, and files that were still arriving are forgotten.</summary>
+    /// <summary>Stops batches: what is at work is asked to, and files that were still arriving, or could not be read, are forgotten.</summary>
     public async Task ForgetAsync(IQueryable<IntakeBatch> batches, CancellationToken stop)
     {
-        var arriving = await batches.Where(b => b.State == WorkState.Receiving).Select(b => b.Id).ToListAsync(stop);
+        var left = await batches.Where(b => b.State == WorkState.Receiving || b.State == WorkState.Failed).Select(b => b.Id).ToListAsync(stop);
         await WorkBook.StopAsync(batches, stop);
-        var uploads = await database.Uploads.Where(u => arriving.Contains(u.BatchId)).ToListAsync(stop);
+        await database.Batches.Where(b => left.Contains(b.Id) && b.State == WorkState.Failed).ExecuteUpdateAsync(b => b.SetProperty(x => x.State, WorkState.Stopped), stop);
+        var uploads = await database.Uploads.Where(u => left.Contains(u.BatchId)).ToListAsync(stop);
         await writers.EndAsync(uploads.Select(u => u.Id), stop);
         foreach (var upload in uploads)
         {

@@ -3,14 +3,18 @@ using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Store;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Web.Doors;
+using Lyrotrans.Web.Jobs;
 using Microsoft.EntityFrameworkCore;
 
 namespace Lyrotrans.Web.Uploading;
 
-/// <summary>Takes away what nobody goes on with: uploads that broke off long ago, and arrived bytes that belong to no upload.</summary>
-public sealed class Sweeper(LyroContext database, FileStore store, ArrivingFiles files, RoomLog log, TimeProvider clock)
+/// <summary>
+/// Takes away what nobody goes on with: uploads that broke off and batches that failed long ago, arrived bytes that no batch will read any more, and what
+/// builds and killed processes left.
+/// </summary>
+public sealed class Sweeper(LyroContext database, Settings settings, FileStore store, PackageStore packages, ArrivingFiles files, RoomLog log, TimeProvider clock)
 {
-    /// <summary>An upload that nothing came of for so long is not waited for any more.</summary>
+    /// <summary>A batch that nobody went on with for so long is not waited for any more.</summary>
     public static readonly TimeSpan Broken = TimeSpan.FromDays(7);
 
     // A document on its way lies there without a row, for a moment.
@@ -19,34 +23,49 @@ public sealed class Sweeper(LyroContext database, FileStore store, ArrivingFiles
     /// <summary>One round.</summary>
     public async Task SweepAsync(CancellationToken stop)
     {
-        await BrokenOffAsync(stop);
-        await OrphansAsync(stop);
+        await LeftAsync(stop);
+        await UnreadAsync(stop);
+        await HalfBuiltAsync(stop);
+        Housekeeping.RemoveLeftovers(settings);
     }
 
-    private async Task BrokenOffAsync(CancellationToken stop)
+    private async Task LeftAsync(CancellationToken stop)
     {
         var old = clock.GetUtcNow() - Broken;
-        var batches = await database.Batches.AsNoTracking().Where(b => b.State == WorkState.Receiving && b.At < old)
-            .Select(b => new { b.Id, b.TransferId, Files = database.Uploads.Where(u => u.BatchId == b.Id).ToList() }).ToListAsync(stop);
+        var batches = await database.Batches.AsNoTracking().Where(b => (b.State == WorkState.Receiving || b.State == WorkState.Failed) && (b.SeenAt ?? b.At) < old)
+            .Select(b => new { b.Id, b.TransferId, b.State, Files = database.Uploads.Where(u => u.BatchId == b.Id).ToList() }).ToListAsync(stop);
         foreach (var batch in batches.Where(b => b.Files.TrueForAll(f => f.At < old && files.LastCame(f) < old)))
         {
             await files.ForgetAsync(database.Batches.Where(b => b.Id == batch.Id), stop);
             if (batch.Files.Count > 0)
             {
                 var transfer = await database.Transfers.AsNoTracking().SingleAsync(t => t.Id == batch.TransferId, stop);
-                await log.NoteAsync(transfer.RoomId, RoomEventKind.Deleted, $"{Phrases.Count(batch.Files.Count, "file")} of {transfer.Name} that broke off more than {Broken.Days} days ago");
+                var what = batch.State == WorkState.Failed ? "failed" : "broke off";
+                await log.NoteAsync(transfer.RoomId, RoomEventKind.Deleted, $"{Phrases.Count(batch.Files.Count, "file")} of {transfer.Name} that {what} more than {Broken.Days} days ago");
             }
         }
     }
 
-    private async Task OrphansAsync(CancellationToken stop)
+    private async Task UnreadAsync(CancellationToken stop)
     {
-        foreach (var file in Directory.EnumerateFiles(store.Incoming).Where(f => clock.GetUtcNow() - File.GetLastWriteTimeUtc(f) > s_orphaned))
+        foreach (var file in Directory.EnumerateFiles(store.Incoming))
         {
-            if (!Guid.TryParse(Path.GetFileName(file), out var id) || !await database.Uploads.AnyAsync(u => u.Id == id, stop))
+            var state = Guid.TryParse(Path.GetFileName(file), out var id)
+                ? await database.Batches.Where(b => database.Uploads.Any(u => u.Id == id && u.BatchId == b.Id)).Select(b => (WorkState?)b.State).SingleOrDefaultAsync(stop)
+                : null;
+            if (state is WorkState.Done or WorkState.Stopped || (state is null && clock.GetUtcNow() - File.GetLastWriteTimeUtc(file) > s_orphaned))
             {
                 File.Delete(file);
             }
+        }
+    }
+
+    // A process that was killed between package and row left one that no row offers.
+    private async Task HalfBuiltAsync(CancellationToken stop)
+    {
+        foreach (var build in await database.Builds.Where(b => b.State == WorkState.Failed || b.State == WorkState.Stopped).Select(b => b.Id).ToListAsync(stop))
+        {
+            packages.Remove(build);
         }
     }
 }

@@ -88,7 +88,8 @@ public sealed partial class Person
     /// <summary>Says that a batch has arrived.</summary>
     public Task<HttpResponseMessage> FinishAsync(Guid batch) => PostAsync($"/batches/{batch}/finish");
 
-    private async Task<HttpResponseMessage> PostAsync(string path)
+    /// <summary>Posts nothing but the token.</summary>
+    public async Task<HttpResponseMessage> PostAsync(string path)
     {
         var ask = new HttpRequestMessage(HttpMethod.Post, path);
         ask.Headers.Add("X-Request-Token", await TokenAsync("/"));

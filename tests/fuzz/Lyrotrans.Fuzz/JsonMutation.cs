@@ -8,6 +8,7 @@ namespace Lyrotrans.Fuzz;
 internal static class JsonMutation
 {
     private const int MostBytes = 4 << 20;
+    private static readonly JsonDocumentOptions s_noTwice = new() { AllowDuplicateProperties = false };
     private static readonly double[] s_telling = [0, -1, 1, 0.5, 1e-300, 1e300, 9007199254740992, -9007199254740992, 2147483648, 29.97002997, 1e9];
 
     /// <summary>The document; null where the bytes are none.</summary>
@@ -15,7 +16,7 @@ internal static class JsonMutation
     {
         try
         {
-            return bytes.AsSpan().TrimStart(" \r\n\t"u8) is [(byte)'{', ..] && JsonNode.Parse(bytes) is JsonObject { Count: > 0 } root ? root : null;
+            return bytes.AsSpan().TrimStart(" \r\n\t"u8) is [(byte)'{', ..] && JsonNode.Parse(bytes, documentOptions: s_noTwice) is JsonObject { Count: > 0 } root ? root : null;
         }
         catch (Exception problem) when (problem is JsonException or ArgumentException)
         {
