@@ -1,12 +1,13 @@
 using CsCheck;
+using Lyrotrans.Audio.Decoding;
 using Lyrotrans.Audio.Files;
 using Lyrotrans.Audio.Pcm;
-using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
 
 namespace Lyrotrans.Audio.Tests;
 
+[Collection("decoders")]
 public class PcmTests
 {
     [Theory]

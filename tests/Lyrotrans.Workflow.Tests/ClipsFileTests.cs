@@ -1,3 +1,4 @@
+using Lyrotrans.Audio.Decoding;
 using Lyrotrans.Core.Carrying;
 using Lyrotrans.Core.ClipFormats;
 using System.IO.Compression;

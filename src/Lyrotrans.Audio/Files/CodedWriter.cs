@@ -1,4 +1,5 @@
 using Lyrotrans.Audio.Native;
+using Lyrotrans.Decoder;
 using Lyrotrans.Audio.Pcm;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;

@@ -11,7 +11,10 @@ internal static class NativeCall
         }
         catch (DllNotFoundException)
         {
-            throw new InvalidOperationException($"The library {library} is not installed. Install the Debian package {package}.");
+            throw new InvalidOperationException(Words(library, package));
         }
     }
+
+    /// <summary>What to do where a library is missing.</summary>
+    public static string Words(string library, string package) => $"The library {library} is not installed. Install the Debian package {package}.";
 }

@@ -13,14 +13,26 @@ public sealed class WorkBook(LyroContext database, IBackgroundJobClient jobs)
 {
     private static readonly Finding s_died = new(WorkCodes.Died, string.Empty, $"It was begun {WorkLife.MostAttempts} times, and each time the program ended before it did. It was given up.");
 
-    /// <summary>Begins a build; false where one of its transfer is waiting or at work, which then goes on.</summary>
-    public async Task<bool> BeginAsync(PackageBuild build, CancellationToken stop)
+    /// <summary>Begins a build; false where one of its transfer is waiting or at work, which then goes on, or was begun since the button was shown.</summary>
+    /// <param name="build">What to make.</param>
+    /// <param name="after">The newest build beside the button that was pressed, <see cref="Guid.Empty"/> for none: a button that is pressed six times makes one, however
+    /// fast that one is. Null begins whatever there is.</param>
+    /// <param name="stop">Stops the asking.</param>
+    public async Task<bool> BeginAsync(PackageBuild build, Guid? after, CancellationToken stop)
     {
         (build.State, build.Doing, build.SeenAt) = (WorkState.Waiting, "waiting", DateTimeOffset.UtcNow);
+        await using var alone = await database.Database.BeginTransactionAsync(stop);
+        await database.Database.ExecuteSqlAsync($"""SELECT 1 FROM "Transfers" WHERE "Id" = {build.TransferId} FOR UPDATE""", stop);
+        if (after is { } seen && await database.Builds.Where(b => b.TransferId == build.TransferId).OrderByDescending(b => b.At).Select(b => b.Id).FirstOrDefaultAsync(stop) != seen)
+        {
+            return false;
+        }
+
         database.Builds.Add(build);
         try
         {
             await database.SaveChangesAsync(stop);
+            await alone.CommitAsync(stop);
             Queue(typeof(PackageBuild), build.Id);
             return true;
         }

@@ -106,6 +106,6 @@ public sealed class Seeder(
     private async Task BuildAsync(Transfer transfer, Account engineer, int revision, CancellationToken stop)
     {
         var build = new PackageBuild { Id = Guid.NewGuid(), TransferId = transfer.Id, Revision = revision, By = engineer.Name, At = DateTimeOffset.UtcNow };
-        await work.BeginAsync(build, stop);
+        await work.BeginAsync(build, null, stop);
     }
 }

@@ -1,3 +1,4 @@
+using Lyrotrans.Audio.Decoding;
 using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Findings;

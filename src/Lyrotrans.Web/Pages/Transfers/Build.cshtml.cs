@@ -84,7 +84,7 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
     /// <summary>The names of the objects in one row of the carry plan.</summary>
     public IActionResult OnGetWhich(string kind) => Carry.Rows.FirstOrDefault(r => r.Kind == kind) is { } row ? Partial("_Which", row) : NotFound();
 
-    public async Task<IActionResult> OnPostBuildAsync(int from, CancellationToken stop)
+    public async Task<IActionResult> OnPostBuildAsync(int from, Guid? after, CancellationToken stop)
     {
         if (Stale(from) is { } stale)
         {
@@ -96,7 +96,7 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
             return BadRequest(problem);
         }
 
-        await work.BeginAsync(new PackageBuild { Id = Guid.NewGuid(), TransferId = Desk.Id, Revision = from, By = Desk.Engineer.Name, At = DateTimeOffset.UtcNow }, stop);
+        await work.BeginAsync(new PackageBuild { Id = Guid.NewGuid(), TransferId = Desk.Id, Revision = from, By = Desk.Engineer.Name, At = DateTimeOffset.UtcNow }, after, stop);
         return await OnGetStateAsync(stop);
     }
 

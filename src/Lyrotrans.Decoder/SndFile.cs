@@ -1,6 +1,6 @@
 using System.Runtime.InteropServices;
 
-namespace Lyrotrans.Audio.Native;
+namespace Lyrotrans.Decoder;
 
 /// <summary>The few calls of libsndfile that are used here.</summary>
 internal static partial class SndFile
@@ -17,6 +17,12 @@ internal static partial class SndFile
     public const int Pcm24 = 0x0003;
     public const int CommentString = 5;
     private const string Library = "libsndfile.so.1";
+
+    /// <summary>How a decoder ends where the library is not there.</summary>
+    public const int NotInstalled = 4;
+
+    /// <summary>Loads the library and what it needs, before the process gives up its rights; false where it is not installed.</summary>
+    public static bool TryLoad() => NativeLibrary.TryLoad(Library, out _);
 
     [StructLayout(LayoutKind.Sequential)]
     public struct Info
@@ -38,8 +44,8 @@ internal static partial class SndFile
     [LibraryImport(Library, EntryPoint = "sf_seek")]
     public static partial long Seek(nint file, long frames, int whence);
 
-    [LibraryImport(Library, EntryPoint = "sf_readf_double")]
-    public static partial long ReadDoubles(nint file, Span<double> samples, long frames);
+    [LibraryImport(Library, EntryPoint = "sf_readf_float")]
+    public static partial long ReadFloats(nint file, Span<float> samples, long frames);
 
     [LibraryImport(Library, EntryPoint = "sf_writef_int")]
     public static partial long WriteIntegers(nint file, ReadOnlySpan<int> samples, long frames);

@@ -1,6 +1,6 @@
 using Lyrotrans.Core.Findings;
 
-namespace Lyrotrans.Audio.Sources;
+namespace Lyrotrans.Audio.Decoding;
 
 /// <summary>Codes of compressed sound.</summary>
 public static class DecodingCodes

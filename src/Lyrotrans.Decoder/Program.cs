@@ -1,0 +1,29 @@
+using System.Globalization;
+using System.IO.MemoryMappedFiles;
+using Lyrotrans.Decoder;
+
+// Decodes sound for another process: Lyrotrans.Decoder SAMPLES BYTES. Questions come in on standard input, answers go to standard output, samples into the file of
+// so many bytes that both have in memory. A first byte says that it is ready. Ends when the questions end, or the process that asks is gone; with 4 where the
+// library is not installed. Lyrotrans.Decoder check FILE: gives up its rights, tries to use them, the writing on a file that is not there, and says what was possible.
+if (args is ["check", var file])
+{
+    Confinement.Confine();
+    Console.WriteLine(string.Join('\n', ConfinementCheck.Lines(file)));
+    return 0;
+}
+
+using var memory = MemoryMappedFile.CreateFromFile(args[0], FileMode.Open, null, int.Parse(args[1], CultureInfo.InvariantCulture));
+using var samples = memory.CreateViewAccessor();
+using var input = Console.OpenStandardInput();
+using var output = Console.OpenStandardOutput();
+using var orphaned = Confinement.EndWithParent();
+if (!SndFile.TryLoad())
+{
+    return SndFile.NotInstalled;
+}
+
+Confinement.Confine();
+output.WriteByte(1);
+output.Flush();
+new DecoderLoop(new BinaryReader(input), new BinaryWriter(output), samples).Run();
+return 0;

@@ -1,0 +1,133 @@
+using System.Diagnostics;
+using System.Globalization;
+using Lyrotrans.Audio.Decoding;
+using Lyrotrans.Audio.Files;
+using Lyrotrans.Audio.Pcm;
+using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Time;
+
+namespace Lyrotrans.Audio.Tests;
+
+/// <summary>The decoder's process: what it can do, and what becomes of files when it ends.</summary>
+[Collection("decoders")]
+public sealed class DecoderTests : IDisposable
+{
+    private readonly string _folder = Directory.CreateTempSubdirectory("lyrotrans-decoder-").FullName;
+
+    public void Dispose() => Directory.Delete(_folder, recursive: true);
+
+    private (string Path, double[] Sound) Flac(int seed, int frames)
+    {
+        var dice = new Random(seed);
+        var (path, sound) = (Path.Combine(_folder, $"{seed}.flac"), Enumerable.Range(0, frames).Select(_ => dice.Next(-32_768, 32_768) / 32_768.0).ToArray());
+        using var writer = new CodedWriter(path, CodedForm.Flac, SampleRate.Hz48000, 1, SampleEncoding.Integer16, DitherNoise.None, "bell");
+        writer.Write([sound], frames);
+        writer.Finish();
+        return (path, sound);
+    }
+
+    private static double[] Read(CodedSource source, long start, int count)
+    {
+        var into = new double[count];
+        source.Read(start, count, [into]);
+        return into;
+    }
+
+    private static List<Process> Decoders() =>
+    [
+        .. Directory.EnumerateDirectories("/proc").Select(d => int.TryParse(Path.GetFileName(d), out var id) ? id : 0).Where(id => id > 0 && IsOurs(id)).Select(Process.GetProcessById),
+    ];
+
+    private static bool IsOurs(int id)
+    {
+        try
+        {
+            return File.ReadAllText($"/proc/{id}/stat").Split(')')[^1].Split(' ')[2] == Environment.ProcessId.ToString(CultureInfo.InvariantCulture)
+                && File.ReadAllText($"/proc/{id}/cmdline").Contains("Lyrotrans.Decoder.dll", StringComparison.Ordinal);
+        }
+        catch (IOException)
+        {
+            return false;
+        }
+    }
+
+    private static void Kill()
+    {
+        foreach (var decoder in Decoders())
+        {
+            decoder.Kill();
+            decoder.WaitForExit();
+        }
+    }
+
+    [Fact]
+    public void A_decoder_has_no_network_no_programs_no_files_to_write_and_little_memory()
+    {
+        using var check = Process.Start(new ProcessStartInfo("dotnet", [typeof(Decoder.DecoderQuestion).Assembly.Location, "check", Path.Combine(_folder, "new")]) { RedirectStandardOutput = true })!;
+        var lines = check.StandardOutput.ReadToEnd().Split('\n', StringSplitOptions.RemoveEmptyEntries);
+        Assert.Equal(["network: refused", "other programs: refused", "writing: refused", "removing: refused", "more memory: refused"], lines);
+    }
+
+    [Fact]
+    public void The_decoders_that_work_are_confined_so_and_know_nothing_of_what_this_process_was_told()
+    {
+        var (path, _) = Flac(1, 100);
+        using var source = CodedSource.Open(path, "bell.flac");
+        var decoder = Assert.IsType<Process>(Decoders().FirstOrDefault());
+        var status = File.ReadAllLines($"/proc/{decoder.Id}/status");
+        Assert.Contains("Seccomp:\t2", status);
+        Assert.Contains("NoNewPrivs:\t1", status);
+        Assert.Matches("Max data size +1073741824 +1073741824", File.ReadAllText($"/proc/{decoder.Id}/limits"));
+        Assert.All(File.ReadAllText($"/proc/{decoder.Id}/environ").Split('\0', StringSplitOptions.RemoveEmptyEntries), v => Assert.StartsWith("DOTNET_", v, StringComparison.Ordinal));
+        Assert.DoesNotContain(Directory.EnumerateFiles("/dev/shm"), f => f.Contains("lyrotrans-", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void A_file_goes_on_in_another_decoder_when_its_own_is_gone()
+    {
+        var (path, sound) = Flac(2, 300_000);
+        using var source = CodedSource.Open(path, "bell.flac");
+        Assert.Equal(sound[..1000], Read(source, 0, 1000));
+        Kill();
+        Assert.Equal(sound[200_000..201_000], Read(source, 200_000, 1000));
+        Assert.Equal(0, source.Missing);
+    }
+
+    [Fact]
+    public async Task A_file_at_which_decoders_break_down_is_a_bad_one_and_the_others_go_on()
+    {
+        var (path, sound) = Flac(3, 300_000);
+        using var good = CodedSource.Open(path, "bell.flac");
+
+        // Whoever opens a pipe that nobody writes to waits.
+        var waits = Path.Combine(_folder, "waits.flac");
+        Process.Start("mkfifo", waits).WaitForExit();
+        var opening = Task.Run(() => CodedSource.Open(waits, "waits.flac"));
+        while (!opening.IsCompleted)
+        {
+            await Task.Delay(300);
+            Kill();
+        }
+
+        var problem = await Assert.ThrowsAsync<BadInputException>(() => opening);
+        Assert.Equal(DecodingCodes.NotDecoded, problem.Code);
+        Assert.Contains("the decoder breaks down at it", problem.Message, StringComparison.Ordinal);
+        Assert.Equal(sound[250_000..250_100], Read(good, 250_000, 100));
+    }
+
+    [Fact]
+    public void What_is_asked_for_in_many_ways_is_the_same_sound()
+    {
+        var (path, sound) = Flac(4, 100_000);
+        using var source = CodedSource.Open(path, "bell.flac");
+        var dice = new Random(9);
+        for (var i = 0; i < 200; i++)
+        {
+            var (start, count) = (dice.Next(-500, 100_500), dice.Next(1, i % 20 == 0 ? 90_000 : 3000));
+            Assert.Equal(Enumerable.Range(start, count).Select(n => n is < 0 or >= 100_000 ? 0 : sound[n]), Read(source, start, count));
+        }
+
+        Assert.Equal(0, source.Missing);
+    }
+}
