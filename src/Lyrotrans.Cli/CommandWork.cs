@@ -1,4 +1,5 @@
 using Lyrotrans.Core.Findings;
+using Lyrotrans.Core.Naming;
 using Lyrotrans.Workflow.Running;
 
 namespace Lyrotrans.Cli;
@@ -7,6 +8,9 @@ namespace Lyrotrans.Cli;
 internal sealed class CommandWork : IWorkRecord
 {
     private readonly bool _showsProgress = !Console.IsErrorRedirected;
+
+    // Steers the terminal itself, which what is printed as text cannot.
+    private static readonly StreamWriter s_terminal = new(Console.OpenStandardError()) { AutoFlush = true };
     private bool _shown;
 
     /// <param name="run">The command; what it made then prints its results, where no progress is in the way any more, and says the exit code.</param>
@@ -34,7 +38,7 @@ internal sealed class CommandWork : IWorkRecord
         if (_showsProgress && progress.Doing.Length > 0)
         {
             // One line, written over: the end of it is cleared.
-            Console.Error.Write($"\r{progress.Fraction * 100:0} % {progress.Doing}\u001b[K");
+            s_terminal.Write($"\r{progress.Fraction * 100:0} % {HiddenMarks.Shown(progress.Doing)}\u001b[K");
             _shown = true;
         }
 
@@ -45,7 +49,7 @@ internal sealed class CommandWork : IWorkRecord
     {
         if (_shown)
         {
-            Console.Error.Write("\r\u001b[K");
+            s_terminal.Write("\r\u001b[K");
         }
 
         Said.Print(end.Failure is { } failure ? [failure] : []);

@@ -1,4 +1,5 @@
 using System.CommandLine;
+using Lyrotrans.Core.Naming;
 using Lyrotrans.Formats.Registry;
 using System.Text.Encodings.Web;
 using System.Text.Json;
@@ -31,7 +32,7 @@ internal static class InspectCommand
     {
         if (asJson)
         {
-            Console.WriteLine(contents.ToJsonString(s_json));
+            Console.WriteLine(Escaped(contents.ToJsonString(s_json)));
         }
         else
         {
@@ -70,6 +71,10 @@ internal static class InspectCommand
             }
         }
     }
+
+    // What programs read must be what is in the file; hidden marks stand in strings only, where they can be escaped.
+    private static string Escaped(string json) =>
+        string.Concat(json.EnumerateRunes().Select(r => HiddenMarks.Is(r) ? string.Concat(r.ToString().Select(c => $"\\u{(int)c:X4}")) : r.ToString()));
 
     private static string Size(JsonNode? node) => node switch
     {

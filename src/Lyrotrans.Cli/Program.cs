@@ -1,6 +1,8 @@
 using System.CommandLine;
 using Lyrotrans.Cli;
 
+Console.SetOut(new MarkedWriter(Console.Out));
+Console.SetError(new MarkedWriter(Console.Error));
 var root = new RootCommand("Moves a recording session to another studio's software, and proves it.")
 {
     InspectCommand.Make(), BuildCommand.Make(), ConvertCommand.Make(), ProofCommand.Make(), SchemaCommand.Make(),

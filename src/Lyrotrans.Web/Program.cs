@@ -7,6 +7,7 @@ using Lyrotrans.Storage.Rooms;
 using Lyrotrans.Storage.Store;
 using Lyrotrans.Storage.Upgrading;
 using Lyrotrans.Web;
+using Lyrotrans.Web.Text;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Doors;
 using Lyrotrans.Web.Endpoints;
@@ -56,7 +57,13 @@ builder.Services.AddDoors(settings);
 builder.Services.AddAuthorizationBuilder().SetFallbackPolicy(
     new Microsoft.AspNetCore.Authorization.AuthorizationPolicyBuilder().RequireAuthenticatedUser().Build());
 builder.Services.AddAntiforgery(options => options.HeaderName = "X-Request-Token");
-builder.Services.AddRazorPages().AddJsonOptions(json => json.JsonSerializerOptions.Converters.Add(new System.Text.Json.Serialization.JsonStringEnumConverter()));
+builder.Services.AddRazorPages().AddJsonOptions(json =>
+{
+    json.JsonSerializerOptions.Converters.Add(new System.Text.Json.Serialization.JsonStringEnumConverter());
+    json.JsonSerializerOptions.Converters.Add(new MarkedTextConverter());
+});
+builder.Services.ConfigureHttpJsonOptions(json => json.SerializerOptions.Converters.Add(new MarkedTextConverter()));
+builder.Services.AddSingleton<System.Text.Encodings.Web.HtmlEncoder>(new MarkedHtmlEncoder());
 builder.Services.AddHangfire(hangfire => hangfire
     .UseSimpleAssemblyNameTypeSerializer().UseRecommendedSerializerSettings()
     .UsePostgreSqlStorage(storage => storage.UseNpgsqlConnection(settings.Database), new PostgreSqlStorageOptions

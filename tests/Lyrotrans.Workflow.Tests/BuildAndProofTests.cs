@@ -215,6 +215,9 @@ public sealed class BuildAndProofTests(DemoSession demo) : IClassFixture<DemoSes
         Assert.Contains("Test tone", sheet);
         Assert.Contains("held back; it is hidden", sheet);
         Assert.DoesNotContain("<script", sheet);
+        Assert.Contains("Content-Security-Policy\" content=\"default-src 'none'", sheet);
+        Assert.DoesNotContain('\u202E', sheet);
+        Assert.Contains("[U+202E]", sheet);
         var record = SessionDocumentReader.Read(new MemoryStream(package.Read($"{plan.Root}/{plan.Root}.session.json")), "record");
         Assert.Equal(plan.DeliveredSession(), record);
         Assert.DoesNotContain(record.Tracks, t => t.State is TrackState.Hidden or TrackState.SwitchedOff);
@@ -256,7 +259,7 @@ public sealed class BuildAndProofTests(DemoSession demo) : IClassFixture<DemoSes
     public void Names_in_the_sheet_are_shown_and_never_run()
     {
         var session = demo.Loaded.Session;
-        var evil = session with { Name = "<script>alert(1)</script>", Tracks = session.Tracks.Select(t => t with { Name = "<b>&" + t.Name }).ToValueArray() };
+        var evil = session with { Name = "<script>alert(1)</script>\u202Egnp", Tracks = session.Tracks.Select(t => t with { Name = "<b>&" + t.Name }).ToValueArray() };
         var plan = DeliveryPlan.Make(evil, Preparation.Default(evil, SessionFormats.Usual), new Dictionary<string, MediaSound>());
         var sheet = SessionSheet.Write(plan, plan.Files.Select(f => new ManifestFile(f, new string('0', 64), 1)).ToList(), 0, DemoSession.Stamp);
         Assert.DoesNotContain("<script", sheet);

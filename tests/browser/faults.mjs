@@ -1,5 +1,6 @@
 // Random faults against a running application: processes are killed and the database goes away while something is brought in or built;
-// then it is looked at whether everything ended, nothing was lost, and the next work can begin. node faults.mjs COUNT [SEED]
+// then it is looked at whether everything ended, nothing was lost, and the next work can begin. node faults.mjs COUNT [SEED [OUTAGE]]: with the
+// last the database goes away each time, for so many seconds.
 import { createHash } from "node:crypto";
 import { execFileSync } from "node:child_process";
 import { existsSync, readFileSync } from "node:fs";
@@ -8,6 +9,7 @@ import { address, open, root, signIn, stage } from "./desk.mjs";
 
 const count = Number(process.argv[2]),
   seed = Number(process.argv[3] ?? Date.now() % 1e6),
+  outage = Number(process.argv[4] ?? 0),
   data = process.env.LYRO_DATA,
   tus = { "Tus-Resumable": "1.0.0" };
 const patience = 120000;
@@ -158,7 +160,8 @@ const recover = () => execFileSync(join(root, "lyrotrans"), ["start", "--workers
 console.log(`seed ${seed}`);
 let wrong = 0;
 for (let i = 1; i <= count; i++) {
-  const [task, fault, after, away] = [any(Object.keys(tasks)), any(Object.keys(faults)), random() ** 2 * 4000, 300 + random() ** 3 * 45000];
+  const [task, drawn, after, short] = [any(Object.keys(tasks)), any(Object.keys(faults)), random() ** 2 * 4000, 300 + random() ** 3 * 45000];
+  const [fault, away] = outage ? ["database away", outage * 1000] : [drawn, short];
   const said = `${i}: ${task}, ${fault} after ${Math.round(after)} ms for ${Math.round(away)} ms`;
   const began = Date.now();
   try {

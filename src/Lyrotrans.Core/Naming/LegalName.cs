@@ -50,6 +50,11 @@ public static class LegalName
 
     private static string Replace(Rune rune)
     {
+        if (HiddenMarks.Is(rune))
+        {
+            return "-";
+        }
+
         if (Rune.IsLetterOrDigit(rune) || rune.Value is '-' or '_' or '.' or '+' or '(' or ')' || IsMark(rune))
         {
             return rune.ToString();

@@ -7,6 +7,7 @@ using Lyrotrans.Core.Positions;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Storing;
 using Lyrotrans.Formats.MarkerList;
+using Lyrotrans.Web.Text;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Surveying;
 using Lyrotrans.Workflow.Sounds;
@@ -21,7 +22,7 @@ public static class Survey
     // Of all channels: 4 MB of answer, however many channels a file says to have.
     private const int MostSamples = 1 << 20;
 
-    private static readonly JsonSerializerOptions s_json = new(JsonSerializerDefaults.Web) { DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull };
+    private static readonly JsonSerializerOptions s_json = new(JsonSerializerDefaults.Web) { DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull, Converters = { new MarkedTextConverter() } };
 
     public static void MapSurvey(this WebApplication app)
     {

@@ -123,6 +123,9 @@ public abstract class DeskPage(DeskLoader desks, LyroContext database, RevisionL
         await LoadFrameAsync();
     }
 
+    /// <summary>Words of a refusal are shown as they come.</summary>
+    public override BadRequestObjectResult BadRequest(object error) => base.BadRequest(error is string words ? HiddenMarks.Shown(words) : error);
+
     private async Task<IActionResult> KeepAsync<T>(int from, Func<Edit<T>> edit, Func<Edit<T>, Task> keep, Func<Task<IActionResult>>? answer)
         where T : class
     {

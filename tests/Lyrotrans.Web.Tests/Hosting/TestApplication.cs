@@ -85,7 +85,7 @@ public sealed class TestApplication : IDisposable
     /// <summary>Somebody's browser at an address of its own, with cookies of its own, that follows no redirection.</summary>
     public HttpClient Browser(CookieContainer? cookies = null)
     {
-        var browser = _application.CreateDefaultClient(new CookieContainerHandler(cookies ?? new CookieContainer()));
+        var browser = _application.CreateDefaultClient(new NoFolders(_cluster.Folder, AppContext.BaseDirectory, "/tmp/", "/usr/"), new CookieContainerHandler(cookies ?? new CookieContainer()));
         browser.DefaultRequestHeaders.Add(AskedFrom.Header, $"10.1.{Random.Shared.Next(256)}.{Random.Shared.Next(256)}");
         return browser;
     }
