@@ -3,6 +3,7 @@ using System.Security.Cryptography;
 using System.Text;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Storing;
+using Lyrotrans.Storage.Revisions;
 
 namespace Lyrotrans.Storage.Tests;
 
@@ -62,6 +63,61 @@ public sealed class RoomMediaTests(StorageFixture storage)
         var room = storage.NewRoom().Room;
         await Assert.ThrowsAnyAsync<IOException>(() => storage.Rooms.Of(room).TakeAsync(Path.Combine(storage.Store.Incoming, "gone"), Hash("gone"), CancellationToken.None));
         Assert.False(storage.Rooms.Of(room).Has(Hash("gone")));
+    }
+
+    [Fact]
+    public async Task What_a_room_lets_go_of_is_gone_with_all_that_was_made_from_it_unless_another_has_it()
+    {
+        var (one, other) = (storage.Rooms.Of(storage.NewRoom().Room), storage.Rooms.Of(storage.NewRoom().Room));
+        var sha256 = await one.TakeAsync(storage.Arrived("let go"), CancellationToken.None);
+        await other.TakeAsync(storage.Arrived("let go"), CancellationToken.None);
+        one.KeepDerived(sha256, "peaks", output => output.Write("peaks"u8));
+        one.KeepDerived(sha256, "levels", output => output.Write("levels"u8));
+        await one.LetGoAsync(sha256, CancellationToken.None);
+        Assert.False(one.Has(sha256));
+        Assert.False(storage.Rooms.Of(one.RoomId).Has(sha256));
+        Assert.Equal(("let go", "peaks"), (Text(other.FileOf(sha256)), Text(other.DerivedOf(sha256, "peaks")!)));
+
+        // Who does not have it takes nothing away.
+        await one.LetGoAsync(sha256, CancellationToken.None);
+        await storage.Rooms.Of(storage.NewRoom().Room).LetGoAsync(sha256, CancellationToken.None);
+        Assert.True(storage.Rooms.Of(other.RoomId).Has(sha256));
+        await other.LetGoAsync(sha256, CancellationToken.None);
+        Assert.Empty(Directory.EnumerateFiles(storage.Folder, $"{sha256}*", SearchOption.AllDirectories));
+
+        // And it comes again as if it had never been here.
+        await one.TakeAsync(storage.Arrived("let go"), CancellationToken.None);
+        Assert.True(storage.Rooms.Of(one.RoomId).Has(sha256));
+        Assert.Null(one.DerivedOf(sha256, "peaks"));
+    }
+
+    [Fact]
+    public async Task The_document_of_a_revision_stays_though_a_room_lets_go_of_a_file_of_the_same_bytes()
+    {
+        var (roomId, transfer) = storage.NewRoom();
+        await using var database = storage.CreateDbContext();
+        var documents = new RevisionDocuments("intake 7"u8.ToArray(), "session 7"u8.ToArray(), "preparation 7"u8.ToArray());
+        var revision = await storage.Log(database).CommitAsync(transfer, 0, "made", "somebody", documents, CancellationToken.None);
+        var room = storage.Rooms.Of(roomId);
+        Assert.Equal(revision.SessionSha, await room.TakeAsync(storage.Arrived("session 7"), CancellationToken.None));
+        await room.LetGoAsync(revision.SessionSha, CancellationToken.None);
+        Assert.Equal("session 7", Encoding.UTF8.GetString(new DocumentStore(storage.Store).Session(revision)));
+    }
+
+    [Fact]
+    public async Task Whoever_takes_while_another_lets_go_has_it()
+    {
+        var rooms = Enumerable.Range(0, 6).Select(_ => storage.NewRoom().Room).ToList();
+        for (var round = 0; round < 10; round++)
+        {
+            var sha256 = Hash($"turns {round}");
+            await storage.Rooms.Of(rooms[0]).TakeAsync(storage.Arrived($"turns {round}"), CancellationToken.None);
+            await Task.WhenAll(rooms.Select((room, i) => i == 0
+                ? storage.Rooms.Of(room).LetGoAsync(sha256, CancellationToken.None)
+                : storage.Rooms.Of(room).TakeAsync(storage.Arrived($"turns {round}"), CancellationToken.None)));
+            Assert.False(storage.Rooms.Of(rooms[0]).Has(sha256));
+            Assert.All(rooms.Skip(1), r => Assert.True(storage.Rooms.Of(r).Has(sha256)));
+        }
     }
 
     [Fact]

@@ -38,7 +38,7 @@ public sealed class BucketTests(TestApplication application)
             Assert.True((await person.Browser.GetByteArrayAsync(address)).Length > 44, address);
         }
 
-        Assert.Contains(bucket.Objects!.Names, n => n == $"packages/{build.Id:N}.zip");
+        Assert.Contains(bucket.Objects!.All, n => n == $"packages/{build.Id:N}.zip");
         Assert.DoesNotContain(Directory.EnumerateFiles(bucket.Folder!, "*", SearchOption.AllDirectories), f => !f.Contains("/keys/", StringComparison.Ordinal));
     }
 

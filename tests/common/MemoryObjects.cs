@@ -8,7 +8,9 @@ public sealed class MemoryObjects(string scratch) : IObjectStore
 {
     private readonly ConcurrentDictionary<string, byte[]> _files = [];
 
-    public IEnumerable<string> Names => _files.Keys;
+    public IEnumerable<string> All => _files.Keys;
+
+    public IEnumerable<string> Names(string folder, string beginning) => _files.Keys.Where(n => n.StartsWith($"{folder}/{beginning}", StringComparison.Ordinal)).ToList();
 
     public IStoredFile? Find(string name) => Valid(name) && _files.TryGetValue(name, out var bytes) ? new MemoryFile(bytes, scratch) : null;
 

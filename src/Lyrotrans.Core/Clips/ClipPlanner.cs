@@ -1,6 +1,7 @@
 using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Relinking;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
 
@@ -48,7 +49,7 @@ internal sealed class ClipPlanner
 
         _media.Settle();
         var delivered = made.Select((m, i) => Numbered(m.Track with { Channels = m.Pieces.Count == 0 ? 1 : m.Track.Channels, Lanes = [new Lane("main", m.Pieces.Select(p => _media.Placed(m.Track, p)).ToValueArray())] }, i + 1)).ToValueArray();
-        var media = _media.Media(delivered);
+        var media = _media.Media(delivered).Select(m => m with { Media = MediaNames.WithoutHashes(m.Media) }).ToList();
         NoteBends(delivered);
         NoteMetadata(delivered);
         var plan = new ClipPlan

@@ -4,6 +4,7 @@ using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Effects;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Relinking;
 using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
@@ -224,7 +225,7 @@ public sealed class DeliveryPlan
             .Select(t => printed.Contains(t.Id) ? t with { State = TrackState.Muted } : t)
             .ToValueArray();
         var used = tracks.SelectMany(t => t.Lanes).SelectMany(l => l.Clips).Select(c => c.Media).ToHashSet();
-        return Session with { Tracks = tracks, Media = Session.Media.Where(m => used.Contains(m.Id)).ToValueArray() };
+        return MediaNames.WithoutHashes(Session with { Tracks = tracks, Media = Session.Media.Where(m => used.Contains(m.Id)).ToValueArray() });
     }
 
     private static long ClipCount(Session session) => session.Tracks.Sum(t => t.Lanes.Sum(l => (long)l.Clips.Count));

@@ -1,4 +1,5 @@
 using System.Globalization;
+using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Sessions;
 
 namespace Lyrotrans.Core.Relinking;
@@ -17,6 +18,16 @@ public static class MediaNames
 
     /// <summary>An identifier that says how the file begins.</summary>
     public static string ByStart(int bytes, string sha256) => string.Create(CultureInfo.InvariantCulture, $"{Start}{bytes}:{sha256}");
+
+    /// <summary>A medium as others are told of it: by its names and not by its hashes, which would tell who knows a file that it was here.</summary>
+    public static Media WithoutHashes(Media media) => media with { Sha256 = null, Identifiers = media.Identifiers.Where(i => !i.StartsWith(Start, StringComparison.Ordinal)).ToValueArray() };
+
+    /// <summary>A session as others are told of it: no medium and no picture by its hash.</summary>
+    public static Session WithoutHashes(Session session) => session with
+    {
+        Media = session.Media.Select(WithoutHashes).ToValueArray(),
+        Picture = session.Picture is { } picture ? picture with { Sha256 = null } : null,
+    };
 
     /// <summary>How many of the file's first bytes are known, and their hash.</summary>
     public static (int Bytes, string Sha256)? StartOf(Media media)

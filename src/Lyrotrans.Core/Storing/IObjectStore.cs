@@ -17,6 +17,9 @@ public interface IObjectStore
     /// <exception cref="IOException">It cannot be taken; it is where it was.</exception>
     void Take(string name, string path);
 
+    /// <summary>The names in one folder, such as <c>store/derived/7f</c>, that begin so.</summary>
+    IEnumerable<string> Names(string folder, string beginning);
+
     /// <summary>Nothing where there is none.</summary>
     void Delete(string name);
 }

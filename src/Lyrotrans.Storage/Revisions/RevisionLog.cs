@@ -1,4 +1,5 @@
 using Lyrotrans.Storage.Model;
+using Lyrotrans.Storage.Store;
 using Microsoft.EntityFrameworkCore;
 
 namespace Lyrotrans.Storage.Revisions;
@@ -12,6 +13,8 @@ public sealed class RevisionLog(LyroContext database, DocumentStore store)
     /// <exception cref="RevisionConflictException">Another revision than <paramref name="from"/> is in force.</exception>
     public async Task<Revision> CommitAsync(Guid transferId, int from, string words, string by, RevisionDocuments documents, CancellationToken stop)
     {
+        await using var transaction = await database.Database.BeginTransactionAsync(stop);
+        await StoreTurns.ToTakeAsync(database, stop);
         var kept = await store.KeepAsync(documents, stop);
         var revision = new Revision
         {
@@ -25,7 +28,6 @@ public sealed class RevisionLog(LyroContext database, DocumentStore store)
             SessionSha = kept.Session,
             PreparationSha = kept.Preparation,
         };
-        await using var transaction = await database.Database.BeginTransactionAsync(stop);
         var transfer = await LockedAsync(transferId, from, stop);
         revision.Number = 1 + (await database.Revisions.Where(r => r.TransferId == transferId).MaxAsync(r => (int?)r.Number, stop) ?? 0);
         database.Revisions.Add(revision);

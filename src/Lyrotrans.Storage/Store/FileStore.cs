@@ -46,6 +46,17 @@ public sealed class FileStore
         _objects.Take(NameOf(sha256), path);
     }
 
+    /// <summary>Leaves nothing of a file, nor of what was made from it. Whoever calls this knows that nobody has it any more.</summary>
+    internal void LetGo(string sha256)
+    {
+        foreach (var derived in _objects.Names($"store/derived/{Checked(sha256)[..2]}", $"{sha256}."))
+        {
+            _objects.Delete(derived);
+        }
+
+        _objects.Delete(NameOf(sha256));
+    }
+
     /// <exception cref="ArgumentException">Not a SHA-256.</exception>
     private static string NameOf(string sha256) => $"store/media/{Checked(sha256)[..2]}/{sha256}";
 

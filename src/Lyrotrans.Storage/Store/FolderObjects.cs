@@ -18,6 +18,9 @@ public sealed class FolderObjects(string root) : IObjectStore
         File.Move(path, target, overwrite: true);
     }
 
+    public IEnumerable<string> Names(string folder, string beginning) => PathOf(folder) is var path && Directory.Exists(path)
+        ? Directory.EnumerateFiles(path).Select(f => Path.GetFileName(f)).Where(n => n.StartsWith(beginning, StringComparison.Ordinal)).Select(n => $"{folder}/{n}").ToList() : [];
+
     public void Delete(string name)
     {
         if (PathOf(name) is var path && File.Exists(path))

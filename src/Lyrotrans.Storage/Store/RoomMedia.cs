@@ -46,14 +46,43 @@ public sealed class RoomMedia : IMediaStore
     // The row comes first: a file in the store that nobody holds would be lost.
     public async Task TakeAsync(string path, string sha256, CancellationToken stop)
     {
-        await using (var database = await _contexts.CreateDbContextAsync(stop))
-        {
-            await database.Database.ExecuteSqlAsync($"""INSERT INTO "RoomMedia" ("RoomId", "Sha256", "At") VALUES ({RoomId}, {sha256}, {DateTimeOffset.UtcNow}) ON CONFLICT DO NOTHING""", stop);
-        }
-
+        await using var database = await _contexts.CreateDbContextAsync(stop);
+        await HoldAsync(database, sha256, stop);
+        await using var turn = await database.Database.BeginTransactionAsync(stop);
+        await StoreTurns.ToTakeAsync(database, stop);
+        await HoldAsync(database, sha256, stop);
         _store.Take(path, sha256);
+        await turn.CommitAsync(CancellationToken.None);
         _held[sha256] = true;
     }
+
+    /// <summary>
+    /// Lets go of a file, with all that was made from it; the only way to do so. Its bytes go where no other room brought them in and no revision is made of them. Whether this room's
+    /// own transfers need it still is for whoever calls this to know.
+    /// </summary>
+    public async Task LetGoAsync(string sha256, CancellationToken stop)
+    {
+        await using var database = await _contexts.CreateDbContextAsync(stop);
+        await using var turn = await database.Database.BeginTransactionAsync(stop);
+        await StoreTurns.ToLetGoAsync(database, stop);
+        if (await database.RoomMedia.Where(m => m.RoomId == RoomId && m.Sha256 == sha256).ExecuteDeleteAsync(stop) == 1)
+        {
+            var needed = await database.RoomMedia.AnyAsync(m => m.Sha256 == sha256, stop)
+                || await database.Revisions.AnyAsync(r => r.IntakeSha == sha256 || r.SessionSha == sha256 || r.PreparationSha == sha256, stop);
+
+            if (!needed)
+            {
+                _store.LetGo(sha256);
+            }
+
+            await turn.CommitAsync(CancellationToken.None);
+        }
+
+        _held[sha256] = false;
+    }
+
+    private async Task HoldAsync(LyroContext database, string sha256, CancellationToken stop) =>
+        await database.Database.ExecuteSqlAsync($"""INSERT INTO "RoomMedia" ("RoomId", "Sha256", "At") VALUES ({RoomId}, {sha256}, {DateTimeOffset.UtcNow}) ON CONFLICT DO NOTHING""", stop);
 
     private string Checked(string sha256) => !FileHash.Is(sha256) ? throw new ArgumentException("A stored file is named by its SHA-256.")
         : Held(sha256) ? sha256 : throw new InvalidOperationException("This room brought in no such file.");

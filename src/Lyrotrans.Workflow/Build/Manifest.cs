@@ -11,10 +11,16 @@ namespace Lyrotrans.Workflow.Build;
 /// <param name="LoweredDb">What all sound files were lowered by; 0 or below.</param>
 public sealed record Manifest(string SessionName, long RangeStart, long RangeEnd, string StartTimecode, Preparation Preparation, IReadOnlyList<ManifestFile> Files, double LoweredDb = 0)
 {
-    /// <summary>1 held a preparation of version 1; marker lists had bars for dots.</summary>
-    public const int Version = 2;
+    /// <summary>1 held a preparation of version 1; marker lists had bars for dots. Until 2 the session document said the hashes of media.</summary>
+    public const int Version = 3;
 
     private const string VersionProperty = "lyrotransPackage";
+
+    /// <summary>The version that it was written as.</summary>
+    public int WrittenAs { get; init; } = Version;
+
+    /// <summary>Whether the package's session document says no hashes.</summary>
+    public bool HasNoMediaHashes => WrittenAs > 2;
 
     /// <summary>As it lies in a package.</summary>
     public byte[] ToJson()
@@ -23,7 +29,7 @@ public sealed record Manifest(string SessionName, long RangeStart, long RangeEnd
         using (var json = new Utf8JsonWriter(output, new JsonWriterOptions { Indented = true, NewLine = "\n" }))
         {
             json.WriteStartObject();
-            json.WriteNumber(VersionProperty, Version);
+            json.WriteNumber(VersionProperty, WrittenAs);
             json.WriteString("session", SessionName);
             json.WriteNumber("rangeStart", RangeStart);
             json.WriteNumber("rangeEnd", RangeEnd);
@@ -54,12 +60,15 @@ public sealed record Manifest(string SessionName, long RangeStart, long RangeEnd
         using var document = JsonInput.Parse(bytes, name);
         var root = new DocumentNode(document.RootElement, DocumentPath.Root, name);
         _ = root[VersionProperty];
-        DocumentVersion.Read(root, VersionProperty, Version);
+        var version = DocumentVersion.Read(root, VersionProperty, Version);
 
         return new Manifest(
             root["session"].Text(), root["rangeStart"].Whole(), root["rangeEnd"].Whole(), root["startTimecode"].Text(),
             PreparationDocument.Read(root["preparation"]), root["files"].Items().Select(ReadFile).ToList(),
-            root.Optional("loweredDb", 0.0, n => n.Number()));
+            root.Optional("loweredDb", 0.0, n => n.Number()))
+        {
+            WrittenAs = version,
+        };
     }
 
     private static void WriteFile(Utf8JsonWriter json, ManifestFile file)

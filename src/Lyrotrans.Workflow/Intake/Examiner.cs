@@ -24,7 +24,7 @@ public static class Examiner
     /// <param name="sha256">Of its bytes.</param>
     public static IntakeItem Examine(IStoredFile file, string name, string sha256)
     {
-        var item = new IntakeItem { Id = $"{sha256[..12]}-{Hash(name):x8}", Name = name, Sha256 = sha256, Bytes = file.Length };
+        var item = new IntakeItem { Id = IntakeItem.IdOf(sha256, name), Name = name, Sha256 = sha256, Bytes = file.Length };
         try
         {
             using var stream = file.Open();
@@ -159,16 +159,5 @@ public static class Examiner
             $"{Phrases.Count(session.Media.Count, "media file")}{(embedded > 0 ? $", {Digits.Grouped(embedded)} inside it" : string.Empty)}",
         ];
         return item with { Placement = new(PlacementRule.SessionStart), Findings = read.Findings, Brings = [.. brings.OfType<string>()] };
-    }
-
-    private static uint Hash(string name)
-    {
-        var hash = 2166136261u;
-        foreach (var c in name)
-        {
-            hash = (hash ^ c) * 16777619u;
-        }
-
-        return hash;
     }
 }

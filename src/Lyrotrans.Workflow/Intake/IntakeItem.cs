@@ -1,3 +1,5 @@
+using System.Security.Cryptography;
+using System.Text;
 using Lyrotrans.Core.Findings;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Workflow.Sounds;
@@ -7,6 +9,11 @@ namespace Lyrotrans.Workflow.Intake;
 /// <summary>One file that was brought in, as it was recognised.</summary>
 public sealed record IntakeItem
 {
+    private const int IdDigits = 20;
+
+    /// <summary>The identifier of a file of a name: the same for both, and no part of the hash itself, since tracks and media are called after it in what goes to others.</summary>
+    public static string IdOf(string sha256, string name) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes($"{sha256}\n{name}")))[..IdDigits];
+
     /// <summary>Unique in the intake.</summary>
     public required string Id { get; init; }
 

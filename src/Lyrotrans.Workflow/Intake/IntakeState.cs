@@ -65,7 +65,7 @@ public sealed record IntakeState
     {
         var before = Items.ToDictionary(i => i.Name);
         var fresh = items.Select(i => before.TryGetValue(i.Name, out var old) && old.Kind == i.Kind
-            ? i with { Placement = old.Placement, DeclaredRate = old.Sha256 == i.Sha256 ? old.DeclaredRate : null } : i).ToList();
+            ? old.Sha256 == i.Sha256 ? i with { Id = old.Id, Placement = old.Placement, DeclaredRate = old.DeclaredRate } : i with { Placement = old.Placement } : i).ToList();
         var names = fresh.Select(i => i.Name).ToHashSet();
         return this with { Items = [.. Items.Where(i => !names.Contains(i.Name)), .. fresh.DistinctBy(i => i.Name)] };
     }

@@ -186,7 +186,7 @@ public sealed class SessionJoin
     {
         var medium = edit.Media.FirstOrDefault(m => m.From.Select(f => (f.Media, f.Channel)).SequenceEqual(set));
         var first = session.Media.First(m => m.Id == set[0].Media);
-        return medium is null ? null : first with { Id = $"joined-{medium.Sha256[..16]}", FileName = medium.Name, Sha256 = medium.Sha256, Channels = set.Count, Length = set.Max(s => session.Media.First(m => m.Id == s.Media).Length), Identifiers = [], Place = MediaPlace.Beside };
+        return medium is null ? null : first with { Id = $"joined-{IntakeItem.IdOf(medium.Sha256, medium.Name)}", FileName = medium.Name, Sha256 = medium.Sha256, Channels = set.Count, Length = set.Max(s => session.Media.First(m => m.Id == s.Media).Length), Identifiers = [], Place = MediaPlace.Beside };
     }
 
     private Session FromFiles(List<IntakeItem> sounds)

@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Relinking;
 using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Storing;
 using Lyrotrans.Core.Time;
@@ -159,7 +160,8 @@ public sealed class PackageProof
     private void ProveDocument(byte[] bytes, string path)
     {
         using var stream = new MemoryStream(bytes);
-        _rows.AddRange(SessionComparison.Compare(_meant.DeliveredSession(), SessionDocumentReader.Read(stream, path)));
+        var found = SessionDocumentReader.Read(stream, path);
+        _rows.AddRange(SessionComparison.Compare(_meant.DeliveredSession(), _package.Manifest.HasNoMediaHashes ? found : MediaNames.WithoutHashes(found)));
     }
 
     private void ProveMarkers(byte[] bytes, string path)
