@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Text.RegularExpressions;
 
 namespace Lyrotrans.Web;
 
@@ -7,7 +8,7 @@ namespace Lyrotrans.Web;
 /// <param name="DataFolder">Media store, packages and keys lie below it.</param>
 /// <param name="SeedDemo">Whether the demo is made when the database is new.</param>
 /// <param name="DemoPassword">For the demo's account.</param>
-public sealed record Settings(string Database, string DataFolder, bool SeedDemo, string? DemoPassword)
+public sealed partial record Settings(string Database, string DataFolder, bool SeedDemo, string? DemoPassword)
 {
     public string StoreFolder => Path.Combine(DataFolder, "store");
 
@@ -32,6 +33,9 @@ public sealed record Settings(string Database, string DataFolder, bool SeedDemo,
 
     /// <summary>Whether anyone may open a room.</summary>
     public bool AnyoneOpensRooms { get; init; } = true;
+
+    /// <summary>Bytes that a room may take; null where only the disk is the limit.</summary>
+    public long? RoomBytes { get; init; }
 
     /// <summary>E-mail addresses of those who look after the server.</summary>
     public IReadOnlyList<string> Operators { get; init; } = [];
@@ -64,6 +68,7 @@ public sealed record Settings(string Database, string DataFolder, bool SeedDemo,
             "nobody" => false,
             var other => throw new InvalidOperationException($"LYRO_ROOMS says who may open a room: anyone or nobody, not \"{other}\"."),
         },
+        RoomBytes = BytesOf("LYRO_ROOM_SPACE"),
         Operators = List("LYRO_OPERATORS"),
         MailServer = AddressOf("LYRO_MAIL"),
         MailFrom = Get("LYRO_MAIL_FROM") ?? "lyrotrans@localhost",
@@ -79,6 +84,14 @@ public sealed record Settings(string Database, string DataFolder, bool SeedDemo,
     private static Uri? AddressOf(string name) => Get(name) is not { Length: > 0 } text ? null
         : Uri.TryCreate(text, UriKind.Absolute, out var address) ? address
         : throw new InvalidOperationException($"{name} is no address.");
+
+    private static long? BytesOf(string name) => Get(name) is not { Length: > 0 } text ? null
+        : Size().Match(text) is { Success: true } size && double.TryParse(size.Groups[1].Value, CultureInfo.InvariantCulture, out var number) && number > 0
+            ? (long)Math.Min(number * Math.Pow(1000, "MGT".IndexOf(size.Groups[2].Value, StringComparison.Ordinal) + 2), 1L << 60)
+            : throw new InvalidOperationException($"{name} is a size such as 500 GB (MB, GB or TB), not \"{text}\".");
+
+    [GeneratedRegex("^([0-9]+(?:\\.[0-9]+)?) ?([MGT])B$")]
+    private static partial Regex Size();
 
     // A line for each key; what it says is never told.
     private static byte[][] KeysIn(string file)

@@ -107,6 +107,8 @@ public sealed class DoorSettingsTests(TestApplication main)
 
     [Theory]
     [InlineData("LYRO_ROOMS", "some", "anyone or nobody")]
+    [InlineData("LYRO_ROOM_SPACE", "plenty", "a size such as 500 GB")]
+    [InlineData("LYRO_ROOM_SPACE", "0 GB", "a size such as 500 GB")]
     [InlineData("LYRO_URL", "not an address", "LYRO_URL is no address")]
     public void A_setting_that_cannot_be_read_is_named(string name, string value, string words)
     {

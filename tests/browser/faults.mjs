@@ -12,7 +12,7 @@ const count = Number(process.argv[2]),
   outage = Number(process.argv[4] ?? 0),
   data = process.env.LYRO_DATA,
   tus = { "Tus-Resumable": "1.0.0" };
-const patience = 120000;
+const patience = 120000 + outage * 1000;
 
 /** Numbers from 0 to 1 that a seed makes again. */
 let state = seed;

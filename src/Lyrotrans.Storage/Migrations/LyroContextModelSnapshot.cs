@@ -356,6 +356,9 @@ namespace Lyrotrans.Storage.Migrations
                     b.Property<DateTimeOffset>("At")
                         .HasColumnType("timestamp with time zone");
 
+                    b.Property<long?>("Bytes")
+                        .HasColumnType("bigint");
+
                     b.HasKey("RoomId", "Sha256");
 
                     b.ToTable("RoomMedia");

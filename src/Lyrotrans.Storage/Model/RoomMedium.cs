@@ -9,6 +9,9 @@ public sealed class RoomMedium
     /// <summary>Of the file's bytes, computed from them.</summary>
     public required string Sha256 { get; set; }
 
+    /// <summary>Its size; null where it was brought in before sizes were kept, until somebody asks.</summary>
+    public long? Bytes { get; set; }
+
     /// <summary>When it was first brought in.</summary>
     public DateTimeOffset At { get; set; }
 }

@@ -47,10 +47,11 @@ public sealed class RoomMedia : IMediaStore
     public async Task TakeAsync(string path, string sha256, CancellationToken stop)
     {
         await using var database = await _contexts.CreateDbContextAsync(stop);
-        await HoldAsync(database, sha256, stop);
+        var bytes = File.Exists(path) ? new FileInfo(path).Length : (long?)null;
+        await HoldAsync(database, sha256, bytes, stop);
         await using var turn = await database.Database.BeginTransactionAsync(stop);
         await StoreTurns.ToTakeAsync(database, stop);
-        await HoldAsync(database, sha256, stop);
+        await HoldAsync(database, sha256, bytes, stop);
         _store.Take(path, sha256);
         await turn.CommitAsync(CancellationToken.None);
         _held[sha256] = true;
@@ -81,8 +82,8 @@ public sealed class RoomMedia : IMediaStore
         _held[sha256] = false;
     }
 
-    private async Task HoldAsync(LyroContext database, string sha256, CancellationToken stop) =>
-        await database.Database.ExecuteSqlAsync($"""INSERT INTO "RoomMedia" ("RoomId", "Sha256", "At") VALUES ({RoomId}, {sha256}, {DateTimeOffset.UtcNow}) ON CONFLICT DO NOTHING""", stop);
+    private async Task HoldAsync(LyroContext database, string sha256, long? bytes, CancellationToken stop) => await database.Database.ExecuteSqlAsync(
+        $"""INSERT INTO "RoomMedia" ("RoomId", "Sha256", "Bytes", "At") VALUES ({RoomId}, {sha256}, {bytes}, {DateTimeOffset.UtcNow}) ON CONFLICT DO NOTHING""", stop);
 
     private string Checked(string sha256) => !FileHash.Is(sha256) ? throw new ArgumentException("A stored file is named by its SHA-256.")
         : Held(sha256) ? sha256 : throw new InvalidOperationException("This room brought in no such file.");

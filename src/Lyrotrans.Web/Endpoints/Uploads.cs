@@ -4,6 +4,7 @@ using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Rooms;
 using Lyrotrans.Storage.Store;
 using Lyrotrans.Web.Desks;
+using Lyrotrans.Web.Incoming;
 using Lyrotrans.Web.Jobs;
 using Lyrotrans.Web.Uploading;
 using Lyrotrans.Workflow.Build;
@@ -93,7 +94,7 @@ public static class Uploads
             return Results.Problem("The upload does not say how long it is.", statusCode: StatusCodes.Status400BadRequest);
         }
 
-        if (!Guid.TryParse(metadata.GetValueOrDefault("batch"), out var batchId) || await BatchAsync(batchId, context, desks, access, stop) is not { State: WorkState.Receiving })
+        if (!Guid.TryParse(metadata.GetValueOrDefault("batch"), out var batchId) || await BatchAsync(batchId, context, desks, access, stop) is not { State: WorkState.Receiving } batch)
         {
             return Results.NotFound();
         }
@@ -109,6 +110,11 @@ public static class Uploads
         {
             return Results.Problem(
                 $"{name} needs {Digits.Bytes(length)}, and {Digits.Bytes(Math.Max(0, free))} are free on the server beside what is on its way. Make room there first.", statusCode: StatusCodes.Status507InsufficientStorage);
+        }
+
+        if ((await files.UseAsync(await database.Transfers.Where(t => t.Id == batch.TransferId).Select(t => t.RoomId).SingleAsync(stop), stop)).Problem(name, length) is { } full)
+        {
+            return Results.Problem(full, statusCode: StatusCodes.Status507InsufficientStorage);
         }
 
         var upload = new Upload { Id = Guid.NewGuid(), BatchId = batchId, Name = name.Replace('\\', '/'), Length = length, At = DateTimeOffset.UtcNow };
@@ -300,14 +306,14 @@ public static class Uploads
     }
 
     private static async Task<IResult> StopAsync(
-        Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, ArrivingFiles files, CancellationToken stop)
+        Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, ForgottenBatches forgotten, CancellationToken stop)
     {
         if (await BatchAsync(id, context, desks, access, stop) is not { } batch)
         {
             return Results.NotFound();
         }
 
-        await files.ForgetAsync(database.Batches.Where(b => b.Id == id), stop);
+        await forgotten.ForgetAsync(database.Batches.Where(b => b.Id == id), stop);
         if (batch.State == WorkState.Failed)
         {
             ShowAnew(context);

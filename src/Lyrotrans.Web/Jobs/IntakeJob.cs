@@ -1,4 +1,5 @@
 using Hangfire;
+using Lyrotrans.Web.Incoming;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
@@ -12,7 +13,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Jobs;
 
 /// <summary>Takes a batch of uploaded files in and makes one revision of it. An intake that was killed is taken up again.</summary>
-public sealed class IntakeJob(LyroContext database, IDbContextFactory<LyroContext> contexts, FileStore store, RoomMediaStores rooms, DeskLoader desks, ILogger<IntakeJob> log)
+public sealed class IntakeJob(LyroContext database, IDbContextFactory<LyroContext> contexts, FileStore store, RoomMediaStores rooms, DeskLoader desks, ArrivingFiles files, ILogger<IntakeJob> log)
 {
     private const int Attempts = 5;
 
@@ -24,8 +25,8 @@ public sealed class IntakeJob(LyroContext database, IDbContextFactory<LyroContex
     {
         var batch = await database.Batches.Include(b => b.Uploads).SingleAsync(b => b.Id == id, pulse.Stop);
         var room = await database.Transfers.Where(t => t.Id == batch.TransferId).Select(t => t.RoomId).SingleAsync(pulse.Stop);
-        var uploads = batch.Uploads.ToDictionary(IncomingPath);
-        var work = new IntakeWork(rooms.Of(room), store.Incoming, (file, sha256) => KeepHashAsync(uploads[file.Path], sha256, pulse.Stop), pulse);
+        var uploads = batch.Uploads.ToDictionary(u => files.PathOf(u.Id));
+        var work = new IntakeWork(rooms.Of(room), store.Incoming, (file, sha256) => KeepHashAsync(uploads[file.Path], sha256, pulse.Stop), pulse, (await files.UseAsync(room, pulse.Stop)).Left);
         var items = await work.TakeAsync([.. uploads.Select(u => new ArrivedFile(u.Value.Name, u.Key, u.Value.Sha256))]);
         await JoinAsync(batch, items);
         foreach (var path in uploads.Keys)
@@ -35,8 +36,6 @@ public sealed class IntakeJob(LyroContext database, IDbContextFactory<LyroContex
 
         return $"{Phrases.Count(items.Count, "file")} brought in";
     }
-
-    private string IncomingPath(Upload upload) => Path.Combine(store.Incoming, upload.Id.ToString("N"));
 
     private async Task KeepHashAsync(Upload upload, string sha256, CancellationToken stop)
     {

@@ -10,7 +10,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Pages;
 
 /// <summary>The room's transfers.</summary>
-public sealed class IndexModel(LyroContext database, RoomAccess access, DeskLoader desks, ILogger<IndexModel> log) : PersonPage(desks, access)
+public sealed class IndexModel(LyroContext database, RoomAccess access, DeskLoader desks, Incoming.ArrivingFiles files, ILogger<IndexModel> log) : PersonPage(desks, access)
 {
     public sealed record Row(Guid Id, string Name, string Receiver, string Stage, int Flags, int Tracks, int Revision, string Proof, DateTimeOffset Changed)
     {
@@ -21,6 +21,9 @@ public sealed class IndexModel(LyroContext database, RoomAccess access, DeskLoad
     private const string Broken = "cannot be opened";
 
     public IReadOnlyList<Row> Rows { get; private set; } = [];
+
+    /// <summary>How much each of the rooms takes.</summary>
+    public IReadOnlyList<(string Room, Incoming.RoomUse Use)> Uses { get; private set; } = [];
 
     [BindProperty]
     [Required(ErrorMessage = "The session needs a name.")]
@@ -57,6 +60,13 @@ public sealed class IndexModel(LyroContext database, RoomAccess access, DeskLoad
         }
 
         Rows = rows;
+        var uses = new List<(string, Incoming.RoomUse)>();
+        foreach (var room in Rooms)
+        {
+            uses.Add((room.Name, await files.UseAsync(room.Id, stop)));
+        }
+
+        Uses = uses;
     }
 
     private async Task<Row> RowAsync(Transfer transfer, CancellationToken stop)

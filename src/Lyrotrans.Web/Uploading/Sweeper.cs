@@ -3,6 +3,7 @@ using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Store;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Web.Doors;
+using Lyrotrans.Web.Incoming;
 using Lyrotrans.Web.Jobs;
 using Microsoft.EntityFrameworkCore;
 
@@ -12,7 +13,7 @@ namespace Lyrotrans.Web.Uploading;
 /// Takes away what nobody goes on with: uploads that broke off and batches that failed long ago, arrived bytes that no batch will read any more, and what
 /// builds and killed processes left.
 /// </summary>
-public sealed class Sweeper(LyroContext database, Settings settings, FileStore store, PackageStore packages, ArrivingFiles files, RoomLog log, TimeProvider clock)
+public sealed class Sweeper(LyroContext database, Settings settings, FileStore store, PackageStore packages, ArrivingFiles files, ForgottenBatches forgotten, RoomLog log, TimeProvider clock)
 {
     /// <summary>A batch that nobody went on with for so long is not waited for any more.</summary>
     public static readonly TimeSpan Broken = TimeSpan.FromDays(7);
@@ -36,7 +37,7 @@ public sealed class Sweeper(LyroContext database, Settings settings, FileStore s
             .Select(b => new { b.Id, b.TransferId, b.State, Files = database.Uploads.Where(u => u.BatchId == b.Id).ToList() }).ToListAsync(stop);
         foreach (var batch in batches.Where(b => b.Files.TrueForAll(f => f.At < old && files.LastCame(f) < old)))
         {
-            await files.ForgetAsync(database.Batches.Where(b => b.Id == batch.Id), stop);
+            await forgotten.ForgetAsync(database.Batches.Where(b => b.Id == batch.Id), stop);
             if (batch.Files.Count > 0)
             {
                 var transfer = await database.Transfers.AsNoTracking().SingleAsync(t => t.Id == batch.TransferId, stop);

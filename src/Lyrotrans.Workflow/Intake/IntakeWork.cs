@@ -21,7 +21,8 @@ namespace Lyrotrans.Workflow.Intake;
 /// <param name="incoming">A local folder for what is unpacked, best on the disk of the store.</param>
 /// <param name="hashed">Told the hash of a file before it is taken, to be kept.</param>
 /// <param name="pulse">Told how far it is.</param>
-public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedFile, string, Task> hashed, WorkPulse pulse)
+/// <param name="most">Bytes that an archive may unpack to, beside what the disk has; a room has so much left.</param>
+public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedFile, string, Task> hashed, WorkPulse pulse, long most = long.MaxValue)
 {
     private const double ReadingTakes = 0.5;
 
@@ -103,7 +104,7 @@ public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedF
         try
         {
             var free = PackageFile.FreeSpace(folder) ?? long.MaxValue;
-            var files = SafeUnzip.Unpack(archive.Path, archive.Name, folder, (long)(free * MostRoom), pulse.Stop);
+            var files = SafeUnzip.Unpack(archive.Path, archive.Name, folder, Math.Min(most, (long)(free * MostRoom)), pulse.Stop);
             var items = new List<IntakeItem>();
             foreach (var (inner, file, problem) in files)
             {

@@ -16,7 +16,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Pages.Transfers;
 
 /// <summary>Brings the pieces in, and says where each came to lie and why.</summary>
-public sealed class IntakeModel(DeskLoader desks, LyroContext database, RevisionLog revisions, RoomAccess access, Uploading.ArrivingFiles files, PairDesk pairs, Doors.RoomLog log) : DeskPage(desks, database, revisions)
+public sealed class IntakeModel(DeskLoader desks, LyroContext database, RevisionLog revisions, RoomAccess access, Incoming.ArrivingFiles files, Uploading.ForgottenBatches forgotten, PairDesk pairs, Doors.RoomLog log) : DeskPage(desks, database, revisions)
 {
     private const int MostBatches = 5;
 
@@ -142,7 +142,7 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
     {
         var count = await Database.Uploads.CountAsync(u => Database.Batches.Any(b => b.Id == u.BatchId && b.TransferId == Desk.Id && b.State == WorkState.Receiving), stop);
         await log.NoteAsync(Desk.Room.Id, Desk.Engineer, RoomEventKind.Deleted, $"{Phrases.Count(count, "file")} of {Desk.Transfer.Name} that did not all arrive");
-        await files.ForgetAsync(Database.Batches.Where(b => b.TransferId == Desk.Id && b.State == WorkState.Receiving), stop);
+        await forgotten.ForgetAsync(Database.Batches.Where(b => b.TransferId == Desk.Id && b.State == WorkState.Receiving), stop);
         return await Answer("HX-Refresh", "true");
     }
 

@@ -1,0 +1,38 @@
+using Lyrotrans.Storage;
+using Lyrotrans.Storage.Model;
+using Lyrotrans.Storage.Rooms;
+using Lyrotrans.Storage.Store;
+using Microsoft.EntityFrameworkCore;
+
+namespace Lyrotrans.Web.Incoming;
+
+/// <summary>Files that are on their way in: where their bytes lie, how many are here, and how much room there is for them.</summary>
+public sealed class ArrivingFiles(LyroContext database, FileStore store, RoomSpace space, Settings settings)
+{
+    // For so long after the last byte the rest of an upload has its room kept.
+    private static readonly TimeSpan s_kept = TimeSpan.FromHours(1);
+
+    /// <summary>Where the bytes of an upload lie.</summary>
+    public string PathOf(Guid id) => Path.Combine(store.Incoming, id.ToString("N"));
+
+    /// <summary>Bytes of an upload that are here.</summary>
+    public long Arrived(Upload upload) => File.Exists(PathOf(upload.Id)) ? new FileInfo(PathOf(upload.Id)).Length : 0;
+
+    /// <summary>When bytes of an upload last came.</summary>
+    public DateTimeOffset LastCame(Upload upload) => File.Exists(PathOf(upload.Id)) ? new DateTimeOffset(File.GetLastWriteTimeUtc(PathOf(upload.Id)), TimeSpan.Zero) : upload.At;
+
+    /// <summary>Bytes that were announced and have not arrived, of what came on lately: who announces and sends nothing keeps no room.</summary>
+    public async Task<long> AnnouncedAsync(CancellationToken stop) => Announced(await WaitingAsync(database.Batches, stop));
+
+    /// <summary>How much of the disk a room takes, with what is on its way there.</summary>
+    public async Task<RoomUse> UseAsync(Guid room, CancellationToken stop)
+    {
+        var waiting = await WaitingAsync(database.Batches.Where(b => database.Transfers.Any(t => t.Id == b.TransferId && t.RoomId == room)), stop);
+        return new RoomUse(await space.UsedAsync(room, stop) + waiting.Sum(Arrived), Announced(waiting), settings.RoomBytes);
+    }
+
+    private Task<List<Upload>> WaitingAsync(IQueryable<IntakeBatch> batches, CancellationToken stop) =>
+        database.Uploads.AsNoTracking().Where(u => batches.Any(b => b.Id == u.BatchId && b.State != WorkState.Done && b.State != WorkState.Stopped)).ToListAsync(stop);
+
+    private long Announced(List<Upload> waiting) => waiting.Where(u => DateTimeOffset.UtcNow - LastCame(u) < s_kept).Sum(u => Math.Max(0, u.Length - Arrived(u)));
+}
