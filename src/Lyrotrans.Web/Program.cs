@@ -65,6 +65,8 @@ builder.Services.AddRazorPages().AddJsonOptions(json =>
     json.JsonSerializerOptions.Converters.Add(new System.Text.Json.Serialization.JsonStringEnumConverter());
     json.JsonSerializerOptions.Converters.Add(new MarkedTextConverter());
 });
+// An odd parameter is the mistake of whoever asked, whatever the surroundings.
+builder.Services.Configure<RouteHandlerOptions>(options => options.ThrowOnBadRequest = false);
 builder.Services.ConfigureHttpJsonOptions(json => json.SerializerOptions.Converters.Add(new MarkedTextConverter()));
 builder.Services.AddSingleton<System.Text.Encodings.Web.HtmlEncoder>(new MarkedHtmlEncoder());
 builder.Services.AddHangfire(hangfire => hangfire

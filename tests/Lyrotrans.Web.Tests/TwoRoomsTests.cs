@@ -53,6 +53,7 @@ public sealed partial class TwoRoomsTests(TestApplication application) : IAsyncL
         ["/builds/{id:guid}/package"] = Access.ById,
         ["/builds/{id:guid}/proof"] = Access.ById,
         ["/transfers/{id:guid}/batches"] = Access.ById,
+        ["/transfers/{id:guid}/notes/{track}"] = Access.ById,
         ["/transfers/{id:guid}/listen"] = Access.ById,
         ["/transfers/{id:guid}/markers.csv"] = Access.ById,
         ["/transfers/{id:guid}/newer"] = Access.ById,
@@ -106,7 +107,7 @@ public sealed partial class TwoRoomsTests(TestApplication application) : IAsyncL
         foreach (var endpoint in Endpoints().Where(e => s_addresses[Pattern(e)] == Access.ById))
         {
             var id = Pattern(endpoint).Split('/')[1] switch { "uploads" => Guid.Parse(_openUpload.Split('/')[^1]), "batches" => _openBatch, "builds" => _build.Id, _ => _transfer };
-            var path = Ids().Replace(Pattern(endpoint), m => m.Groups[1].Value switch { "id" => id.ToString(), "build" => _build.Id.ToString(), "sha256" => s_hashes[0], _ => "0" });
+            var path = Ids().Replace(Pattern(endpoint), m => m.Groups[1].Value switch { "id" => id.ToString(), "build" => _build.Id.ToString(), "sha256" => s_hashes[0], "track" => "a-track", _ => "0" });
             var methods = endpoint.Metadata.GetMetadata<HttpMethodMetadata>()?.HttpMethods ?? ["GET"];
             foreach (var method in methods)
             {
@@ -114,6 +115,7 @@ public sealed partial class TwoRoomsTests(TestApplication application) : IAsyncL
                 {
                     var p when p.EndsWith("position", StringComparison.Ordinal) => "?kind=samples&text=1",
                     var p when p.EndsWith("newer", StringComparison.Ordinal) => "?from=1",
+                    var p when p.Contains("/notes/", StringComparison.Ordinal) => "?from=0",
                     var p when p.EndsWith("/samples/{sha256}", StringComparison.Ordinal) => "?from=0&count=10",
                     var p when p.StartsWith("/builds", StringComparison.Ordinal) && p.EndsWith("listen", StringComparison.Ordinal) => "?path=x",
                     var p when p.EndsWith("listen", StringComparison.Ordinal) => "?from=0",
@@ -256,6 +258,6 @@ public sealed partial class TwoRoomsTests(TestApplication application) : IAsyncL
     [GeneratedRegex("^On(Get|Post)(.*?)(Async)?$")]
     private static partial Regex Handlers();
 
-    [GeneratedRegex("\\d\\d:\\d\\d UTC|\\d{4}-\\d\\d-\\d\\dT[\\d:.+]+|CfDJ8[\\w-]+|[0-9a-f]{64}|[0-9a-f]{16}|[0-9a-f]{12}-[0-9a-f]{8}|[\\d.,]+ (GB|MB|GiB|MiB|KiB|kB) free|v=[\\w-]+")]
+    [GeneratedRegex("\\d\\d:\\d\\d UTC|\\d{4}-\\d\\d-\\d\\dT[\\d:.+]+|CfDJ8[\\w-]+|[0-9a-f]{64}|[0-9a-f]{16,20}|[\\d.,]+ (GB|MB|GiB|MiB|KiB|kB) free|v=[\\w-]+")]
     private static partial Regex Changing();
 }

@@ -28,6 +28,7 @@ public static class Survey
     {
         app.MapGet("/transfers/{id:guid}/survey.json", async (Guid id, HttpContext context, DeskLoader desks, CancellationToken stop) =>
             await desks.OpenAsync(context.User, id, stop) is { } desk ? Results.Json(SurveyData.Of(desk, desks.Flags(desk)), s_json) : Results.NotFound());
+        app.MapGet("/transfers/{id:guid}/notes/{track}", NotesAsync);
         app.MapGet("/transfers/{id:guid}/peaks/{sha256}/{level:int}", PeaksAsync);
         app.MapGet("/transfers/{id:guid}/samples/{sha256}", SamplesAsync);
         app.MapGet("/transfers/{id:guid}/position", PositionAsync);
@@ -35,6 +36,16 @@ public static class Survey
             await desks.OpenAsync(context.User, id, stop) is { } desk
                 ? Results.File(MarkerListWriter.Write(desk.Session), "text/csv; charset=utf-8", $"{LegalName.From(desk.Session.Name)}_markers.csv")
                 : Results.NotFound());
+    }
+
+    private static async Task<IResult> NotesAsync(Guid id, string track, int from, HttpContext context, DeskLoader desks, CancellationToken stop)
+    {
+        if (await desks.OpenAsync(context.User, id, stop) is not { } desk || desk.Session.Tracks.FirstOrDefault(t => t.Id == track) is not { } found)
+        {
+            return Results.NotFound();
+        }
+
+        return from < 0 ? Results.BadRequest("Notes are counted from 0.") : Results.Json(SurveyData.Notes(desk.Session, found, from), s_json);
     }
 
     private static async Task<IResult> PeaksAsync(Guid id, string sha256, int level, HttpContext context, DeskLoader desks, CancellationToken stop)

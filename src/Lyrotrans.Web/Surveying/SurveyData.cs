@@ -13,6 +13,10 @@ public static class SurveyData
 {
     private const int MostBars = 4000;
 
+    // Of all tracks in the first answer; the rest of each is asked for while what is there is drawn already.
+    private const int FirstNotes = 20_000;
+    private const int MostNotes = 50_000;
+
     public static object Of(Desk desk, IReadOnlyList<Flag> flags)
     {
         var session = desk.Session;
@@ -41,9 +45,25 @@ public static class SurveyData
                 depth = m.Encoding.Words(),
                 missing = m.Place == MediaPlace.Missing,
             }),
-            tracks = session.Tracks.Select((t, i) => Track(session, t, i, choices.GetValueOrDefault(t.Id), media)),
+            tracks = session.Tracks.Zip(FirstOf(session)).Select((t, i) => Track(session, t.First, i, choices.GetValueOrDefault(t.First.Id), media, t.Second)),
             flags = flags.Select(f => new { f.Code, cost = f.Cost.ToString(), f.Title, f.Detail, track = f.TrackId, clip = f.ClipId, at = f.Sample }),
         };
+    }
+
+    /// <summary>Notes of a track from one on, of all its parts one after the other, so many as go into one answer.</summary>
+    public static IEnumerable<long[]> Notes(Session session, Track track, int from) => AllNotes(session, track).Skip(from).Take(MostNotes);
+
+    private static IEnumerable<long[]> AllNotes(Session session, Track track) => track.Parts.SelectMany((p, index) => p.Notes.Select(n => Note(session.Clock, p, n, index)));
+
+    private static IEnumerable<int> FirstOf(Session session)
+    {
+        var left = FirstNotes;
+        foreach (var track in session.Tracks)
+        {
+            var taken = Math.Min(left, track.Parts.Sum(p => p.Notes.Count));
+            left -= taken;
+            yield return taken;
+        }
     }
 
     public static IEnumerable<object> Meters(Session session) =>
@@ -77,7 +97,7 @@ public static class SurveyData
         return bars;
     }
 
-    private static object Track(Session session, Track track, int index, TrackChoice? choice, Dictionary<string, int> media)
+    private static object Track(Session session, Track track, int index, TrackChoice? choice, Dictionary<string, int> media, int firstNotes)
     {
         var (fate, words) = Fate(track, choice);
         var clips = track.Sounding?.Clips ?? default;
@@ -94,7 +114,8 @@ public static class SurveyData
             words,
             takes = track.Lanes.Count > 1 ? track.Lanes.Count - 1 : (int?)null,
             clips = clips.Select(c => Clip(session, c, media)),
-            notes = track.Parts.SelectMany((p, index) => p.Notes.Select(n => Note(clock, p, n, index))),
+            notes = AllNotes(session, track).Take(firstNotes),
+            noteCount = track.Parts.Sum(p => p.Notes.Count),
             parts = track.Parts.Select(p => new
             {
                 p.Id,

@@ -72,7 +72,7 @@ export function trackFacts(track, choose) {
     ...(track.parts.length
       ? [
           ["parts", track.parts.length],
-          ["notes", grouped(track.notes.length)],
+          ["notes", grouped(track.noteCount)],
         ]
       : []),
     ...track.parts.map(p => [p.name, `${p.notes} notes${p.muted ? ", muted" : ""}`]),

@@ -33,6 +33,19 @@ class SurveyDesk {
     this.wire();
     this.chart.whole();
     canvas.dataset.ready = "yes";
+    this.loadNotes();
+  }
+  /** The notes that did not come with the first answer, while what did is drawn. */
+  async loadNotes() {
+    for (const track of this.survey.tracks)
+      while (track.notes.length < track.noteCount) {
+        const answer = await fetch(`/transfers/${transfer}/notes/${encodeURIComponent(track.id)}?from=${track.notes.length}`);
+        const more = answer.ok ? await answer.json() : [];
+        if (!more.length) return;
+        for (const note of more) track.notes.push(note);
+        this.chart.draw();
+      }
+    this.canvas.dataset.notes = "all";
   }
   /** A flag without a place of its own stands at its track's first clip. */
   placeFlags() {
