@@ -15,7 +15,7 @@ internal static class InspectCommand
 
     public static Command Make()
     {
-        var file = new Argument<string>("FILE") { Description = $"An {SessionFormats.Words("or")} file, a MIDI file, an open session document or a sound file." };
+        var file = new Argument<string>("FILE") { Description = $"An {SessionFormats.Words("or")} file, a MIDI file, an open session document, a marker list, a sound file, a package or a zip." };
         var json = new Option<bool>("--json") { Description = "Everything, as JSON." };
         var command = new Command("inspect", "Says what is in a file.") { file, json };
         command.SetAction((parsed, stop) => CommandWork.RunAsync(

@@ -4,7 +4,6 @@ using Lyrotrans.Core.ClipFormats;
 using System.IO.Compression;
 using System.Text;
 using Lyrotrans.Audio.Render;
-using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;

@@ -1,3 +1,4 @@
+using System.IO.Compression;
 using System.Text.Json.Nodes;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Workflow.Inspect;
@@ -29,6 +30,37 @@ public class InspectionTests
         var found = Inspection.Of(Fixtures.Path("aaf/horn-close.wav"));
         Assert.Equal("ad84cb466211ec1cfcbf61beea2bdcd388285ff0ab458921436c89e806f96594", (string?)found["sampleDataSha256"]);
         Assert.Equal((48_000, 24, 240_000), ((double)found["rate"]!, (int)found["bits"]!, (long)found["length"]!));
+    }
+
+    [Fact]
+    public void A_marker_list_and_an_archive_are_told_and_a_hostile_archive_is_refused_by_name()
+    {
+        var folder = Directory.CreateTempSubdirectory("lyrotrans-inspect-").FullName;
+        try
+        {
+            var list = Path.Combine(folder, "lamps.csv");
+            File.WriteAllText(list, "text;start bars;end seconds\nLamps down;5.1.0;2\n\nLamps up;9.1.0;\n");
+            var markers = Inspection.Of(list)["markers"]!.AsArray();
+            Assert.Equal("""[{"line":2,"text":"Lamps down","start":{"bars":"5.1.0"},"end":{"seconds":"2"}},{"line":4,"text":"Lamps up","start":{"bars":"9.1.0"},"end":null}]""", markers.ToJsonString());
+            string Zip(string name, params string[] entries)
+            {
+                var path = Path.Combine(folder, name);
+                using var zip = ZipFile.Open(path, ZipArchiveMode.Create);
+                foreach (var entry in entries)
+                {
+                    zip.CreateEntryFromFile(list, entry);
+                }
+
+                return path;
+            }
+
+            Assert.Equal($$"""[{"path":"a/lamps.csv","bytes":{{new FileInfo(list).Length}}},{"path":"b.csv","bytes":{{new FileInfo(list).Length}}}]""", Inspection.Of(Zip("two.zip", "a/lamps.csv", "b.csv"))["files"]!.ToJsonString());
+            Assert.Contains("../out.csv", Assert.Throws<BadInputException>(() => Inspection.Of(Zip("out.zip", "../out.csv"))).Message, StringComparison.Ordinal);
+        }
+        finally
+        {
+            Directory.Delete(folder, recursive: true);
+        }
     }
 
     [Fact]

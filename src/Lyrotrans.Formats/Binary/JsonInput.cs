@@ -1,12 +1,16 @@
 using System.Text.Json;
 using System.Text.Unicode;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Findings;
 
 namespace Lyrotrans.Formats.Binary;
 
 /// <summary>Opens JSON that somebody else wrote. What the parser of the platform finds only when a text is asked for is found here first.</summary>
 public static class JsonInput
 {
+    /// <summary>The most values, names of properties among them; each costs memory many times its bytes. Two million notes are half of it.</summary>
+    public const int MostValues = 1 << 25;
+
     // Some editors put a byte order mark before UTF-8.
     private static readonly byte[] s_mark = [0xEF, 0xBB, 0xBF];
 
@@ -33,6 +37,11 @@ public static class JsonInput
             throw new BadInputException(JsonCodes.NotUtf8, file, FirstWrong(bytes.Span), "This is not UTF-8, as JSON is.", "Save it as UTF-8 where it was made.");
         }
 
+        if (HasTooManyValues(bytes.Span, deepest))
+        {
+            throw new BadInputException(FileCodes.TooLarge, file, string.Empty, $"It has more than {MostValues} values.", "Send it in parts.");
+        }
+
         try
         {
             return JsonDocument.Parse(bytes, new JsonDocumentOptions { MaxDepth = deepest });
@@ -44,6 +53,31 @@ public static class JsonInput
                 deep ? JsonCodes.TooDeep : JsonCodes.Broken, file, $"line {problem.LineNumber + 1}, byte {problem.BytePositionInLine + 1}",
                 deep ? $"It is nested deeper than {deepest}." : "This is not whole JSON.", deep ? "Flatten it where it was made." : "It was cut short or edited by mistake; write it again.");
         }
+    }
+
+    // Each value but the first follows one of these; only where there are so many is it worth knowing which of them stand in texts.
+    private static bool HasTooManyValues(ReadOnlySpan<byte> bytes, int deepest)
+    {
+        if (bytes.Length <= MostValues || (long)bytes.Count((byte)',') + bytes.Count((byte)':') + bytes.Count((byte)'[') + bytes.Count((byte)'{') < MostValues)
+        {
+            return false;
+        }
+
+        var reader = new Utf8JsonReader(bytes, new JsonReaderOptions { MaxDepth = deepest });
+        var values = 0L;
+        try
+        {
+            while (values <= MostValues && reader.Read())
+            {
+                values += reader.TokenType is JsonTokenType.EndArray or JsonTokenType.EndObject ? 0 : 1;
+            }
+        }
+        catch (JsonException)
+        {
+            // What is wrong with it is said where it is read.
+        }
+
+        return values > MostValues;
     }
 
     // The platform says it in a sentence alone.

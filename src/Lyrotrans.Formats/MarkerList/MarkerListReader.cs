@@ -13,6 +13,7 @@ namespace Lyrotrans.Formats.MarkerList;
 public static class MarkerListReader
 {
     private const int LargestFile = 16 << 20;
+    private const int MostRows = 200_000;
     private static readonly string[] s_kinds = ["samples", "timecode", "bars", "seconds"];
     private static readonly string[] s_texts = ["text", "name", "marker"];
 
@@ -36,7 +37,12 @@ public static class MarkerListReader
         var bytes = new byte[stream.Length];
         stream.Position = 0;
         stream.ReadExactly(bytes);
-        var rows = DelimitedText.Read(TextGuess.Decode(bytes).TrimStart('\uFEFF')).ToList();
+        var rows = DelimitedText.Read(TextGuess.Decode(bytes).TrimStart('\uFEFF')).Take(MostRows + 1).ToList();
+        if (rows.Count > MostRows)
+        {
+            throw new BadInputException(FileCodes.TooLarge, file, $"line {rows[^1].Line}", $"It has more than {MostRows} rows, more than any marker list.", "Check what it is.");
+        }
+
         var head = rows.Count > 0 ? rows[0].Cells.Select(ColumnKey).ToList() : [];
         var text = head.FindIndex(s_texts.Contains);
         if (text < 0)

@@ -16,10 +16,14 @@ public sealed class SmfReader
     /// <summary>Larger files are refused; no sensible MIDI file comes near.</summary>
     public const int LargestFile = 64 << 20;
 
+    /// <summary>The most events; each costs memory many times its bytes.</summary>
+    public const int MostEvents = 1 << 23;
+
     private readonly byte[] _bytes;
     private readonly string _file;
     private readonly FindingList _findings = [];
     private int _at;
+    private int _events;
 
     private SmfReader(byte[] bytes, string file)
     {
@@ -151,6 +155,10 @@ public sealed class SmfReader
             }
 
             events.Add(next);
+            if (++_events > MostEvents)
+            {
+                throw new BadInputException(FileCodes.TooLarge, _file, $"track {number}", $"It has more than {MostEvents} events.", "Check what it is.");
+            }
         }
 
         _findings.Add(MidiCodes.NoEnd, $"track {number}", $"Track {number} has no end-of-track event.");

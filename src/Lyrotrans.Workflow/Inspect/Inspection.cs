@@ -6,10 +6,13 @@ using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Files;
 using Lyrotrans.Formats.Edits;
+using Lyrotrans.Formats.MarkerList;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Formats.Sessions;
+using Lyrotrans.Workflow.Build;
+using Lyrotrans.Workflow.Packing;
 using Lyrotrans.Workflow.Proving;
 using Lyrotrans.Workflow.Sounds;
 
@@ -34,7 +37,8 @@ public static class Inspection
         return ContentSniffer.Recognise(stream) switch
         {
             ContentKind.Midi => Midi(SmfReader.Read(stream, name), name),
-            ContentKind.Zip => Package(path, name),
+            ContentKind.Zip => Zip(path, name),
+            ContentKind.MarkerList => MarkerList(MarkerListReader.Read(stream, name), name),
             ContentKind.Session => Contents(SessionDocuments.Open(stream, name), path, name),
             _ => Sound(path, name),
         };
@@ -43,10 +47,36 @@ public static class Inspection
     private static JsonObject Contents(ISessionDocument document, string path, string name) =>
         document is IEditDocument edits ? EditInspection.Of(edits, path, name) : SessionContents(document.ReadSession().Session, name);
 
-    private static JsonObject Package(string path, string name)
+    // A package of ours, or an archive as it would be brought in.
+    private static JsonObject Zip(string path, string name)
     {
-        using var package = PackageReader.Open(new DiskFile(path), name);
-        var manifest = package.Manifest;
+        try
+        {
+            using var package = PackageReader.Open(new DiskFile(path), name);
+            return Package(package.Manifest, name);
+        }
+        catch (BadInputException problem) when (problem.Code == PackageCodes.NoManifest)
+        {
+            return new JsonObject
+            {
+                ["file"] = name,
+                ["container"] = "zip",
+                ["files"] = new JsonArray([.. SafeUnzip.List(path, name).Select(f => (JsonNode)new JsonObject { ["path"] = f.Path, ["bytes"] = f.Bytes })]),
+            };
+        }
+    }
+
+    private static JsonObject MarkerList(IReadOnlyList<MarkerRow> rows, string name) => new()
+    {
+        ["file"] = name,
+        ["container"] = "marker list",
+        ["markers"] = new JsonArray([.. rows.Select(r => (JsonNode)new JsonObject { ["line"] = r.Line, ["text"] = r.Text, ["start"] = Place(r.Start), ["end"] = r.End is { } end ? Place(end) : null })]),
+    };
+
+    private static JsonObject Place(MarkerPlace place) => new() { [place.Kind] = place.Text };
+
+    private static JsonObject Package(Manifest manifest, string name)
+    {
         return new JsonObject
         {
             ["file"] = name,

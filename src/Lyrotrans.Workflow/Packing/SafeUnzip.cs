@@ -24,6 +24,16 @@ public static class SafeUnzip
     /// <exception cref="BadInputException">The archive is damaged or refused.</exception>
     public static IReadOnlyList<UnpackedEntry> Unpack(string zip, string name, string folder, long room, CancellationToken stop)
     {
+        return Checked(zip, name, room, archive => Extract(archive, name, folder, stop));
+    }
+
+    /// <summary>The files of an archive that would be unpacked, and how long each is, in the archive's order.</summary>
+    /// <exception cref="BadInputException">The archive is damaged or refused.</exception>
+    public static IReadOnlyList<(string Path, long Bytes)> List(string zip, string name) =>
+        Checked(zip, name, long.MaxValue, archive => archive.Entries.Where(e => !IsFolder(e)).Select(e => (e.FullName.Replace('\\', '/'), e.Length)).ToList());
+
+    private static T Checked<T>(string zip, string name, long room, Func<ZipArchive, T> act)
+    {
         try
         {
             using var archive = ZipFile.OpenRead(zip);
@@ -33,7 +43,7 @@ public static class SafeUnzip
                 CheckPlaces(ZipDirectory.Of(stream), archive.Entries.Count, name);
             }
 
-            return Extract(archive, name, folder, stop);
+            return act(archive);
         }
         catch (InvalidDataException problem)
         {
