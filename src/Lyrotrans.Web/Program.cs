@@ -99,6 +99,7 @@ else
 }
 
 builder.Services.AddHostedService<WorkKeeper>();
+builder.Services.AddHostedService<CacheClock>();
 
 var app = builder.Build();
 if (settings.Role != Role.Worker)

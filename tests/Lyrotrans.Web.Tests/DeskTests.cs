@@ -11,7 +11,7 @@ public class DeskTests
     [Fact]
     public void What_was_made_for_one_room_is_not_given_to_another()
     {
-        var cache = new DocumentCache();
+        var cache = new DocumentCache(TimeProvider.System);
         Assert.Equal("one", cache.Get(s_room, "a", () => "one"));
         Assert.Equal("other", cache.Get(Guid.NewGuid(), "a", () => "other"));
     }
@@ -19,7 +19,7 @@ public class DeskTests
     [Fact]
     public void A_document_is_parsed_once_while_it_is_kept()
     {
-        var cache = new DocumentCache();
+        var cache = new DocumentCache(TimeProvider.System);
         var parsed = 0;
         string Parse() => $"document {++parsed}";
         Assert.Equal("document 1", cache.Get(s_room, "a", Parse));
@@ -30,7 +30,7 @@ public class DeskTests
     [Fact]
     public void The_oldest_documents_leave_and_kinds_do_not_mix()
     {
-        var cache = new DocumentCache();
+        var cache = new DocumentCache(TimeProvider.System);
         for (var i = 0; i < 300; i++)
         {
             cache.Get(s_room, $"{i}", () => $"first {i}");
@@ -44,7 +44,7 @@ public class DeskTests
     [Fact]
     public void What_many_ask_for_at_once_is_made_once_and_an_error_keeps_nothing()
     {
-        var cache = new DocumentCache();
+        var cache = new DocumentCache(TimeProvider.System);
         Parallel.For(0, 50, _ => Assert.Equal("made", cache.Get(s_room, "slow", () =>
         {
             Thread.Sleep(50);
@@ -53,6 +53,27 @@ public class DeskTests
         Assert.Equal(1, cache.Made<string>(s_room));
         Assert.Throws<InvalidOperationException>(() => cache.Get<string>(s_room, "bad", () => throw new InvalidOperationException()));
         Assert.Equal("good", cache.Get(s_room, "bad", () => "good"));
+    }
+
+    [Fact]
+    public void What_nobody_asks_for_any_more_is_let_go_of_and_made_again_for_who_does()
+    {
+        var clock = new HandClock();
+        var cache = new DocumentCache(clock);
+        cache.Get(s_room, "old", () => "first");
+        cache.Get(s_room, "used", () => "first");
+        clock.Now += TimeSpan.FromMinutes(4);
+        cache.Get(s_room, "used", () => "again");
+        clock.Now += TimeSpan.FromMinutes(2);
+        Assert.Equal(1, cache.LetGo(CacheClock.Unasked));
+        Assert.Equal(("again", "first"), (cache.Get(s_room, "old", () => "again"), cache.Get(s_room, "used", () => "again")));
+    }
+
+    private sealed class HandClock : TimeProvider
+    {
+        public DateTimeOffset Now { get; set; } = new(2026, 11, 29, 12, 0, 0, TimeSpan.Zero);
+
+        public override DateTimeOffset GetUtcNow() => Now;
     }
 
     [Fact]

@@ -1,6 +1,6 @@
 // Random faults against a running application: processes are killed and the database goes away while something is brought in or built;
-// then it is looked at whether everything ended, nothing was lost, and the next work can begin. node faults.mjs COUNT [SEED [OUTAGE]]: with the
-// last the database goes away each time, for so many seconds.
+// then it is looked at whether everything ended, nothing was lost, and the next work can begin. node faults.mjs COUNT [SEED [OUTAGE]]:
+// with the last the database goes away each time, for so many seconds.
 import { createHash } from "node:crypto";
 import { execFileSync } from "node:child_process";
 import { existsSync, readFileSync } from "node:fs";
@@ -160,7 +160,8 @@ const recover = () => execFileSync(join(root, "lyrotrans"), ["start", "--workers
 console.log(`seed ${seed}`);
 let wrong = 0;
 for (let i = 1; i <= count; i++) {
-  const [task, drawn, after, short] = [any(Object.keys(tasks)), any(Object.keys(faults)), random() ** 2 * 4000, 300 + random() ** 3 * 45000];
+  const [task, drawn] = [any(Object.keys(tasks)), any(Object.keys(faults))],
+    [after, short] = [random() ** 2 * 4000, 300 + random() ** 3 * 45000];
   const [fault, away] = outage ? ["database away", outage * 1000] : [drawn, short];
   const said = `${i}: ${task}, ${fault} after ${Math.round(after)} ms for ${Math.round(away)} ms`;
   const began = Date.now();

@@ -15,7 +15,7 @@ public static class SurveyData
 
     // Of all tracks in the first answer; the rest of each is asked for while what is there is drawn already.
     private const int FirstNotes = 20_000;
-    private const int MostNotes = 50_000;
+    private const int MostNotes = 200_000;
 
     public static object Of(Desk desk, IReadOnlyList<Flag> flags)
     {

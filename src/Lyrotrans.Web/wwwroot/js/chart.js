@@ -640,10 +640,9 @@ export class Chart {
     g.stroke();
     g.restore();
   }
-  paintNotes(track, y, h, colour, t) {
+  /** Where a track's parts begin and end. */
+  paintParts(track, y, h) {
     const { g, ink } = this;
-    let low = 127,
-      high = 0;
     for (const p of track.parts) {
       const x0 = this.x(p.start),
         x1 = this.x(p.end);
@@ -669,6 +668,12 @@ export class Chart {
         g.fillText(`${p.name}: empty`, Math.max(2, x0 + (track.flagged ? 28 : 7)), y + 9);
       }
     }
+  }
+  paintNotes(track, y, h, colour, t) {
+    const { g, ink } = this;
+    let low = 127,
+      high = 0;
+    this.paintParts(track, y, h);
     const shown = track.controls?.[track.shown ?? 0],
       floor = shown && h > 40 ? y + h * 0.68 : y + h - 4;
     for (const n of track.notes) {
@@ -679,10 +684,16 @@ export class Chart {
       span = Math.max(6, high - low),
       alpha = g.globalAlpha;
     track.noteY = key => floor - 3 - ((key - low) / span) * (floor - y - 11);
+    // Of notes that lie on one dot, one is seen; there may be millions.
+    const dots = new Int32Array(128).fill(-1e9);
     track.notes.forEach((n, i) => {
       if (n[N.end] < this.from || n[N.start] > end) return;
       const x = this.x(n[N.start]),
-        wide = Math.max(1.6, (n[N.end] - n[N.start]) / this.perPixel - 0.6),
+        dot = Math.round(x),
+        hidden = dots[n[N.key]] === dot && (n[N.end] - n[N.start]) / this.perPixel < 1;
+      dots[n[N.key]] = dot;
+      if (hidden && !(this.selected?.track === t && this.selected.note === i)) return;
+      const wide = Math.max(1.6, (n[N.end] - n[N.start]) / this.perPixel - 0.6),
         thick = 1 + (n[N.velocity] / 127) * 2.2,
         yy = track.noteY(n[N.key]);
       g.globalAlpha = alpha * (0.42 + (0.58 * n[N.velocity]) / 127);
