@@ -1,6 +1,7 @@
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Web.Desks;
+using Lyrotrans.Web.Jobs;
 
 namespace Lyrotrans.Web.Tests;
 

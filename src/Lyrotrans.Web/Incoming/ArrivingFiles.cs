@@ -22,17 +22,20 @@ public sealed class ArrivingFiles(LyroContext database, FileStore store, RoomSpa
     public DateTimeOffset LastCame(Upload upload) => File.Exists(PathOf(upload.Id)) ? new DateTimeOffset(File.GetLastWriteTimeUtc(PathOf(upload.Id)), TimeSpan.Zero) : upload.At;
 
     /// <summary>Bytes that were announced and have not arrived, of what came on lately: who announces and sends nothing keeps no room.</summary>
-    public async Task<long> AnnouncedAsync(CancellationToken stop) => Announced(await WaitingAsync(database.Batches, stop));
+    public async Task<long> AnnouncedAsync(CancellationToken stop) => Announced(await OfAsync(database.Batches.Where(b => b.State == WorkState.Receiving), stop));
 
     /// <summary>How much of the disk a room takes, with what is on its way there.</summary>
     public async Task<RoomUse> UseAsync(Guid room, CancellationToken stop)
     {
-        var waiting = await WaitingAsync(database.Batches.Where(b => database.Transfers.Any(t => t.Id == b.TransferId && t.RoomId == room)), stop);
-        return new RoomUse(await space.UsedAsync(room, stop) + waiting.Sum(Arrived), Announced(waiting), settings.RoomBytes);
+        var batches = database.Batches.Where(b => database.Transfers.Any(t => t.Id == b.TransferId && t.RoomId == room));
+        var here = await OfAsync(batches.Where(b => b.State != WorkState.Done && b.State != WorkState.Stopped), stop);
+        var coming = await OfAsync(batches.Where(b => b.State == WorkState.Receiving), stop);
+        return new RoomUse(await space.UsedAsync(room, stop) + here.Sum(Arrived), Announced(coming), settings.RoomBytes);
     }
 
-    private Task<List<Upload>> WaitingAsync(IQueryable<IntakeBatch> batches, CancellationToken stop) =>
-        database.Uploads.AsNoTracking().Where(u => batches.Any(b => b.Id == u.BatchId && b.State != WorkState.Done && b.State != WorkState.Stopped)).ToListAsync(stop);
+    private Task<List<Upload>> OfAsync(IQueryable<IntakeBatch> batches, CancellationToken stop) =>
+        database.Uploads.AsNoTracking().Where(u => batches.Any(b => b.Id == u.BatchId)).ToListAsync(stop);
 
-    private long Announced(List<Upload> waiting) => waiting.Where(u => DateTimeOffset.UtcNow - LastCame(u) < s_kept).Sum(u => Math.Max(0, u.Length - Arrived(u)));
+    // Of what is read already nothing comes any more.
+    private long Announced(List<Upload> coming) => coming.Where(u => DateTimeOffset.UtcNow - LastCame(u) < s_kept).Sum(u => Math.Max(0, u.Length - Arrived(u)));
 }

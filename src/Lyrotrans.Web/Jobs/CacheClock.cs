@@ -1,6 +1,6 @@
-using Lyrotrans.Web.Jobs;
+using Lyrotrans.Web.Desks;
 
-namespace Lyrotrans.Web.Desks;
+namespace Lyrotrans.Web.Jobs;
 
 /// <summary>Gives memory back that large sessions took, once nobody looks at them.</summary>
 public sealed class CacheClock(DocumentCache cache, IServiceScopeFactory scopes, ILogger<CacheClock> log) : Rounds(TimeSpan.FromMinutes(1), "Unused documents could not be let go of", scopes, log)
