@@ -103,6 +103,9 @@ test("a typed tempo is drawn, says what would move, and moves notes but no sound
 });
 
 test("undo puts the map back; with sound on its quarters the clips go with the grid", async () => {
+  // The page may have come anew since the list of revisions was opened.
+  await survey();
+  await page.keyboard.press("v");
   await makesRevision(page, () => page.click("#undo"));
   await survey();
   const before = await data();
