@@ -44,9 +44,6 @@ internal sealed class DecoderProcess : IDisposable
     /// <summary>Files that it has open.</summary>
     public int Files => Volatile.Read(ref _files);
 
-    /// <summary>What the operating system calls it.</summary>
-    public int Id => _process.Id;
-
     /// <exception cref="InvalidOperationException">It cannot be started; the words say what to install.</exception>
     public static DecoderProcess Start()
     {
@@ -184,7 +181,7 @@ internal sealed class DecoderProcess : IDisposable
                 _questions.Flush();
                 return answer(_answers);
             }
-            catch (IOException)
+            catch (Exception problem) when (problem is IOException or FormatException)
             {
                 Dispose();
                 throw new DecoderGoneException(_tooLong ? DecoderEnd.TooLong : DecoderEnd.Asked);
