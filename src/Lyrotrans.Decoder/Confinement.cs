@@ -11,6 +11,7 @@ internal static unsafe partial class Confinement
     /// <summary>Bytes of memory that the process may have of its own.</summary>
     private const ulong MostBytes = 1UL << 30;
 
+    private const int StandardError = 2;
     private const int DataLimit = 2;
     private const int CoreLimit = 4;
     private const int NoNewPrivileges = 38;
@@ -58,6 +59,14 @@ internal static unsafe partial class Confinement
         }
     }
 
+    /// <summary>Lets go of standard error: libraries write there what they think of a file, line after line as long as the file likes, into the log or a terminal of whoever asks.</summary>
+    public static void Silence()
+    {
+        var nothing = Open("/dev/null", 0);
+        _ = Duplicate(nothing, StandardError);
+        _ = Close(nothing);
+    }
+
     private static bool Filter()
     {
         List<Step> steps =
@@ -91,6 +100,15 @@ internal static unsafe partial class Confinement
             return SystemCall(SystemCallSeccomp, 1, 1, &all) == 0; // SECCOMP_SET_MODE_FILTER, for all threads
         }
     }
+
+    [LibraryImport("libc", EntryPoint = "open", StringMarshalling = StringMarshalling.Utf8)]
+    private static partial int Open(string path, int flags);
+
+    [LibraryImport("libc", EntryPoint = "dup2")]
+    private static partial int Duplicate(int from, int to);
+
+    [LibraryImport("libc", EntryPoint = "close")]
+    private static partial int Close(int file);
 
     [LibraryImport("libc", EntryPoint = "getppid")]
     private static partial int GetParent();

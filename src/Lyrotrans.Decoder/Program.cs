@@ -23,6 +23,7 @@ if (!SndFile.TryLoad())
 }
 
 Confinement.Confine();
+Confinement.Silence();
 output.WriteByte(1);
 output.Flush();
 new DecoderLoop(new BinaryReader(input), new BinaryWriter(output), samples).Run();

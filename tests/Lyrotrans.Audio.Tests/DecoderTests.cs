@@ -1,3 +1,4 @@
+using System.Buffers.Binary;
 using System.Diagnostics;
 using System.Globalization;
 using Lyrotrans.Audio.Decoding;
@@ -80,6 +81,7 @@ public sealed class DecoderTests : IDisposable
         Assert.Contains("NoNewPrivs:\t1", status);
         Assert.Matches("Max data size +1073741824 +1073741824", File.ReadAllText($"/proc/{decoder.Id}/limits"));
         Assert.All(File.ReadAllText($"/proc/{decoder.Id}/environ").Split('\0', StringSplitOptions.RemoveEmptyEntries), v => Assert.StartsWith("DOTNET_", v, StringComparison.Ordinal));
+        Assert.Equal("/dev/null", new FileInfo($"/proc/{decoder.Id}/fd/2").LinkTarget);
         Assert.DoesNotContain(Directory.EnumerateFiles("/dev/shm"), f => f.Contains("lyrotrans-", StringComparison.Ordinal));
     }
 
@@ -114,6 +116,54 @@ public sealed class DecoderTests : IDisposable
         Assert.Equal(DecodingCodes.NotDecoded, problem.Code);
         Assert.Contains("the decoder breaks down at it", problem.Message, StringComparison.Ordinal);
         Assert.Equal(sound[250_000..250_100], Read(good, 250_000, 100));
+    }
+
+    // Rate 20 bits, channels less one 3, bits less one 5, frames 36; docs/formats/sound.md, section 7.
+    private string Saying(int seed, int frames, Func<ulong, ulong> change)
+    {
+        var bytes = File.ReadAllBytes(Flac(seed, frames).Path);
+        BinaryPrimitives.WriteUInt64BigEndian(bytes.AsSpan(18), change(BinaryPrimitives.ReadUInt64BigEndian(bytes.AsSpan(18))));
+        var path = Path.Combine(_folder, $"says-{seed}.flac");
+        File.WriteAllBytes(path, bytes);
+        return path;
+    }
+
+    [Theory]
+    [InlineData(5, 1000, (1L << 36) - 1, "bytes cannot hold")]
+    [InlineData(6, 300_000, (1L << 32) + 1, "may hold 4294967296 samples")]
+    public void What_a_header_says_is_counted_before_anything_is_made_as_long(int seed, int frames, long said, string why)
+    {
+        var path = Saying(seed, frames, packed => (packed & ~((1UL << 36) - 1)) | (ulong)said);
+        var problem = Assert.Throws<BadInputException>(() => CodedSource.Open(path, "bell.flac"));
+        Assert.Contains(why, problem.Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void A_rate_of_nothing_is_refused()
+    {
+        var path = Saying(7, 1000, packed => packed & 0x00000FFFFFFFFFFF);
+        Assert.Equal(DecodingCodes.NotDecoded, Assert.Throws<BadInputException>(() => CodedSource.Open(path, "bell.flac")).Code);
+    }
+
+    [Fact]
+    public void The_emptiest_sound_is_one_that_its_bytes_can_hold()
+    {
+        var path = Path.Combine(_folder, "silence.flac");
+        var silence = new double[1 << 20];
+        using (var writer = new CodedWriter(path, CodedForm.Flac, SampleRate.Hz48000, 1, SampleEncoding.Integer16, DitherNoise.None, "bell"))
+        {
+            for (var block = 0; block < 20; block++)
+            {
+                writer.Write([silence], silence.Length);
+            }
+
+            writer.Finish();
+        }
+
+        using var source = CodedSource.Open(path, "silence.flac");
+        Assert.Equal(20 << 20, source.Length);
+        Assert.All(Read(source, 19 << 20, 1000), s => Assert.Equal(0, s));
+        Assert.Equal(0, source.Missing);
     }
 
     [Fact]

@@ -11,6 +11,12 @@ public sealed class CodedSource : ISampleSource
 {
     // More than is mostly asked for at once, so that questions cost little beside their answers.
     private const int Ahead = 1 << 15;
+
+    // Twelve hours of stereo at 48 kHz: what is measured of it takes a quarter of a gigabyte.
+    private const long MostSamples = 1L << 32;
+
+    // The emptiest FLAC has 65 535 sample frames in 11 bytes, the emptiest packets of Vorbis and Opus fewer for a byte, MP3 far fewer.
+    private const long MostFramesOfAByte = 8192;
     private readonly string _path;
     private readonly string _name;
     private readonly CodedFacts _facts;
@@ -145,13 +151,25 @@ public sealed class CodedSource : ISampleSource
             throw NotDecoded(problem.TrimEnd('.'));
         }
 
-        if (file.Facts.Channels <= 0 || file.Facts.Channels > DecoderProcess.MostSamples || file.Facts.Frames < 0 || (_facts.Channels > 0 && file.Facts != _facts))
+        if (Impossible(file.Facts) is { } why)
         {
             file.Process.Close(file);
-            throw NotDecoded("it says one thing now and another then");
+            throw NotDecoded(why);
         }
 
         return file;
+    }
+
+    // What a header says is counted before anything is made as long as it says.
+    private string? Impossible(CodedFacts facts)
+    {
+        var bytes = new FileInfo(_path).Length;
+        return facts.Channels <= 0 || facts.Channels > DecoderProcess.MostSamples || facts.Frames < 0 ? $"it says {facts.Frames} sample frames of {facts.Channels} channels"
+            : !SampleRate.IsPossible(facts.Hz) ? $"it says a rate of {facts.Hz} Hz"
+            : facts.Frames > bytes * MostFramesOfAByte ? $"it says {facts.Frames} sample frames, which {bytes} bytes cannot hold"
+            : facts.Frames > MostSamples / facts.Channels ? $"it says {facts.Frames} sample frames of {facts.Channels} channels; a compressed file may hold {MostSamples} samples"
+            : _facts.Channels > 0 && facts != _facts ? "it says one thing now and another then"
+            : null;
     }
 
     private BadInputException NotDecoded(string why) => new(DecodingCodes.NotDecoded, _name, string.Empty, $"It cannot be decoded: {why}.", "Export it again, as WAVE, AIFF or FLAC.");

@@ -1,10 +1,12 @@
 using System.IO.Compression;
+using Lyrotrans.Audio.Files;
+using Lyrotrans.Audio.Pcm;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
-using Lyrotrans.Formats.Flac;
+using Lyrotrans.Files;
 using Lyrotrans.Formats.MarkerList;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.OpenSession;
@@ -12,6 +14,7 @@ using Lyrotrans.Formats.Preparations;
 using Lyrotrans.Formats.Registry;
 using Lyrotrans.Formats.Wave;
 using Lyrotrans.Workflow.Packing;
+using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Fuzz;
 
@@ -26,7 +29,9 @@ internal static class FuzzTargets
         .. SessionFormats.OfClips.Select(f => new FuzzTarget(f.Extension[1..], folder => Files(folder, f.Extension).SelectMany(CompoundSeeds.Of), bytes => DocumentTarget.Read(bytes, f))),
         new("wav", folder => Files(folder, ".wav").Append(Wave()), Sound),
         new("aiff", _ => [Aiff(16), Aiff(24)], Sound),
-        new("flac", _ => [Flac()], bytes => FlacInfo.Read(new MemoryStream(bytes))),
+        new("flac", _ => [Coded(CodedForm.Flac, SampleEncoding.Integer16), Coded(CodedForm.Flac, SampleEncoding.Integer24)], Decoded),
+        new("ogg", _ => [Coded(CodedForm.Ogg, SampleEncoding.Float32)], Decoded),
+        new("mp3", _ => [Coded(CodedForm.Mp3, SampleEncoding.Float32)], Decoded),
         new("mid", folder => Files(folder, ".mid"), Midi),
         new("session", folder => Files(folder, ".aaf").Concat(Files(folder, ".omf")).Select(Document).OfType<byte[]>(), Session),
         new("preparation", _ => [PreparationDocument.Write(new Preparation { Clips = new ClipChoices(SessionFormats.Usual), Tracks = [new TrackChoice("t", Treatment.PrintDry)] })], Prepared),
@@ -49,7 +54,49 @@ internal static class FuzzTargets
         return [.. AiffWriter.Head(layout), .. new byte[layout.DataBytes]];
     }
 
-    private static byte[] Flac() => [.. "fLaC"u8, 0, 0, 0, 34, .. Enumerable.Range(1, 60).Select(i => (byte)i)];
+    private static byte[] Coded(CodedForm form, SampleEncoding encoding)
+    {
+        const int Frames = 9000;
+        var path = Path.GetTempFileName();
+        try
+        {
+            var dice = new Random(1);
+            using (var writer = new CodedWriter(path, form, SampleRate.Hz48000, 2, encoding, DitherNoise.None, "bells"))
+            {
+                writer.Write([.. Enumerable.Range(0, 2).Select(_ => Enumerable.Range(0, Frames).Select(_ => (dice.NextDouble() - 0.5) / 4).ToArray())], Frames);
+                writer.Finish();
+            }
+
+            return File.ReadAllBytes(path);
+        }
+        finally
+        {
+            File.Delete(path);
+        }
+    }
+
+    // Through the decoder's process, from the header to the samples, on and off its blocks.
+    private static void Decoded(byte[] bytes)
+    {
+        var path = Path.GetTempFileName();
+        try
+        {
+            File.WriteAllBytes(path, bytes);
+            using var file = SoundFile.Open(new DiskFile(path), "fuzz");
+            var samples = Enumerable.Range(0, file.Source.Channels).Select(_ => new double[3000]).ToArray();
+            foreach (var start in new[] { 0, 3000, 6000, file.Source.Length / 2, file.Source.Length - 1000, file.Source.Length + 5, 100 })
+            {
+                file.Source.Read(start, 3000, samples);
+                Holds(samples.All(channel => channel.All(double.IsFinite)), "A sample is no number.");
+            }
+
+            Holds(file.Missing is >= 0 and <= 21_000, $"{file.Missing} sample frames are missing of 21 000.");
+        }
+        finally
+        {
+            File.Delete(path);
+        }
+    }
 
     private static void Sound(byte[] bytes)
     {
