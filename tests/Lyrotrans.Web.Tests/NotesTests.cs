@@ -11,7 +11,7 @@ namespace Lyrotrans.Web.Tests;
 /// <summary>A session of very many notes is answered in parts.</summary>
 public sealed class NotesTests(TestApplication application)
 {
-    private const int Count = 450_000;
+    private const int Count = 230_000;
     private const int First = 20_000;
 
     [Fact]
@@ -35,7 +35,7 @@ public sealed class NotesTests(TestApplication application)
             answers++;
         }
 
-        Assert.Equal(3, answers);
+        Assert.Equal(2, answers);
         Assert.Equal(notes.Select(n => n.Key), all);
         foreach (var (path, status) in new[] { ("keys?from=-1", HttpStatusCode.BadRequest), ("keys?from=x", HttpStatusCode.BadRequest), ("none?from=0", HttpStatusCode.NotFound), ($"keys?from={Count}", HttpStatusCode.OK) })
         {

@@ -30,11 +30,25 @@ def text(raw):
     return raw.decode("utf-16-le").rstrip("\0")
 
 
+class Container(olefile.OleFileIO):
+    """Looks for streams that lie in one place in sets: in the lists of olefile that takes as long as everything else."""
+
+    def _check_duplicate_stream(self, first_sect, minifat=False):
+        if not minifat and first_sect in (olefile.olefile.DIFSECT, olefile.olefile.FATSECT, olefile.ENDOFCHAIN, olefile.olefile.FREESECT):
+            return
+        seen = self.__dict__.setdefault("seen_small" if minifat else "seen", set())
+        if first_sect in seen:
+            self._raise_defect(olefile.DEFECT_INCORRECT, "Stream referenced twice")
+        seen.add(first_sect)
+
+
 class Checker:
     def __init__(self, path, model):
         self.path, self.model, self.faults = path, model, []
         self.classes = {c["id"]: name for name, c in model["classes"].items()}
-        self.ole = olefile.OleFileIO(path)
+        self.type_of = {t["id"]: (name, t) for name, t in reversed(model["types"].items())}
+        self.known = {}
+        self.ole = Container(path)
         self.objects = 0
 
     def fault(self, where, what):
@@ -236,7 +250,7 @@ class Checker:
             if not where.startswith("/MetaDictionary"):
                 self.fault(where, f"its class {cls} is not in the meta dictionary")
             return
-        known = self.properties_of(cls)
+        known = self.known[cls] = self.known.get(cls) or self.properties_of(cls)
         for pid, (form, value) in node["props"].items():
             if pid not in known:
                 self.fault(where, f"property {pid:04x} is not one of {self.described[cls][0]}")
@@ -248,10 +262,9 @@ class Checker:
 
     def check_form(self, node, pid, form, value, prop):
         name, type_id, _ = prop
-        described = next((t for t in self.model["types"].items() if t[1]["id"] == type_id), None)
-        if described is None:
+        if type_id not in self.type_of:
             return
-        type_name, facts = described
+        type_name, facts = self.type_of[type_id]
         kind = facts["kind"]
         element = self.model["types"].get(facts.get("element", ""), {}).get("kind", "")
         if pid == 0x0B03:
