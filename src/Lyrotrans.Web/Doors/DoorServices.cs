@@ -25,8 +25,11 @@ public static class DoorServices
         services.AddHttpContextAccessor();
         services.AddSingleton<Tries>();
         services.AddSingleton<UsedCodes>();
+        services.AddSingleton<Later>();
+        services.AddHostedService(s => s.GetRequiredService<Later>());
         services.AddSingleton<RoomLog>();
         services.AddSingleton<Outbox>();
+        services.AddScoped<RoomOpener>();
         services.AddSingleton<IMailer>(s => settings.MailServer is null ? s.GetRequiredService<Outbox>() : ActivatorUtilities.CreateInstance<MailServer>(s));
         services.AddSingleton<Letters>();
         services.AddScoped<Entry>();

@@ -15,7 +15,7 @@ public sealed class Entry(UserManager<Account> accounts, SignInManager<Account> 
     /// <summary>By address and password.</summary>
     public async Task<EntryResult> ByPasswordAsync(string address, string password, bool stay)
     {
-        if (!tries.May(address))
+        if (!tries.May(TryOf.Password(address)))
         {
             return EntryResult.Wait;
         }
@@ -24,11 +24,11 @@ public sealed class Entry(UserManager<Account> accounts, SignInManager<Account> 
         var result = account is null ? Nobody(password) : await door.PasswordSignInAsync(account, password, stay, lockoutOnFailure: false);
         if (result.Succeeded || result.RequiresTwoFactor)
         {
-            tries.Right(address);
+            tries.Right(TryOf.Password(address));
             return result.Succeeded ? await InAsync(account!) : EntryResult.NeedsCode;
         }
 
-        return Wrong(address, account, "a wrong password");
+        return Wrong(TryOf.Password(address), account, "a wrong password");
     }
 
     /// <summary>By a code of the second factor, or a recovery code, after the password.</summary>
@@ -40,7 +40,7 @@ public sealed class Entry(UserManager<Account> accounts, SignInManager<Account> 
             return EntryResult.Wrong;
         }
 
-        if (!tries.May(Key(account)))
+        if (!tries.May(TryOf.Account(account.Id)))
         {
             return EntryResult.Wait;
         }
@@ -51,35 +51,33 @@ public sealed class Entry(UserManager<Account> accounts, SignInManager<Account> 
             : await door.TwoFactorRecoveryCodeSignInAsync(typed);
         if (!result.Succeeded)
         {
-            return Wrong(Key(account), account, "a wrong code");
+            return Wrong(TryOf.Account(account.Id), account, "a wrong code");
         }
 
-        tries.Right(Key(account));
+        tries.Right(TryOf.Account(account.Id));
         return await InAsync(account);
     }
 
     /// <summary>Whether a person who is signed in knows their password, before something that matters is changed.</summary>
     public async Task<EntryResult> KnowsPasswordAsync(Account account, string password)
     {
-        if (!tries.May(Key(account)))
+        if (!tries.May(TryOf.Account(account.Id)))
         {
             return EntryResult.Wait;
         }
 
         if (!await accounts.CheckPasswordAsync(account, password))
         {
-            return Wrong(Key(account), account, "a wrong password, signed in");
+            return Wrong(TryOf.Account(account.Id), account, "a wrong password, signed in");
         }
 
-        tries.Right(Key(account));
+        tries.Right(TryOf.Account(account.Id));
         return EntryResult.In;
     }
 
-    private static string Key(Account account) => $"account {account.Id}";
-
-    private EntryResult Wrong(string key, Account? account, string what)
+    private EntryResult Wrong(TryOf tried, Account? account, string what)
     {
-        var last = tries.Wrong(key);
+        var last = tries.Wrong(tried);
         if (account is not null)
         {
             log.NoteLater(account, last ? RoomEventKind.Locked : RoomEventKind.Refused, last ? "too many wrong tries; nothing is tried for five minutes" : what);

@@ -6,7 +6,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Doors;
 
 /// <summary>Writes the rooms' logs.</summary>
-public sealed class RoomLog(IServiceScopeFactory scopes, IHttpContextAccessor current, TimeProvider clock, ILogger<RoomLog> log)
+public sealed class RoomLog(IServiceScopeFactory scopes, IHttpContextAccessor current, Later later, TimeProvider clock, ILogger<RoomLog> log)
 {
     /// <summary>Notes what a person did, or what was tried at their account, in each of their rooms.</summary>
     public Task NoteAsync(Account person, RoomEventKind kind, string what = "") =>
@@ -16,8 +16,7 @@ public sealed class RoomLog(IServiceScopeFactory scopes, IHttpContextAccessor cu
     public void NoteLater(Account person, RoomEventKind kind, string what = "")
     {
         var address = AddressOf(current.HttpContext);
-        current.HttpContext!.Response.OnCompleted(() =>
-            WriteAsync(person.Name, kind, what, address, database => database.Memberships.Where(m => m.AccountId == person.Id).Select(m => m.RoomId)));
+        later.Do(_ => WriteAsync(person.Name, kind, what, address, database => database.Memberships.Where(m => m.AccountId == person.Id).Select(m => m.RoomId)));
     }
 
     /// <summary>Notes what a person did in a room.</summary>

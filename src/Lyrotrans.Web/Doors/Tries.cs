@@ -15,12 +15,12 @@ public sealed class Tries(TimeProvider clock)
     public static readonly TimeSpan Window = TimeSpan.FromMinutes(5);
 
     private const int MostKept = 20_000;
-    private readonly ConcurrentDictionary<string, Queue<DateTimeOffset>> _wrong = new(StringComparer.OrdinalIgnoreCase);
+    private readonly ConcurrentDictionary<TryOf, Queue<DateTimeOffset>> _wrong = new();
 
     /// <summary>Whether something may be tried for this address or account.</summary>
-    public bool May(string key)
+    public bool May(TryOf what)
     {
-        if (!_wrong.TryGetValue(Key(key), out var wrong))
+        if (!_wrong.TryGetValue(what, out var wrong))
         {
             return true;
         }
@@ -33,14 +33,14 @@ public sealed class Tries(TimeProvider clock)
     }
 
     /// <summary>Notes a wrong one; true where it was the last that is tried for now.</summary>
-    public bool Wrong(string key)
+    public bool Wrong(TryOf what)
     {
         if (_wrong.Count > MostKept)
         {
             Sweep();
         }
 
-        var wrong = _wrong.GetOrAdd(Key(key), _ => new Queue<DateTimeOffset>());
+        var wrong = _wrong.GetOrAdd(what, _ => new Queue<DateTimeOffset>());
         lock (wrong)
         {
             Forget(wrong);
@@ -49,11 +49,16 @@ public sealed class Tries(TimeProvider clock)
         }
     }
 
-    /// <summary>Forgets the wrong ones: it was right.</summary>
-    public void Right(string key) => _wrong.TryRemove(Key(key), out _);
+    /// <summary>Whether something that counts each time, right or wrong, may be done once more; counts it.</summary>
+    public bool MayOnce(TryOf what)
+    {
+        var may = May(what);
+        Wrong(what);
+        return may;
+    }
 
-    // A typed address is as long as somebody likes.
-    private static string Key(string typed) => typed.Trim() is var key && key.Length > 320 ? key[..320] : key;
+    /// <summary>Forgets the wrong ones: it was right.</summary>
+    public void Right(TryOf what) => _wrong.TryRemove(what, out _);
 
     private void Forget(Queue<DateTimeOffset> wrong)
     {

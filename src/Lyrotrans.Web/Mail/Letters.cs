@@ -18,6 +18,31 @@ public sealed class Letters(IMailer mailer, Settings settings, TimeProvider cloc
         If it was not you, do nothing: your password stays as it is.
         """);
 
+    /// <summary>A link by which a person opens the room that they asked for. Nothing of what they typed but the address: whoever gets it need not be who asked.</summary>
+    public Task OpenAsync(string address, string token) => SendAsync(
+        new MailboxAddress(string.Empty, address),
+        "Open your room at Lyrotrans",
+        $"""
+        Somebody, most likely you, wants to open a room with this address. Open it within a day here:
+
+        {new Uri(settings.PublicAddress, $"/open-a-room?link={Uri.EscapeDataString(token)}")}
+
+        If it was not you, do nothing: no room is opened.
+        """);
+
+    /// <summary>That a person who wants to open a room has an account already.</summary>
+    public Task HasAccountAsync(Account person) => SendAsync(
+        person,
+        "You have an account at Lyrotrans",
+        $"""
+        Somebody, most likely you, wanted to open a room with this address, which has an account already. Sign in with it, or set a new password:
+
+        {new Uri(settings.PublicAddress, "/sign-in")}
+        {new Uri(settings.PublicAddress, "/forgotten")}
+
+        If it was not you, do nothing.
+        """);
+
     /// <summary>That a person's password was changed, for them to know if it was not them.</summary>
     public Task ChangedAsync(Account person, string what) => SendAsync(
         person,
@@ -28,11 +53,13 @@ public sealed class Letters(IMailer mailer, Settings settings, TimeProvider cloc
         {new Uri(settings.PublicAddress, "/forgotten")}
         """);
 
-    private Task SendAsync(Account person, string subject, string words)
+    private Task SendAsync(Account person, string subject, string words) => SendAsync(new MailboxAddress(person.Name, person.Email!), subject, words);
+
+    private Task SendAsync(MailboxAddress to, string subject, string words)
     {
         var letter = new MimeMessage { Subject = subject, Date = clock.GetUtcNow(), Body = new TextPart("plain") { Text = words } };
         letter.From.Add(new MailboxAddress("Lyrotrans", settings.MailFrom));
-        letter.To.Add(new MailboxAddress(person.Name, person.Email!));
+        letter.To.Add(to);
         return mailer.SendAsync(letter);
     }
 }

@@ -11,7 +11,7 @@ namespace Lyrotrans.Web.Pages;
 
 /// <summary>A person's own password, second factor and sign-ins. Whatever opens doors is changed only with the password, and ends the other sign-ins.</summary>
 public sealed class AccountModel(
-    DeskLoader desks, RoomAccess access, UserManager<Account> accounts, Entry entry, SignInBook signIns, RoomLog log, Letters letters) : PersonPage(desks, access)
+    DeskLoader desks, RoomAccess access, UserManager<Account> accounts, Entry entry, SignInBook signIns, RoomLog log, Letters letters, Later later) : PersonPage(desks, access)
 {
     private const int RecoveryCodes = 10;
 
@@ -135,7 +135,7 @@ public sealed class AccountModel(
         await signIns.EndOthersAsync(Engineer.Id, Here, stop);
         await log.NoteAsync(Engineer, RoomEventKind.Changed, $"{what}; every other sign-in was ended");
         var person = Engineer;
-        Response.OnCompleted(() => letters.ChangedAsync(person, what));
+        later.Do(_ => letters.ChangedAsync(person, what));
         return Done($"Your {what} was changed, and every other sign-in has ended.");
     }
 

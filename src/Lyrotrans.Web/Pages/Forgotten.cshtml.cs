@@ -10,10 +10,10 @@ using Microsoft.AspNetCore.RateLimiting;
 
 namespace Lyrotrans.Web.Pages;
 
-/// <summary>Sends a link for a new password. The answer is the same whether there is an account, and gone before the letter is written.</summary>
+/// <summary>Sends a link for a new password. The answer is the same whether there is an account, and whether there is one is looked for after it.</summary>
 [AllowAnonymous]
 [EnableRateLimiting(DoorServices.StrangersLimit)]
-public sealed class ForgottenModel(UserManager<Account> accounts, Letters letters, Tries tries) : PageModel
+public sealed class ForgottenModel(Letters letters, Later later, Tries tries) : PageModel
 {
     [BindProperty]
     [Required]
@@ -22,7 +22,7 @@ public sealed class ForgottenModel(UserManager<Account> accounts, Letters letter
 
     public bool Sent { get; private set; }
 
-    public async Task<IActionResult> OnPostAsync()
+    public IActionResult OnPost()
     {
         if (!ModelState.IsValid)
         {
@@ -30,15 +30,21 @@ public sealed class ForgottenModel(UserManager<Account> accounts, Letters letter
         }
 
         // Each letter counts, so that nobody's box is filled; who waits is not told, nor who is not there.
-        var key = $"letter {Email}";
-        var may = tries.May(key);
-        tries.Wrong(key);
-        if (may && await accounts.FindByEmailAsync(Email) is { } account)
+        if (tries.MayOnce(TryOf.Letter(Email)))
         {
-            Response.OnCompleted(async () => await letters.ForgottenAsync(account, await accounts.GeneratePasswordResetTokenAsync(account)));
+            later.Do(SendAsync);
         }
 
         Sent = true;
         return Page();
+    }
+
+    private async Task SendAsync(IServiceProvider services)
+    {
+        var accounts = services.GetRequiredService<UserManager<Account>>();
+        if (await accounts.FindByEmailAsync(Email) is { } account)
+        {
+            await letters.ForgottenAsync(account, await accounts.GeneratePasswordResetTokenAsync(account));
+        }
     }
 }

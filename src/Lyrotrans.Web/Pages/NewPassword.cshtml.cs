@@ -13,7 +13,7 @@ namespace Lyrotrans.Web.Pages;
 /// <summary>Sets a new password by a link that was sent.</summary>
 [AllowAnonymous]
 [EnableRateLimiting(DoorServices.StrangersLimit)]
-public sealed class NewPasswordModel(UserManager<Account> accounts, SignInBook signIns, RoomLog log, Letters letters) : PageModel
+public sealed class NewPasswordModel(UserManager<Account> accounts, SignInBook signIns, RoomLog log, Letters letters, Later later) : PageModel
 {
     private const string Over = "The link does not hold any more. Send another.";
 
@@ -49,7 +49,7 @@ public sealed class NewPasswordModel(UserManager<Account> accounts, SignInBook s
         await accounts.UpdateAsync(person);
         await signIns.EndOthersAsync(person.Id, null, stop);
         await log.NoteAsync(person, RoomEventKind.Changed, "a new password by letter; every sign-in was ended");
-        Response.OnCompleted(() => letters.ChangedAsync(person, "password"));
+        later.Do(_ => letters.ChangedAsync(person, "password"));
         Notice = "The new password holds. Sign in with it.";
         return Redirect("/sign-in");
     }

@@ -39,11 +39,11 @@ public sealed class TestApplication : IDisposable
         _application = Start(cluster.NewDatabase(), Folder, Objects);
     }
 
-    private TestApplication(TestCluster cluster, IReadOnlyDictionary<string, string> settings)
+    private TestApplication(TestCluster cluster, IReadOnlyDictionary<string, string> settings, bool onALine)
     {
         _cluster = cluster;
         Folder = Path.Combine(cluster.Folder, $"set-{Interlocked.Increment(ref s_older)}");
-        _application = Start(cluster.NewDatabase(), Folder, settings: settings);
+        _application = Start(cluster.NewDatabase(), Folder, settings: settings, onALine: onALine);
     }
 
     private TestApplication(TestCluster cluster, string archive)
@@ -77,7 +77,9 @@ public sealed class TestApplication : IDisposable
     public TestApplication InABucket() => new(_cluster);
 
     /// <summary>The application with settings of its own, on a database of its own.</summary>
-    public TestApplication With(IReadOnlyDictionary<string, string> settings) => new(_cluster, settings);
+    /// <param name="settings">By the names of the environment.</param>
+    /// <param name="onALine">Whether browsers reach it over real connections, not in memory.</param>
+    public TestApplication With(IReadOnlyDictionary<string, string> settings, bool onALine = false) => new(_cluster, settings, onALine);
 
     /// <summary>The application of today on the database and folder that an earlier one left.</summary>
     public TestApplication OnOlderData(string archive) => new(_cluster, archive);
@@ -85,7 +87,7 @@ public sealed class TestApplication : IDisposable
     /// <summary>Somebody's browser at an address of its own, with cookies of its own, that follows no redirection.</summary>
     public HttpClient Browser(CookieContainer? cookies = null)
     {
-        var browser = _application.CreateDefaultClient(new NoFolders(_cluster.Folder, AppContext.BaseDirectory, "/tmp/", "/usr/"), new CookieContainerHandler(cookies ?? new CookieContainer()));
+        var browser = _application.CreateDefaultClient(_application.ClientOptions.BaseAddress, new NoFolders(_cluster.Folder, AppContext.BaseDirectory, "/tmp/", "/usr/"), new CookieContainerHandler(cookies ?? new CookieContainer()));
         browser.DefaultRequestHeaders.Add(AskedFrom.Header, $"10.1.{Random.Shared.Next(256)}.{Random.Shared.Next(256)}");
         return browser;
     }
@@ -115,7 +117,7 @@ public sealed class TestApplication : IDisposable
     }
 
     // The process has one environment: whoever starts an application has it alone until the settings are read.
-    private static WebApplicationFactory<Program> Start(string database, string folder, MemoryObjects? objects = null, IReadOnlyDictionary<string, string>? settings = null)
+    private static WebApplicationFactory<Program> Start(string database, string folder, MemoryObjects? objects = null, IReadOnlyDictionary<string, string>? settings = null, bool onALine = false)
     {
         lock (s_environment)
         {
@@ -137,7 +139,12 @@ public sealed class TestApplication : IDisposable
                         services.AddSingleton<IObjectStore>(objects);
                     }
                 }));
-                _ = application.Server;
+                if (onALine)
+                {
+                    application.UseKestrel(0);
+                }
+
+                application.StartServer();
                 return application;
             }
             finally
