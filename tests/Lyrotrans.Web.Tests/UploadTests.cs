@@ -184,12 +184,12 @@ public sealed class UploadTests(TestApplication application)
         await FailedAsync(batch, DateTimeOffset.UtcNow);
         Assert.Contains("Read again", await person.Browser.GetStringAsync($"/transfers/{transfer}/intake"), StringComparison.Ordinal);
         Assert.Equal(HttpStatusCode.NoContent, (await person.PostAsync($"/batches/{batch}/again")).StatusCode);
-        await EndedAsync(batch, WorkState.Done);
+        Assert.Equal(WorkState.Done, await EndedAsync(batch));
         Assert.Single((await person.SurveyAsync(transfer)).GetProperty("media").EnumerateArray());
 
         // What is done is not read again, whoever asks.
         Assert.Equal(HttpStatusCode.NoContent, (await person.PostAsync($"/batches/{batch}/again")).StatusCode);
-        await EndedAsync(batch, WorkState.Done);
+        Assert.Equal(WorkState.Done, await EndedAsync(batch));
 
         var forgotten = await BegunAsync();
         var (lately, longAgo) = (await BegunAsync(), await BegunAsync());
@@ -229,20 +229,7 @@ public sealed class UploadTests(TestApplication application)
     private Task<int> FailedAsync(Guid batch, DateTimeOffset when) => application.AskAsync(d => d.Batches.Where(b => b.Id == batch).ExecuteUpdateAsync(
         b => b.SetProperty(x => x.State, WorkState.Failed).SetProperty(x => x.Error, "No room.").SetProperty(x => x.ErrorCode, "work.files").SetProperty(x => x.SeenAt, when).SetProperty(x => x.Attempts, 1)));
 
-    private async Task EndedAsync(Guid batch, WorkState how)
-    {
-        for (var tries = 0; tries < 200; tries++, await Task.Delay(100))
-        {
-            var state = await application.AskAsync(d => d.Batches.Where(b => b.Id == batch).Select(b => b.State).SingleAsync());
-            if (state is WorkState.Done or WorkState.Failed or WorkState.Stopped)
-            {
-                Assert.Equal(how, state);
-                return;
-            }
-        }
-
-        Assert.Fail("The batch did not end.");
-    }
+    private async Task<WorkState> EndedAsync(Guid batch) => (await application.EndedAsync(d => d.Batches.AsNoTracking().SingleAsync(b => b.Id == batch))).State;
 
     [Fact]
     public async Task What_was_announced_is_not_promised_to_the_next()

@@ -53,19 +53,7 @@ public sealed class WorkTests(TestApplication application)
         return build;
     }
 
-    private async Task<PackageBuild> EndedAsync(Guid id)
-    {
-        for (var since = DateTime.UtcNow; DateTime.UtcNow - since < TimeSpan.FromMinutes(1); await Task.Delay(100))
-        {
-            var build = await application.AskAsync(d => d.Builds.AsNoTracking().SingleAsync(b => b.Id == id));
-            if (build.State is WorkState.Done or WorkState.Failed or WorkState.Stopped)
-            {
-                return build;
-            }
-        }
-
-        throw new TimeoutException("The work did not end within a minute.");
-    }
+    private Task<PackageBuild> EndedAsync(Guid id) => application.EndedAsync(d => d.Builds.AsNoTracking().SingleAsync(b => b.Id == id));
 
     [Fact]
     public async Task A_button_that_is_pressed_six_times_makes_one_build()

@@ -11,7 +11,6 @@ namespace Lyrotrans.Web.Tests.Hosting;
 /// <summary>An engineer in a room of their own, who does over HTTP what the screens do.</summary>
 public sealed partial class Person
 {
-    private static readonly TimeSpan s_patience = TimeSpan.FromMinutes(1);
     private readonly TestApplication _application;
 
     private readonly CookieContainer _cookies = new();
@@ -75,7 +74,7 @@ public sealed partial class Person
 
         var finish = await FinishAsync(batch);
         Assert.True(finish.IsSuccessStatusCode, await finish.Content.ReadAsStringAsync());
-        var ended = await EndedAsync(d => d.Batches.AsNoTracking().SingleAsync(b => b.Id == batch));
+        var ended = await _application.EndedAsync(d => d.Batches.AsNoTracking().SingleAsync(b => b.Id == batch));
         Assert.True(ended.State == WorkState.Done, ended.Error);
     }
 
@@ -135,7 +134,7 @@ public sealed partial class Person
     {
         var answer = await PostAsync(transfer, "build", "Build");
         Assert.True(answer.IsSuccessStatusCode, await answer.Content.ReadAsStringAsync());
-        return await EndedAsync(d => d.Builds.AsNoTracking().Where(b => b.TransferId == transfer).OrderByDescending(b => b.At).FirstAsync());
+        return await _application.EndedAsync(d => d.Builds.AsNoTracking().Where(b => b.TransferId == transfer).OrderByDescending(b => b.At).FirstAsync());
     }
 
     /// <summary>Sends a form to a handler of a stage, from the revision in force.</summary>
@@ -167,22 +166,6 @@ public sealed partial class Person
     public async Task<JsonElement> SurveyAsync(Guid transfer) => JsonDocument.Parse(await Browser.GetStringAsync($"/transfers/{transfer}/survey.json")).RootElement;
 
     private static string Base64(string text) => Convert.ToBase64String(Encoding.UTF8.GetBytes(text));
-
-    private async Task<T> EndedAsync<T>(Func<Storage.LyroContext, Task<T>> row)
-        where T : LongWork
-    {
-        for (var since = DateTime.UtcNow; DateTime.UtcNow - since < s_patience; await Task.Delay(100))
-        {
-            var work = await _application.AskAsync(row);
-            if (work.State is WorkState.Done or WorkState.Failed or WorkState.Stopped)
-            {
-                return work;
-            }
-        }
-
-        var left = await _application.AskAsync(row);
-        throw new TimeoutException($"The work did not end: {left.State}, {left.Doing}, {left.Error}, begun {left.Attempts} times, seen {left.SeenAt}.");
-    }
 
     [GeneratedRegex("name=\"__RequestVerificationToken\" type=\"hidden\" value=\"([^\"]+)\"")]
     private static partial Regex Token();

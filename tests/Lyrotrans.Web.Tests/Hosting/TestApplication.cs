@@ -2,6 +2,7 @@ using System.Formats.Tar;
 using System.IO.Compression;
 using System.Net;
 using Lyrotrans.Storage;
+using Lyrotrans.Storage.Model;
 using Lyrotrans.Core.Storing;
 using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Mvc.Testing;
@@ -17,6 +18,7 @@ namespace Lyrotrans.Web.Tests.Hosting;
 /// <summary>The whole application on a real database and a folder of its own, without the demo.</summary>
 public sealed class TestApplication : IDisposable
 {
+    private static readonly TimeSpan s_patience = TimeSpan.FromMinutes(1);
     private static readonly Lock s_environment = new();
     private static int s_older;
     private readonly TestCluster _cluster;
@@ -97,6 +99,22 @@ public sealed class TestApplication : IDisposable
     {
         await using var scope = _application.Services.CreateAsyncScope();
         return await question(scope.ServiceProvider.GetRequiredService<LyroContext>());
+    }
+
+    /// <summary>Waits until work has ended, however it does.</summary>
+    public async Task<T> EndedAsync<T>(Func<LyroContext, Task<T>> row)
+        where T : LongWork
+    {
+        for (var since = DateTime.UtcNow; DateTime.UtcNow - since < s_patience; await Task.Delay(100))
+        {
+            if (await AskAsync(row) is { State: WorkState.Done or WorkState.Failed or WorkState.Stopped } ended)
+            {
+                return ended;
+            }
+        }
+
+        var left = await AskAsync(row);
+        throw new TimeoutException($"The work did not end: {left.State}, {left.Doing}, {left.Error}, begun {left.Attempts} times, seen {left.SeenAt}.");
     }
 
     /// <summary>Runs a job here and now, as the queue would.</summary>
