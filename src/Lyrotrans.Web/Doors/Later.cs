@@ -6,12 +6,13 @@ namespace Lyrotrans.Web.Doors;
 /// Does what an answer must not wait for, nor the next answer on the same connection: how long either takes would tell who has an account.
 /// What is waiting when the application ends is done before it ends, within the time that a host gives; a kill loses it.
 /// </summary>
-public sealed class Later(IServiceScopeFactory scopes, ILogger<Later> log) : BackgroundService
+public sealed class Later(IServiceScopeFactory scopes, ILogger<Later> log) : IHostedService
 {
     // A slow mail server holds up three letters, not the rooms' logs behind them.
     private const int AtOnce = 4;
     private const int MostWaiting = 10_000;
     private readonly Channel<Func<IServiceProvider, Task>> _waiting = Channel.CreateBounded<Func<IServiceProvider, Task>>(MostWaiting);
+    private Task _workers = Task.CompletedTask;
 
     /// <summary>Takes something to be done soon, with services of its own. What no room is left for is said in the log and not done.</summary>
     public void Do(Func<IServiceProvider, Task> work)
@@ -23,14 +24,19 @@ public sealed class Later(IServiceScopeFactory scopes, ILogger<Later> log) : Bac
     }
 
     /// <inheritdoc/>
-    public override Task StopAsync(CancellationToken cancellationToken)
+    public Task StartAsync(CancellationToken cancellationToken)
     {
-        _waiting.Writer.TryComplete();
-        return base.StopAsync(cancellationToken);
+        _workers = Task.WhenAll(Enumerable.Range(0, AtOnce).Select(_ => Task.Run(WorkAsync, CancellationToken.None)));
+        return Task.CompletedTask;
     }
 
-    // Ends when the last one that waits is done, not when the application begins to end.
-    protected override Task ExecuteAsync(CancellationToken stoppingToken) => Task.WhenAll(Enumerable.Range(0, AtOnce).Select(_ => Task.Run(WorkAsync, CancellationToken.None)));
+    // Ends when the last one that waits is done; a background service would end before it begins where both are asked for at once.
+    /// <inheritdoc/>
+    public Task StopAsync(CancellationToken cancellationToken)
+    {
+        _waiting.Writer.TryComplete();
+        return _workers.WaitAsync(cancellationToken);
+    }
 
     private async Task WorkAsync()
     {
