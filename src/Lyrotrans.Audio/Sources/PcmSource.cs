@@ -18,29 +18,24 @@ public sealed class PcmSource(Stream stream, PcmLayout layout) : ISampleSource
     /// <summary>How the samples lie in the file.</summary>
     public PcmLayout Layout => layout;
 
-    /// <summary>Whole frames as they lie in the file; zero bytes before it and after its end.</summary>
+    /// <summary>Whole frames as they lie in the file; silence before it and after its end.</summary>
     public void ReadBytes(long start, int count, Span<byte> into)
     {
-        var first = Math.Clamp(start, 0, Length);
-        var last = Math.Clamp(start + count, first, Length);
-        var lead = (int)Math.Min(count, first - start) * layout.BytesPerFrame;
-        var bytes = (int)(last - first) * layout.BytesPerFrame;
-        into[..lead].Clear();
-        into[(lead + bytes)..(count * layout.BytesPerFrame)].Clear();
-        ReadAt(layout.DataOffset + (first * layout.BytesPerFrame), into.Slice(lead, bytes));
+        var (first, lead, frames) = Within(start, count);
+        var (before, bytes) = (lead * layout.BytesPerFrame, frames * layout.BytesPerFrame);
+        into[..before].Fill(layout.Encoding.SilentByte());
+        into[(before + bytes)..(count * layout.BytesPerFrame)].Fill(layout.Encoding.SilentByte());
+        ReadAt(layout.DataOffset + (first * layout.BytesPerFrame), into.Slice(before, bytes));
     }
 
     public void Read(long start, int count, double[][] into)
     {
-        var first = Math.Clamp(start, 0, Length);
-        var last = Math.Clamp(start + count, first, Length);
-        var lead = (int)Math.Min(count, first - start);
+        var (first, lead, frames) = Within(start, count);
         for (var c = 0; c < Channels; c++)
         {
             into[c].AsSpan(0, count).Clear();
         }
 
-        var frames = (int)(last - first);
         if (frames == 0)
         {
             return;
@@ -57,6 +52,14 @@ public sealed class PcmSource(Stream stream, PcmLayout layout) : ISampleSource
     }
 
     public void Dispose() => stream.Dispose();
+
+    // The part of a stretch that lies in the file: its first frame, how many frames of the stretch lie before it, and how many frames it has. Nothing of a stretch that lies beside it.
+    private (long First, int Lead, int Frames) Within(long start, int count)
+    {
+        var first = Math.Clamp(start, 0, Length);
+        var last = Math.Clamp(start + count, first, Length);
+        return (first, (int)Math.Clamp(first - start, 0, count), (int)(last - first));
+    }
 
     private void ReadAt(long place, Span<byte> into)
     {

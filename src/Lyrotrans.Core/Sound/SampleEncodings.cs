@@ -27,6 +27,9 @@ public static class SampleEncodings
         _ => encoding.Bits(),
     };
 
+    /// <summary>What every byte of a sample without sound is: 128 where samples have no sign, else 0.</summary>
+    public static byte SilentByte(this SampleEncoding encoding) => (byte)(encoding == SampleEncoding.Unsigned8 ? 128 : 0);
+
     /// <summary>In words: <c>24 bit</c>, <c>32 bit float</c>.</summary>
     public static string Words(this SampleEncoding encoding) => encoding.IsFloat() ? $"{encoding.Bits()} bit float" : $"{encoding.Bits()} bit";
 

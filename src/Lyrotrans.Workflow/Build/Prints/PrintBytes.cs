@@ -75,9 +75,9 @@ public sealed class PrintBytes
             var stretch = dry.Render.StretchAt(sample);
             var piece = (int)Math.Min(count - done, stretch.End - sample);
             var bytes = into.Slice(done * frame, piece * frame);
-            if (stretch.IsSilent && _layout.Encoding != SampleEncoding.Unsigned8)
+            if (stretch.IsSilent)
             {
-                bytes.Clear();
+                bytes.Fill(_layout.Encoding.SilentByte());
             }
             else if (stretch.Clip is not { } clip || !dry.Render.TryCopy(clip, sample, piece, _layout, bytes))
             {
