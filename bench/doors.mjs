@@ -30,7 +30,7 @@ const mail = createServer(line => {
 
 function lyrotrans(word, settings = {}) {
   const environment = { LYRO_DATA: data, LYRO_PORT: port, LYRO_DB_PORT: databasePort, LYRO_DEMO: "no", LYRO_PROXIES: "127.0.0.1" };
-  execFileSync(join(root, "lyrotrans"), [word], { env: { ...process.env, ...environment, ...settings }, stdio: "ignore" });
+  execFileSync(join(root, "lyrotrans"), [word], { env: { ...process.env, ...environment, ...settings }, stdio: ["ignore", "ignore", "inherit"] });
 }
 
 /** Somebody at a machine of their own, on one connection. */

@@ -3,7 +3,8 @@ import { test, before, after } from "node:test";
 import assert from "node:assert/strict";
 import { createHash } from "node:crypto";
 import { execFileSync } from "node:child_process";
-import { existsSync, readFileSync, readdirSync } from "node:fs";
+import { existsSync, mkdtempSync, readFileSync, readdirSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { address, demoFiles, drop as dropOn, open, revision, root, signIn, stage, work } from "./desk.mjs";
 
@@ -220,6 +221,38 @@ test("a build whose workers are killed goes on with the next ones, while the pag
   lyrotrans("start");
   await page.goto(build);
   assert.equal(await page.locator("#state").getAttribute("data-state"), "Done");
+});
+
+test("a data folder that only its owner may enter keeps its database from one start to the next", async () => {
+  // Not beside the run's own files: the database's user cannot pass through a folder that is closed from the beginning.
+  const closed = mkdtempSync(join(tmpdir(), "lyro-closed-")),
+    port = Number(new URL(address).port) + 7,
+    there = `http://127.0.0.1:${port}`;
+  const database = Number(process.env.LYRO_DB_PORT) + 7;
+  const env = { ...process.env, LYRO_DATA: closed, LYRO_PORT: String(port), LYRO_DB_PORT: String(database), LYRO_DEMO: "no" };
+  const lyrotrans = word => execFileSync(join(root, "lyrotrans"), [word], { env, stdio: "ignore" });
+  const another = await open();
+  try {
+    lyrotrans("start");
+    await another.page.goto(`${there}/open-a-room`);
+    for (const [field, value] of [
+      ["Room", "Lantern Street"],
+      ["EngineerName", "Engineer"],
+      ["Email", "engineer@tarnlane.example"],
+      ["Password", "ferry weir cobble plum"],
+    ])
+      await another.page.fill(`input[name=${field}]`, value);
+    await another.page.click("button.main");
+    await another.page.waitForURL(`${there}/`);
+    lyrotrans("stop");
+    lyrotrans("start");
+    await another.page.goto(there);
+    assert.match(await another.page.locator("body").innerText(), /Lantern Street/);
+  } finally {
+    await another.context.close();
+    lyrotrans("stop");
+    rmSync(closed, { recursive: true });
+  }
 });
 
 test("a taken port is said, and the data folder is what it was", () => {
