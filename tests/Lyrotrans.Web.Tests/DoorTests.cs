@@ -118,7 +118,9 @@ public sealed partial class DoorTests(TestApplication application)
         Assert.False(await IsInAsync(elsewhere.Browser));
         Assert.Equal(HttpStatusCode.OK, (await TryAsync(person.Email, Person.Password)).Answer.StatusCode);
         Assert.Equal(HttpStatusCode.Redirect, (await TryAsync(person.Email, "another lantern on-the-moor")).Answer.StatusCode);
-        Assert.Contains("password was changed", (await LetterAsync(person.Email)).TextBody, StringComparison.Ordinal);
+        var letter = await LetterAsync(person.Email);
+        Assert.Contains("password was changed", letter.TextBody, StringComparison.Ordinal);
+        Assert.EndsWith("@localhost", letter.MessageId, StringComparison.Ordinal);
     }
 
     [Fact]

@@ -1,5 +1,6 @@
 using Lyrotrans.Storage.Model;
 using MimeKit;
+using MimeKit.Utils;
 
 namespace Lyrotrans.Web.Mail;
 
@@ -57,8 +58,11 @@ public sealed class Letters(IMailer mailer, Settings settings, TimeProvider cloc
 
     private Task SendAsync(MailboxAddress to, string subject, string words)
     {
-        var letter = new MimeMessage { Subject = subject, Date = clock.GetUtcNow(), Body = new TextPart("plain") { Text = words } };
-        letter.From.Add(new MailboxAddress("Lyrotrans", settings.MailFrom));
+        var from = new MailboxAddress("Lyrotrans", settings.MailFrom);
+
+        // Left to itself it would be made of the machine's own name.
+        var letter = new MimeMessage { Subject = subject, Date = clock.GetUtcNow(), MessageId = MimeUtils.GenerateMessageId(from.Domain), Body = new TextPart("plain") { Text = words } };
+        letter.From.Add(from);
         letter.To.Add(to);
         return mailer.SendAsync(letter);
     }
