@@ -139,6 +139,29 @@ public sealed class DecoderTests : IDisposable
     }
 
     [Fact]
+    public void The_rest_of_a_file_that_ends_long_before_its_header_says_is_not_asked_for_for_hours()
+    {
+        const int Block = 8192;
+        var path = Saying(8, 300_000, packed => (packed & ~((1UL << 36) - 1)) | (1UL << 31));
+        using var source = CodedSource.Open(path, "bell.flac");
+        var at = 0L;
+        for (; at < 200L * Block; at += Block)
+        {
+            Read(source, at, Block);
+        }
+
+        // Nobody is asked any more: no decoder is there, and none is started.
+        Kill();
+        for (; at < 400L * Block; at += Block)
+        {
+            Assert.All(Read(source, at, Block), s => Assert.Equal(0, s));
+        }
+
+        Assert.Empty(Decoders());
+        Assert.Equal((400L * Block) - 300_000, source.Missing);
+    }
+
+    [Fact]
     public void A_rate_of_nothing_is_refused()
     {
         var path = Saying(7, 1000, packed => packed & 0x00000FFFFFFFFFFF);

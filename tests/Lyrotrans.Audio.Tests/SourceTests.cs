@@ -13,6 +13,7 @@ using Lyrotrans.Core.Time;
 namespace Lyrotrans.Audio.Tests;
 
 /// <summary>Every source gives the same samples however it is asked: in blocks of any size, from any place on, before it, over its end and behind it.</summary>
+[Collection("decoders")]
 public sealed class SourceTests : IDisposable
 {
     private const int Frames = 120_000;

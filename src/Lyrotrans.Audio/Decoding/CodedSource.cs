@@ -12,11 +12,16 @@ public sealed class CodedSource : ISampleSource
     // More than is mostly asked for at once, so that questions cost little beside their answers.
     private const int Ahead = 1 << 15;
 
-    // Twelve hours of stereo at 48 kHz: what is measured of it takes a quarter of a gigabyte.
+    // Twelve hours of stereo at 48 kHz, of which a quarter of a gigabyte is measured. Beyond that, sound takes bytes: at the lowest rates in use one for some 8 samples.
     private const long MostSamples = 1L << 32;
+    private const long MostSamplesOfAByte = 16;
 
     // The emptiest FLAC has 65 535 sample frames in 11 bytes, the emptiest packets of Vorbis and Opus fewer for a byte, MP3 far fewer.
     private const long MostFramesOfAByte = 8192;
+
+    // Places that could not be decoded one after the other before the rest is looked at, and how many places of the rest.
+    private const int BrokenPlaces = 64;
+    private const int Probes = 16;
     private readonly string _path;
     private readonly string _name;
     private readonly CodedFacts _facts;
@@ -25,11 +30,14 @@ public sealed class CodedSource : ISampleSource
     private long _first;
     private int _frames;
     private bool _broke;
+    private int _brokenPlaces;
+    private long _decodable;
 
     private CodedSource(string path, string name)
     {
         (_path, _name) = (path, name);
         _facts = Try(file => file.Facts);
+        _decodable = _facts.Frames;
     }
 
     public int Channels => _facts.Channels;
@@ -65,7 +73,7 @@ public sealed class CodedSource : ISampleSource
 
         var at = Math.Clamp(start, 0, Length);
         var end = Math.Clamp(start + count, at, Length);
-        while (at < end)
+        while (at < Math.Min(end, _decodable))
         {
             if (at < _first || at >= _first + _frames)
             {
@@ -106,7 +114,15 @@ public sealed class CodedSource : ISampleSource
 
         _frames = Try(file => file.Process.Read(file, first, frames, _decoded));
         (_first, _broke) = (first, _frames < frames);
+        _brokenPlaces = _frames > 0 ? 0 : _brokenPlaces + 1;
+        if (_brokenPlaces == BrokenPlaces && Enumerable.Range(1, Probes).All(n => IsBroken(first + ((Length - 1 - first) * n / Probes))))
+        {
+            // It ends here, whatever its header says: asking for the rest block by block could take hours.
+            _decodable = first;
+        }
     }
+
+    private bool IsBroken(long place) => Try(file => file.Process.Read(file, place, 1, _decoded)) == 0;
 
     private void Copy(long at, int count, double[][] into, int place)
     {
@@ -164,10 +180,11 @@ public sealed class CodedSource : ISampleSource
     private string? Impossible(CodedFacts facts)
     {
         var bytes = new FileInfo(_path).Length;
+        var most = Math.Max(MostSamples, bytes * MostSamplesOfAByte);
         return facts.Channels <= 0 || facts.Channels > DecoderProcess.MostSamples || facts.Frames < 0 ? $"it says {facts.Frames} sample frames of {facts.Channels} channels"
             : !SampleRate.IsPossible(facts.Hz) ? $"it says a rate of {facts.Hz} Hz"
             : facts.Frames > bytes * MostFramesOfAByte ? $"it says {facts.Frames} sample frames, which {bytes} bytes cannot hold"
-            : facts.Frames > MostSamples / facts.Channels ? $"it says {facts.Frames} sample frames of {facts.Channels} channels; a compressed file may hold {MostSamples} samples"
+            : facts.Frames > most / facts.Channels ? $"it says {facts.Frames} sample frames of {facts.Channels} channels; a compressed file of {bytes} bytes may hold {most} samples"
             : _facts.Channels > 0 && facts != _facts ? "it says one thing now and another then"
             : null;
     }
