@@ -224,7 +224,7 @@ test("a build whose workers are killed goes on with the next ones, while the pag
 });
 
 test("a data folder that only its owner may enter keeps its database from one start to the next", async () => {
-  // Not beside the run's own files: the database's user cannot pass through a folder that is closed from the beginning.
+  // Closed from the beginning: the database's user cannot pass through it before the start opens it.
   const closed = mkdtempSync(join(tmpdir(), "lyro-closed-")),
     port = Number(new URL(address).port) + 7,
     there = `http://127.0.0.1:${port}`;

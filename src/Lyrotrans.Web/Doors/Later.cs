@@ -30,8 +30,8 @@ public sealed class Later(IServiceScopeFactory scopes, ILogger<Later> log) : IHo
         return Task.CompletedTask;
     }
 
-    // Ends when the last one that waits is done; a background service would end before it begins where both are asked for at once.
     /// <inheritdoc/>
+    /// <remarks>Ends when the last one that waits is done; a background service would end before it begins where both are asked for at once.</remarks>
     public Task StopAsync(CancellationToken cancellationToken)
     {
         _waiting.Writer.TryComplete();

@@ -72,7 +72,8 @@ public sealed class OpenRoomModel(RoomOpener opener, Settings settings, Letters 
         }
 
         ModelState.Clear();
-        if (WithLink(link) is var page && Pending is not { } pending)
+        var page = WithLink(link);
+        if (Pending is not { } pending)
         {
             return page;
         }
