@@ -52,6 +52,7 @@ builder.Services.AddSingleton<DocumentCache>();
 builder.Services.AddScoped<WorkBook>();
 builder.Services.AddScoped<Sweeper>();
 builder.Services.AddScoped<ArrivingFiles>();
+builder.Services.AddScoped<RoomClaims>();
 builder.Services.AddScoped<ForgottenBatches>();
 builder.Services.AddScoped<IntakeJob>();
 builder.Services.AddScoped<BuildJob>();

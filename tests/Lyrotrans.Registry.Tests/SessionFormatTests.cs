@@ -141,7 +141,8 @@ public sealed class SessionFormatTests(DemoOnDisk demo) : IClassFixture<DemoOnDi
         var document = Item(path, "suite");
         Assert.Equal((ContentKind.Session, id, null), (document.Kind, document.Format, document.Error));
         var inside = Directory.CreateDirectory(Path.Combine(_folder, "inside")).FullName;
-        var items = EmbeddedMedia.Extract(new DiskFile(path), "suite", inside, CancellationToken.None).Select(m => Item(m.Path, m.Name)).ToList();
+        using var held = EmbeddedMedia.Open(new DiskFile(path), "suite");
+        var items = held.Extract(inside, CancellationToken.None).Select(m => Item(m.Path, m.Names[0])).ToList();
         var beside = Path.Combine(Path.GetDirectoryName(path)!, "media");
         items.AddRange(Directory.Exists(beside) ? Directory.EnumerateFiles(beside).Select(f => Item(f, Path.GetFileName(f))) : []);
         var state = IntakeState.FromJson(new IntakeState { SessionName = "suite", Items = [document, .. items] }.ToJson());

@@ -1,3 +1,4 @@
+using System.Diagnostics;
 using System.Net;
 using System.Net.Sockets;
 using Lyrotrans.Web.Doors;
@@ -38,7 +39,7 @@ public sealed class LaterTests(TestApplication main)
     [Fact]
     public async Task One_that_fails_is_not_the_last_and_what_waits_at_the_end_is_done()
     {
-        var later = New();
+        using var later = New();
         var (done, gate) = (0, new TaskCompletionSource());
         await later.StartAsync(TestContext.Current.CancellationToken);
         for (var i = 0; i < 100; i++)
@@ -63,9 +64,34 @@ public sealed class LaterTests(TestApplication main)
     }
 
     [Fact]
+    public async Task Each_begins_at_a_time_of_its_own()
+    {
+        using var later = New();
+        await later.StartAsync(TestContext.Current.CancellationToken);
+        var waited = new List<TimeSpan>();
+        for (var i = 0; i < 20; i++)
+        {
+            var begun = new TaskCompletionSource();
+            var since = Stopwatch.GetTimestamp();
+            later.Do(_ =>
+            {
+                begun.SetResult();
+                return Task.CompletedTask;
+            });
+            await begun.Task.WaitAsync(TimeSpan.FromSeconds(30), TestContext.Current.CancellationToken);
+            waited.Add(Stopwatch.GetElapsedTime(since));
+        }
+
+        // Of 20 that were asked one after the other, one begins beside its asker by chance, not ten; and they are not all put off by the same.
+        Assert.InRange(waited.Count(w => w < TimeSpan.FromMilliseconds(100)), 0, 9);
+        Assert.True(waited.Max() - waited.Min() > TimeSpan.FromMilliseconds(300));
+        await later.StopAsync(TestContext.Current.CancellationToken);
+    }
+
+    [Fact]
     public async Task One_that_hangs_does_not_hold_up_the_others()
     {
-        var later = New();
+        using var later = New();
         var (hangs, other) = (new TaskCompletionSource(), new TaskCompletionSource());
         await later.StartAsync(TestContext.Current.CancellationToken);
         later.Do(_ => hangs.Task);

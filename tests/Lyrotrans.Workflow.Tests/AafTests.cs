@@ -118,8 +118,9 @@ public sealed class AafTests : IDisposable
     [Fact]
     public void Media_inside_it_come_out_as_files_and_a_linked_one_is_found_by_either_name()
     {
-        var media = EmbeddedMedia.Extract(new DiskFile(Fixture("embedded-pcm")), "e.aaf", Directory.CreateDirectory(Path.Combine(_folder, "out")).FullName, CancellationToken.None).ToList();
-        Assert.Equal(["e.aaf media/piano.wav", "e.aaf media/timpani.wav"], media.Select(m => m.Name).Order());
+        using var held = EmbeddedMedia.Open(new DiskFile(Fixture("embedded-pcm")), "e.aaf");
+        var media = held.Extract(Directory.CreateDirectory(Path.Combine(_folder, "out")).FullName, CancellationToken.None).ToList();
+        Assert.Equal(["e.aaf media/piano.wav", "e.aaf media/timpani.wav"], media.Select(m => m.Names[0]).Order());
         foreach (var (said, _, path) in media)
         {
             using var sound = SoundFile.Open(new DiskFile(path), said.FileName);
@@ -154,7 +155,8 @@ public sealed class AafTests : IDisposable
         Assert.Equal("Orrery Suite, crossfades", joined.Session.Name);
 
         var whole = Item(Fixture("embedded-wave"), "y.aaf");
-        var inner = EmbeddedMedia.Extract(new DiskFile(Fixture("embedded-wave")), "y.aaf", _folder, CancellationToken.None).Select(m => Item(m.Path, m.Name)).ToList();
+        using var held = EmbeddedMedia.Open(new DiskFile(Fixture("embedded-wave")), "y.aaf");
+        var inner = held.Extract(_folder, CancellationToken.None).Select(m => Item(m.Path, m.Names[0])).ToList();
         var embedded = SessionJoin.Join(new IntakeState { Items = [whole, .. inner] }, sha => File.OpenRead(paths[sha]));
         Assert.Empty(embedded.Missing);
         Assert.Equal(2, embedded.Session.Tracks.Count);

@@ -76,6 +76,63 @@ public sealed class IntakeWorkTests : IDisposable
         Assert.Empty(Left());
     }
 
+    /// <summary>The fixture with the directory entry of its second sound changed: where its bytes begin, and how many they are.</summary>
+    private ArrivedFile WithSecondSound(uint start, ulong bytes)
+    {
+        var arrived = Arrived("aaf/embedded-pcm.aaf", "e.aaf");
+        var file = File.ReadAllBytes(arrived.Path);
+        var entries = Enumerable.Range(0, file.Length / 128).Select(i => i * 128)
+            .Where(at => file.AsSpan(at, 20).SequenceEqual(System.Text.Encoding.Unicode.GetBytes("Data-2702\0")) && BitConverter.ToUInt64(file, at + 120) > 4096).ToList();
+        Assert.Equal([(31U, 576_000UL), (173U, 48_000UL)], entries.Select(at => (BitConverter.ToUInt32(file, at + 116), BitConverter.ToUInt64(file, at + 120))));
+        BitConverter.GetBytes(start).CopyTo(file, entries[1] + 116);
+        BitConverter.GetBytes(bytes).CopyTo(file, entries[1] + 120);
+        File.WriteAllBytes(arrived.Path, file);
+        return arrived;
+    }
+
+    [Fact]
+    public async Task A_document_whose_media_lie_over_each_other_is_refused_before_any_is_written()
+    {
+        var items = await TakeAsync(WithSecondSound(31, 576_000), Flac("tone.flac"));
+        Assert.Equal([("e.aaf", IntakeCodes.MediaShared), ("tone.flac", null)], items.Select(i => (i.Name, i.Error?.Code)));
+        Assert.Empty(Left());
+    }
+
+    [Fact]
+    public async Task A_document_with_a_medium_that_cannot_be_read_is_one_bad_item()
+    {
+        var items = await TakeAsync(WithSecondSound(0xFFFFFFF0, 48_000), Flac("tone.flac"));
+        Assert.Equal([("e.aaf", Formats.Compound.CompoundCodes.BadChain), ("tone.flac", null)], items.Select(i => (i.Name, i.Error?.Code)));
+        Assert.Empty(Left());
+    }
+
+    [Fact]
+    public async Task Room_is_asked_for_before_anything_is_unpacked_or_taken_out_and_given_back()
+    {
+        var archive = new ArrivedFile("all.zip", Path.Combine(_folder, "archive"), null);
+        File.WriteAllBytes(archive.Path, HandmadeZip.Of(new HandmadeZip.Entry("a.wav", File.ReadAllBytes(Fixtures.Path("aaf/cello.wav")))));
+        var length = new FileInfo(Fixtures.Path("aaf/cello.wav")).Length;
+        var asked = new List<(string, long)>();
+        var document = Arrived("aaf/embedded-pcm.aaf", "e.aaf");
+        var full = await With(_ => "It is full.");
+        Assert.Equal([("all.zip", ArchiveCodes.NoRoom, "It is full."), ("e.aaf", IntakeCodes.MediaNoRoom, "It is full.")], full.Select(i => (i.Name, i.Error!.Code, i.Error.Text)));
+        Assert.Equal([("all.zip", length), ("e.aaf", 624_000L)], asked);
+        asked.Clear();
+        document = Arrived("aaf/embedded-pcm.aaf", "e.aaf");
+        Assert.All(await With(_ => null), i => Assert.Null(i.Error));
+        Assert.Equal([("all.zip", length), ("all.zip", -length), ("e.aaf", 624_000L), ("e.aaf", -624_000L)], asked);
+
+        async Task<IReadOnlyList<IntakeItem>> With(Func<long, string?> room)
+        {
+            using var pulse = new WorkPulse(_ => false);
+            return await new IntakeWork(_media, Path.Combine(_folder, "incoming"), (_, _) => Task.CompletedTask, pulse, (what, bytes) =>
+            {
+                asked.Add((what, bytes));
+                return Task.FromResult(bytes < 0 ? null : room(bytes));
+            }).TakeAsync([archive, document]);
+        }
+    }
+
     [Fact]
     public async Task A_refused_archive_is_one_item_and_stays_until_the_work_is_done()
     {

@@ -179,8 +179,9 @@ public sealed class OmfAndOtioTests : IDisposable
         var path = Fixtures.Path("omf/v1-little.omf");
         using var stream = File.OpenRead(path);
         Assert.Equal("OMF", ContentSniffer.FormatOf(stream)!.Id);
-        var inside = EmbeddedMedia.Extract(new DiskFile(path), "a/suite.omf", _folder, CancellationToken.None).ToList();
-        Assert.Equal(["a/suite.omf media/cello.wav", "a/suite.omf media/horn-close.wav"], inside.Select(i => i.Name).Order());
+        using var held = EmbeddedMedia.Open(new DiskFile(path), "a/suite.omf");
+        var inside = held.Extract(_folder, CancellationToken.None).ToList();
+        Assert.Equal(["a/suite.omf media/cello.wav", "a/suite.omf media/horn-close.wav"], inside.Select(i => i.Names[0]).Order());
         Assert.All(inside, i => Assert.True(new FileInfo(i.Path).Length > 44));
     }
 

@@ -119,6 +119,9 @@ namespace Lyrotrans.Storage.Migrations
                     b.Property<Guid>("ById")
                         .HasColumnType("uuid");
 
+                    b.Property<long>("Claimed")
+                        .HasColumnType("bigint");
+
                     b.Property<string>("Doing")
                         .IsRequired()
                         .HasColumnType("text");
@@ -189,6 +192,9 @@ namespace Lyrotrans.Storage.Migrations
                         .HasColumnType("text");
 
                     b.Property<long>("Bytes")
+                        .HasColumnType("bigint");
+
+                    b.Property<long>("Claimed")
                         .HasColumnType("bigint");
 
                     b.Property<string>("Doing")

@@ -30,6 +30,9 @@ public abstract class LongWork
     /// <summary>When it was last heard of: it lives while this is young.</summary>
     public DateTimeOffset? SeenAt { get; set; }
 
+    /// <summary>Bytes of the room's space that it will fill; they count while it is at work.</summary>
+    public long Claimed { get; set; }
+
     /// <summary>How often it was begun.</summary>
     public int Attempts { get; set; }
 }

@@ -3,21 +3,24 @@ using System.Threading.Channels;
 namespace Lyrotrans.Web.Doors;
 
 /// <summary>
-/// Does what an answer must not wait for, nor the next answer on the same connection: how long either takes would tell who has an account.
-/// What is waiting when the application ends is done before it ends, within the time that a host gives; a kill loses it.
+/// Does what no answer must wait for: how long one takes, or any other beside which it is done, would tell who has an account. So each begins at a
+/// time that nobody can foresee. What is waiting when the application ends is done before it ends, within the time that a host gives; a kill loses it.
 /// </summary>
-public sealed class Later(IServiceScopeFactory scopes, ILogger<Later> log) : IHostedService
+public sealed class Later(IServiceScopeFactory scopes, ILogger<Later> log) : IHostedService, IDisposable
 {
     // A slow mail server holds up three letters, not the rooms' logs behind them.
     private const int AtOnce = 4;
     private const int MostWaiting = 10_000;
-    private readonly Channel<Func<IServiceProvider, Task>> _waiting = Channel.CreateBounded<Func<IServiceProvider, Task>>(MostWaiting);
+    private static readonly TimeSpan s_within = TimeSpan.FromSeconds(2);
+    private readonly Channel<(Func<IServiceProvider, Task> Work, long Due)> _waiting = Channel.CreateBounded<(Func<IServiceProvider, Task>, long)>(MostWaiting);
+    private readonly CancellationTokenSource _ending = new();
     private Task _workers = Task.CompletedTask;
 
     /// <summary>Takes something to be done soon, with services of its own. What no room is left for is said in the log and not done.</summary>
     public void Do(Func<IServiceProvider, Task> work)
     {
-        if (!_waiting.Writer.TryWrite(work))
+        var due = Environment.TickCount64 + Random.Shared.NextInt64((long)s_within.TotalMilliseconds);
+        if (!_waiting.Writer.TryWrite((work, due)))
         {
             log.LogError("{Most} letters and lines of rooms' logs are waiting already; one more was left out", MostWaiting);
         }
@@ -32,16 +35,22 @@ public sealed class Later(IServiceScopeFactory scopes, ILogger<Later> log) : IHo
 
     /// <inheritdoc/>
     /// <remarks>Ends when the last one that waits is done; a background service would end before it begins where both are asked for at once.</remarks>
-    public Task StopAsync(CancellationToken cancellationToken)
+    public async Task StopAsync(CancellationToken cancellationToken)
     {
         _waiting.Writer.TryComplete();
-        return _workers.WaitAsync(cancellationToken);
+        await _ending.CancelAsync();
+        await _workers.WaitAsync(cancellationToken);
     }
+
+    /// <inheritdoc/>
+    public void Dispose() => _ending.Dispose();
 
     private async Task WorkAsync()
     {
-        await foreach (var work in _waiting.Reader.ReadAllAsync())
+        await foreach (var (work, due) in _waiting.Reader.ReadAllAsync())
         {
+            // Whoever comes behind one that is not due waits with it, and never longer than one of that moment could: where many wait, all are due.
+            await Task.Delay(TimeSpan.FromMilliseconds(Math.Max(0, due - Environment.TickCount64)), _ending.Token).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
             try
             {
                 await using var scope = scopes.CreateAsyncScope();

@@ -1,13 +1,10 @@
-using Lyrotrans.Core.Naming;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Rooms;
-using Lyrotrans.Storage.Store;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Incoming;
 using Lyrotrans.Web.Jobs;
 using Lyrotrans.Web.Uploading;
-using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Packing;
 using Lyrotrans.Workflow.Running;
 using Microsoft.EntityFrameworkCore;
@@ -85,7 +82,7 @@ public static class Uploads
     private static IntakeBatch NewBatch(Guid transfer, Guid engineer) =>
         new() { Id = Guid.NewGuid(), TransferId = transfer, At = DateTimeOffset.UtcNow, ById = engineer, State = WorkState.Receiving };
 
-    private static async Task<IResult> CreateAsync(HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, FileStore store, ArrivingFiles files, CancellationToken stop)
+    private static async Task<IResult> CreateAsync(HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, ArrivingFiles files, RoomClaims claims, CancellationToken stop)
     {
         Mark(context);
         var metadata = Metadata(context.Request.Headers["Upload-Metadata"].ToString());
@@ -105,27 +102,25 @@ public static class Uploads
             return Results.Problem($"The name \"{name}\" is refused: {problem}. Rename the file.", statusCode: StatusCodes.Status400BadRequest);
         }
 
-        // What others announced is theirs, though it has not come yet.
-        if (PackageFile.FreeSpace(store.Incoming) - await files.AnnouncedAsync(stop) is { } free && free < length)
-        {
-            return Results.Problem(
-                $"{name} needs {Digits.Bytes(length)}, and {Digits.Bytes(Math.Max(0, free))} are free on the server beside what is on its way. Make room there first.", statusCode: StatusCodes.Status507InsufficientStorage);
-        }
-
-        if ((await files.UseAsync(await database.Transfers.Where(t => t.Id == batch.TransferId).Select(t => t.RoomId).SingleAsync(stop), stop)).Problem(name, length) is { } full)
+        var upload = new Upload { Id = Guid.NewGuid(), BatchId = batchId, Name = name.Replace('\\', '/'), Length = length, At = DateTimeOffset.UtcNow };
+        var room = await database.Transfers.Where(t => t.Id == batch.TransferId).Select(t => t.RoomId).SingleAsync(stop);
+        if (await claims.TryAsync(room, name, length, () => KeepAsync(upload, database, files, stop), stop) is { } full)
         {
             return Results.Problem(full, statusCode: StatusCodes.Status507InsufficientStorage);
         }
 
-        var upload = new Upload { Id = Guid.NewGuid(), BatchId = batchId, Name = name.Replace('\\', '/'), Length = length, At = DateTimeOffset.UtcNow };
+        context.Response.Headers.Location = $"/uploads/{upload.Id}";
+        return Results.StatusCode(StatusCodes.Status201Created);
+    }
+
+    private static async Task KeepAsync(Upload upload, LyroContext database, ArrivingFiles files, CancellationToken stop)
+    {
         await using (File.Create(files.PathOf(upload.Id)))
         {
         }
 
         database.Uploads.Add(upload);
         await database.SaveChangesAsync(stop);
-        context.Response.Headers.Location = $"/uploads/{upload.Id}";
-        return Results.StatusCode(StatusCodes.Status201Created);
     }
 
     private static async Task<IResult> OffsetAsync(Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, ArrivingFiles files, CancellationToken stop)

@@ -1,13 +1,12 @@
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
-using Lyrotrans.Storage.Rooms;
 using Lyrotrans.Storage.Store;
 using Microsoft.EntityFrameworkCore;
 
 namespace Lyrotrans.Web.Incoming;
 
-/// <summary>Files that are on their way in: where their bytes lie, how many are here, and how much room there is for them.</summary>
-public sealed class ArrivingFiles(LyroContext database, FileStore store, RoomSpace space, Settings settings)
+/// <summary>Files that are on their way in: where their bytes lie, how many are here, and how many still come.</summary>
+public sealed class ArrivingFiles(LyroContext database, FileStore store)
 {
     // For so long after the last byte the rest of an upload has its room kept.
     private static readonly TimeSpan s_kept = TimeSpan.FromHours(1);
@@ -21,21 +20,18 @@ public sealed class ArrivingFiles(LyroContext database, FileStore store, RoomSpa
     /// <summary>When bytes of an upload last came.</summary>
     public DateTimeOffset LastCame(Upload upload) => File.Exists(PathOf(upload.Id)) ? new DateTimeOffset(File.GetLastWriteTimeUtc(PathOf(upload.Id)), TimeSpan.Zero) : upload.At;
 
-    /// <summary>Bytes that were announced and have not arrived, of what came on lately: who announces and sends nothing keeps no room.</summary>
-    public async Task<long> AnnouncedAsync(CancellationToken stop) => Announced(await OfAsync(database.Batches.Where(b => b.State == WorkState.Receiving), stop));
+    /// <summary>Bytes of files of such batches that are here and not taken in yet.</summary>
+    public async Task<long> HereAsync(IQueryable<IntakeBatch> batches, CancellationToken stop) =>
+        (await OfAsync(batches.Where(b => b.State != WorkState.Done && b.State != WorkState.Stopped), stop)).Sum(Arrived);
 
-    /// <summary>How much of the disk a room takes, with what is on its way there.</summary>
-    public async Task<RoomUse> UseAsync(Guid room, CancellationToken stop)
+    /// <summary>Bytes that were announced for such batches and have not arrived, of what came on lately: who announces and sends nothing keeps no room.</summary>
+    public async Task<long> AnnouncedAsync(IQueryable<IntakeBatch> batches, CancellationToken stop)
     {
-        var batches = database.Batches.Where(b => database.Transfers.Any(t => t.Id == b.TransferId && t.RoomId == room));
-        var here = await OfAsync(batches.Where(b => b.State != WorkState.Done && b.State != WorkState.Stopped), stop);
+        // Of what is read already nothing comes any more.
         var coming = await OfAsync(batches.Where(b => b.State == WorkState.Receiving), stop);
-        return new RoomUse(await space.UsedAsync(room, stop) + here.Sum(Arrived), Announced(coming), settings.RoomBytes);
+        return coming.Where(u => DateTimeOffset.UtcNow - LastCame(u) < s_kept).Sum(u => Math.Max(0, u.Length - Arrived(u)));
     }
 
     private Task<List<Upload>> OfAsync(IQueryable<IntakeBatch> batches, CancellationToken stop) =>
         database.Uploads.AsNoTracking().Where(u => batches.Any(b => b.Id == u.BatchId)).ToListAsync(stop);
-
-    // Of what is read already nothing comes any more.
-    private long Announced(List<Upload> coming) => coming.Where(u => DateTimeOffset.UtcNow - LastCame(u) < s_kept).Sum(u => Math.Max(0, u.Length - Arrived(u)));
 }

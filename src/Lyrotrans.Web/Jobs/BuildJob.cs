@@ -4,6 +4,7 @@ using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Store;
 using Lyrotrans.Web.Desks;
+using Lyrotrans.Web.Incoming;
 using Lyrotrans.Workflow.Delivering;
 using Lyrotrans.Workflow.Running;
 using Lyrotrans.Workflow.Sounds;
@@ -12,7 +13,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Jobs;
 
 /// <summary>Builds a revision's package and proves it. A killed build starts again; a package that was not proved is never kept.</summary>
-public sealed class BuildJob(LyroContext database, IDbContextFactory<LyroContext> contexts, DeskLoader desks, PackageStore packages, ILogger<BuildJob> log)
+public sealed class BuildJob(LyroContext database, IDbContextFactory<LyroContext> contexts, DeskLoader desks, PackageStore packages, RoomClaims claims, ILogger<BuildJob> log)
 {
     [AutomaticRetry(Attempts = 0)]
     public Task RunAsync(Guid buildId) =>
@@ -22,7 +23,9 @@ public sealed class BuildJob(LyroContext database, IDbContextFactory<LyroContext
     {
         var build = await database.Builds.SingleAsync(b => b.Id == id, pulse.Stop);
         var (plan, room) = await desks.PlanAsync(build, pulse.Stop);
+        await ClaimAsync(id, room.RoomId, plan.Bytes, pulse.Stop);
         using var made = ProvedPackage.Make(plan, new StoredMedia(room), build.At, pulse.Report, pulse.Stop);
+        await ClaimAsync(id, room.RoomId, made.Bytes - plan.Bytes, pulse.Stop);
         try
         {
             packages.Keep(id, made.Path, made.Proof, made.Levels);
@@ -39,5 +42,14 @@ public sealed class BuildJob(LyroContext database, IDbContextFactory<LyroContext
         }
 
         return Phrases.Count(made.Manifest.Files.Count, "file");
+    }
+
+    // The page asked already, but others may have been given the space since, and it was a plan's then.
+    private async Task ClaimAsync(Guid id, Guid room, long bytes, CancellationToken stop)
+    {
+        if (await claims.TryAsync(database.Builds, id, room, "The package", bytes, stop) is { } problem)
+        {
+            throw new NoRoomException(problem);
+        }
     }
 }

@@ -13,7 +13,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Jobs;
 
 /// <summary>Takes a batch of uploaded files in and makes one revision of it. An intake that was killed is taken up again.</summary>
-public sealed class IntakeJob(LyroContext database, IDbContextFactory<LyroContext> contexts, FileStore store, RoomMediaStores rooms, DeskLoader desks, ArrivingFiles files, ILogger<IntakeJob> log)
+public sealed class IntakeJob(LyroContext database, IDbContextFactory<LyroContext> contexts, FileStore store, RoomMediaStores rooms, DeskLoader desks, ArrivingFiles files, RoomClaims claims, ILogger<IntakeJob> log)
 {
     private const int Attempts = 5;
 
@@ -26,7 +26,7 @@ public sealed class IntakeJob(LyroContext database, IDbContextFactory<LyroContex
         var batch = await database.Batches.Include(b => b.Uploads).SingleAsync(b => b.Id == id, pulse.Stop);
         var room = await database.Transfers.Where(t => t.Id == batch.TransferId).Select(t => t.RoomId).SingleAsync(pulse.Stop);
         var uploads = batch.Uploads.ToDictionary(u => files.PathOf(u.Id));
-        var work = new IntakeWork(rooms.Of(room), store.Incoming, (file, sha256) => KeepHashAsync(uploads[file.Path], sha256, pulse.Stop), pulse, (await files.UseAsync(room, pulse.Stop)).Left);
+        var work = new IntakeWork(rooms.Of(room), store.Incoming, (file, sha256) => KeepHashAsync(uploads[file.Path], sha256, pulse.Stop), pulse, (what, bytes) => claims.TryAsync(database.Batches, id, room, what, bytes, pulse.Stop));
         var items = await work.TakeAsync([.. uploads.Select(u => new ArrivedFile(u.Value.Name, u.Key, u.Value.Sha256))]);
         await JoinAsync(batch, items);
         foreach (var path in uploads.Keys)

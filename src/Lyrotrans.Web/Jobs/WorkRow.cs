@@ -24,7 +24,7 @@ public sealed class WorkRow<T>(IDbContextFactory<LyroContext> contexts, Guid id,
         var dead = now - WorkLife.Dead;
         var free = database.Set<T>().Where(w => w.Id == id && (w.State == WorkState.Waiting || (w.State == WorkState.Working && (w.SeenAt == null || w.SeenAt < dead))));
         if (await free.Where(w => !w.StopAsked).ExecuteUpdateAsync(w => w
-            .SetProperty(x => x.State, WorkState.Working).SetProperty(x => x.Owner, _me).SetProperty(x => x.SeenAt, now).SetProperty(x => x.Attempts, x => x.Attempts + 1)) == 1)
+            .SetProperty(x => x.State, WorkState.Working).SetProperty(x => x.Owner, _me).SetProperty(x => x.SeenAt, now).SetProperty(x => x.Claimed, 0).SetProperty(x => x.Attempts, x => x.Attempts + 1)) == 1)
         {
             return true;
         }

@@ -10,7 +10,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Pages;
 
 /// <summary>The room's transfers.</summary>
-public sealed class IndexModel(LyroContext database, RoomAccess access, DeskLoader desks, Incoming.ArrivingFiles files, ILogger<IndexModel> log) : PersonPage(desks, access)
+public sealed class IndexModel(LyroContext database, RoomAccess access, DeskLoader desks, Incoming.RoomClaims claims, ILogger<IndexModel> log) : PersonPage(desks, access)
 {
     public sealed record Row(Guid Id, string Name, string Receiver, string Stage, int Flags, int Tracks, int Revision, string Proof, DateTimeOffset Changed)
     {
@@ -63,7 +63,7 @@ public sealed class IndexModel(LyroContext database, RoomAccess access, DeskLoad
         var uses = new List<(string, Incoming.RoomUse)>();
         foreach (var room in Rooms)
         {
-            uses.Add((room.Name, await files.UseAsync(room.Id, stop)));
+            uses.Add((room.Name, await claims.UseAsync(room.Id, stop)));
         }
 
         Uses = uses;

@@ -39,7 +39,9 @@ public sealed class RoomLogModel(LyroContext database, DeskLoader desks, RoomAcc
     {
         var rooms = Rooms.Select(r => r.Id).ToList();
         var lines = await database.RoomEvents.AsNoTracking().Where(e => rooms.Contains(e.RoomId) && (before == null || e.Id < before)).OrderByDescending(e => e.Id).Take(Most + 1).ToListAsync(stop);
-        Lines = [.. lines.Take(Most)];
-        Earlier = lines.Count > Most ? Lines[^1].Id : null;
+        Earlier = lines.Count > Most ? lines[Most - 1].Id : null;
+
+        // Some are written a moment after they happened.
+        Lines = [.. lines.Take(Most).OrderByDescending(l => l.At)];
     }
 }

@@ -7,9 +7,34 @@ using Lyrotrans.Formats.Wave;
 
 namespace Lyrotrans.Workflow.Intake;
 
-/// <summary>Takes the media out of a document of clips that holds them, each as a sound file of its own, by streaming.</summary>
-public static class EmbeddedMedia
+/// <summary>The media that a document of clips holds in itself, to be taken out each as a sound file of its own, by streaming.</summary>
+public sealed class EmbeddedMedia : IDisposable
 {
+    private readonly Stream _stream;
+    private readonly ISessionDocument _document;
+    private readonly List<(DocumentMedia Media, List<string> Names)> _media = [];
+
+    private EmbeddedMedia(Stream stream, string name)
+    {
+        _stream = stream;
+        _document = SessionDocuments.Open(stream, name);
+        var byId = new Dictionary<string, List<string>>();
+        foreach (var (composition, media) in _document.Compositions.SelectMany((c, i) => _document.ReadSession(c).Media.Values.Where(m => m.IsEmbedded).Select(m => (i == 0 ? null : c, m))))
+        {
+            if (!byId.TryGetValue(media.Id, out var names))
+            {
+                _media.Add((media, byId[media.Id] = names = []));
+            }
+
+            names.Add(NameOf(name, composition, media.FileName));
+        }
+
+        Bytes = BytesOf(name);
+    }
+
+    /// <summary>Of all that it holds; never more than the document's own length.</summary>
+    public long Bytes { get; }
+
     /// <summary>What a medium inside a file is called beside it.</summary>
     /// <param name="document">The file that holds it.</param>
     /// <param name="composition">The composition that refers to it; null for the top one.</param>
@@ -21,31 +46,75 @@ public static class EmbeddedMedia
 
     /// <param name="file">The document.</param>
     /// <param name="name">As people call it.</param>
-    /// <param name="folder">Gets the files.</param>
-    /// <param name="stop">Stops between blocks.</param>
-    /// <returns>Name and path of each.</returns>
-    /// <exception cref="BadInputException">It cannot be read.</exception>
-    public static IEnumerable<(DocumentMedia Media, string Name, string Path)> Extract(IStoredFile file, string name, string folder, CancellationToken stop)
+    /// <exception cref="BadInputException">It cannot be read, or says that its media are more than it has bytes.</exception>
+    public static EmbeddedMedia Open(IStoredFile file, string name)
     {
-        using var stream = file.Open();
-        var document = SessionDocuments.Open(stream, name);
-        var compositions = document.Compositions;
-        foreach (var (composition, media) in compositions.SelectMany((c, i) => document.ReadSession(c).Media.Values.Where(m => m.IsEmbedded).Select(m => (i == 0 ? null : c, m))))
+        var stream = file.Open();
+        try
+        {
+            return new EmbeddedMedia(stream, name);
+        }
+        catch
+        {
+            stream.Dispose();
+            throw;
+        }
+    }
+
+    /// <summary>Writes each medium once, however many compositions refer to it.</summary>
+    /// <param name="folder">Gets the files.</param>
+    /// <param name="stop">Stops between two media.</param>
+    /// <exception cref="BadInputException">One cannot be read.</exception>
+    public IEnumerable<EmbeddedMedium> Extract(string folder, CancellationToken stop)
+    {
+        foreach (var (media, names) in _media)
         {
             stop.ThrowIfCancellationRequested();
-            if (document.OpenEssence(media.Id) is not { } essence)
-            {
-                continue;
-            }
-
             var target = Path.Combine(folder, Guid.NewGuid().ToString("N"));
-            using (essence)
-            using (var output = File.Create(target))
+            if (TryWrite(media, target))
             {
-                Write(media, essence, output);
+                yield return new EmbeddedMedium(media, names, target);
             }
+        }
+    }
 
-            yield return (media, NameOf(name, composition, media.FileName), target);
+    public void Dispose() => _stream.Dispose();
+
+    // Media that lie over each other would be written again and again.
+    private long BytesOf(string name)
+    {
+        var bytes = 0L;
+        foreach (var (media, _) in _media)
+        {
+            using var essence = _document.OpenEssence(media.Id);
+            bytes += essence?.Length ?? 0;
+            if (bytes > _stream.Length)
+            {
+                throw new BadInputException(IntakeCodes.MediaShared, name, $"medium \"{media.FileName}\"", "Up to here its media are longer than the file itself: they lie over each other.", "Check where the file came from.");
+            }
+        }
+
+        return bytes;
+    }
+
+    private bool TryWrite(DocumentMedia media, string target)
+    {
+        using var essence = _document.OpenEssence(media.Id);
+        if (essence is null)
+        {
+            return false;
+        }
+
+        try
+        {
+            using var output = File.Create(target);
+            Write(media, essence, output);
+            return true;
+        }
+        catch
+        {
+            File.Delete(target);
+            throw;
         }
     }
 

@@ -32,6 +32,12 @@ public static class IntakeCodes
     /// <summary>A medium is missing; its clips are silent.</summary>
     public static readonly FindingCode MediaMissing = new("intake.media-missing");
 
+    /// <summary>There is not enough room for the media inside a document.</summary>
+    public static readonly FindingCode MediaNoRoom = new("intake.media-no-room");
+
+    /// <summary>Media inside a document lie over each other.</summary>
+    public static readonly FindingCode MediaShared = new("intake.media-shared");
+
     /// <summary>Several files could be a medium; none was taken.</summary>
     public static readonly FindingCode MediaDoubted = new("intake.media-doubted");
 

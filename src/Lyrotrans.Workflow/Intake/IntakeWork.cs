@@ -7,7 +7,6 @@ using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Storing;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Formats.Registry;
-using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Packing;
 using Lyrotrans.Workflow.Running;
 
@@ -21,13 +20,13 @@ namespace Lyrotrans.Workflow.Intake;
 /// <param name="incoming">A local folder for what is unpacked, best on the disk of the store.</param>
 /// <param name="hashed">Told the hash of a file before it is taken, to be kept.</param>
 /// <param name="pulse">Told how far it is.</param>
-/// <param name="most">Bytes that an archive may unpack to, beside what the disk has; a room has so much left.</param>
-public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedFile, string, Task> hashed, WorkPulse pulse, long most = long.MaxValue)
+/// <param name="room">Asked for room before bytes are written that did not arrive as they are: for what, and how many; fewer than 0 are given
+/// back when they are in the store. Says why they do not fit, in words. None is room for everything.</param>
+public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedFile, string, Task> hashed, WorkPulse pulse, Func<string, long, Task<string?>>? room = null)
 {
     private const double ReadingTakes = 0.5;
 
-    // Of the free room; the rest is for everything else that the machine does.
-    private const double MostRoom = 0.9;
+    private readonly Func<string, long, Task<string?>> _room = room ?? ((_, _) => Task.FromResult<string?>(null));
 
     /// <summary>The items of all files, in the order of their names. A file that cannot be read is an item with its error; the others come in.</summary>
     public async Task<IReadOnlyList<IntakeItem>> TakeAsync(IReadOnlyList<ArrivedFile> files)
@@ -103,8 +102,13 @@ public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedF
         Directory.CreateDirectory(folder);
         try
         {
-            var free = PackageFile.FreeSpace(folder) ?? long.MaxValue;
-            var files = SafeUnzip.Unpack(archive.Path, archive.Name, folder, Math.Min(most, (long)(free * MostRoom)), pulse.Stop);
+            var bytes = SafeUnzip.BytesOf(archive.Path, archive.Name);
+            if (await _room(archive.Name, bytes) is { } full)
+            {
+                return [Bad(archive.Name, new FileInfo(archive.Path).Length, ContentKind.Zip, new Finding(ArchiveCodes.NoRoom, string.Empty, full))];
+            }
+
+            var files = SafeUnzip.Unpack(archive.Path, archive.Name, folder, bytes, pulse.Stop);
             var items = new List<IntakeItem>();
             foreach (var (inner, file, problem) in files)
             {
@@ -113,6 +117,7 @@ public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedF
                 items.AddRange(problem is null ? await WithInnerAsync(await media.TakeAsync(file, pulse.Stop), inner) : [Bad(inner, 0, ContentKind.Unknown, problem)]);
             }
 
+            await _room(archive.Name, -bytes);
             return items;
         }
         catch (BadInputException problem)
@@ -145,12 +150,26 @@ public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedF
         }
 
         var items = new List<IntakeItem> { item };
-        foreach (var (_, inner, path) in EmbeddedMedia.Extract(media.FileOf(sha256), name, media.Scratch, pulse.Stop))
+        try
         {
-            var taken = await media.TakeAsync(path, pulse.Stop);
-            items.Add(Examiner.Examine(media.FileOf(taken), inner, taken));
-        }
+            using var embedded = EmbeddedMedia.Open(media.FileOf(sha256), name);
+            if (embedded.Bytes > 0 && await _room(name, embedded.Bytes) is { } full)
+            {
+                return [item with { Error = new Finding(IntakeCodes.MediaNoRoom, string.Empty, full) }];
+            }
 
-        return items;
+            foreach (var (_, names, path) in embedded.Extract(media.Scratch, pulse.Stop))
+            {
+                var taken = await media.TakeAsync(path, pulse.Stop);
+                items.AddRange(names.Select(inner => Examiner.Examine(media.FileOf(taken), inner, taken)));
+            }
+
+            await _room(name, -embedded.Bytes);
+            return items;
+        }
+        catch (BadInputException problem)
+        {
+            return [item with { Error = problem.Finding }];
+        }
     }
 }

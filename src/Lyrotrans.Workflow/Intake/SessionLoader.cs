@@ -59,7 +59,8 @@ public static class SessionLoader
     {
         var (session, findings) = (read.Session, read.Findings);
         Directory.CreateDirectory(scratch);
-        var paths = EmbeddedMedia.Extract(new DiskFile(path), Path.GetFileName(path), scratch, CancellationToken.None).DistinctBy(m => m.Media.Id).ToDictionary(m => m.Media.Id, m => m.Path);
+        using var embedded = EmbeddedMedia.Open(new DiskFile(path), Path.GetFileName(path));
+        var paths = embedded.Extract(scratch, CancellationToken.None).ToDictionary(m => m.Media.Id, m => m.Path);
         var wanted = session.Media.Where(m => !paths.ContainsKey(m.Id)).ToList();
         var links = wanted.Count == 0 ? [] : FolderSounds.Link(session, wanted, Path.GetDirectoryName(Path.GetFullPath(path))!);
         foreach (var (media, file) in links.Where(l => l.Path is not null).Select(l => (l.Media, l.Path!)))

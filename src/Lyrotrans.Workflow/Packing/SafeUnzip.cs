@@ -32,6 +32,10 @@ public static class SafeUnzip
     public static IReadOnlyList<(string Path, long Bytes)> List(string zip, string name) =>
         Checked(zip, name, long.MaxValue, archive => archive.Entries.Where(e => !IsFolder(e)).Select(e => (e.FullName.Replace('\\', '/'), e.Length)).ToList());
 
+    /// <summary>Bytes that an archive unpacks to.</summary>
+    /// <exception cref="BadInputException">The archive is damaged or refused.</exception>
+    public static long BytesOf(string zip, string name) => List(zip, name).Sum(f => f.Bytes);
+
     private static T Checked<T>(string zip, string name, long room, Func<ZipArchive, T> act)
     {
         try

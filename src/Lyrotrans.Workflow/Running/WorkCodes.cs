@@ -8,6 +8,9 @@ public static class WorkCodes
     /// <summary>A file could not be read or written: no room, no rights, or a disk that fails.</summary>
     public static readonly FindingCode Files = new("work.files");
 
+    /// <summary>The room has too little space left for what the work makes.</summary>
+    public static readonly FindingCode NoRoom = new("work.no-room");
+
     /// <summary>The database could not be reached or refused what was asked.</summary>
     public static readonly FindingCode Database = new("work.database");
 

@@ -16,11 +16,11 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Pages.Transfers;
 
 /// <summary>The list of files first, then the build with its progress.</summary>
-public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionLog revisions, RoomAccess access, WorkBook work, Incoming.ArrivingFiles files, Settings settings) : DeskPage(desks, database, revisions)
+public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionLog revisions, RoomAccess access, WorkBook work, Incoming.RoomClaims claims, Settings settings) : DeskPage(desks, database, revisions)
 {
     private DeliveryPlan? _plan;
     private CarryPlan? _carry;
-    private Incoming.RoomUse? _use;
+    private string? _full;
 
     public override string StageName => "Build";
 
@@ -33,7 +33,7 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
     public PackageBuild? Latest { get; private set; }
 
     /// <summary>Why this cannot be built as it stands; null where it can.</summary>
-    public string? Problem => Plan.Problem ?? PackageFile.RoomProblem(Plan, settings.DataFolder) ?? _use?.Problem("The package", Plan.Bytes);
+    public string? Problem => Plan.Problem ?? _full;
 
     public string Free => PackageFile.FreeSpace(settings.DataFolder) is { } free ? $"{Digits.Bytes(free)} free" : "free space unknown";
 
@@ -92,7 +92,7 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
             return stale;
         }
 
-        _use = await files.UseAsync(Desk.Room.Id, stop);
+        _full = await FullAsync(stop);
         if (Problem is { } problem)
         {
             return BadRequest(problem);
@@ -119,9 +119,11 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
         return await OnGetStateAsync(stop);
     }
 
+    private Task<string?> FullAsync(CancellationToken stop) => claims.ProblemAsync(Desk.Room.Id, "The package", Plan.Bytes, stop);
+
     private async Task LoadAsync(CancellationToken stop)
     {
-        _use = await files.UseAsync(Desk.Room.Id, stop);
+        _full = await FullAsync(stop);
         Latest = await Database.Builds.AsNoTracking().Where(b => b.TransferId == Desk.Id).OrderByDescending(b => b.At).FirstOrDefaultAsync(stop);
     }
 }
