@@ -35,6 +35,9 @@ internal static partial class SndFile
         public int Seekable;
     }
 
+    [LibraryImport(Library, EntryPoint = "sf_version_string")]
+    public static partial nint Version();
+
     [LibraryImport(Library, EntryPoint = "sf_open", StringMarshalling = StringMarshalling.Utf8)]
     public static partial nint Open(string path, int mode, ref Info info);
 

@@ -49,7 +49,7 @@ public sealed class SessionFormatTests(DemoOnDisk demo) : IClassFixture<DemoOnDi
         using var stream = File.OpenRead(path);
         var found = SessionDocuments.Open(stream, id).ReadSession();
         Assert.Empty(SessionRules.Check(found.Session));
-        var rows = SessionComparison.Compare(plan.ClipFiles[0].Session, found.Session);
+        var rows = SessionComparison.Compare(plan.ClipFiles[0].Session, found.Session, HeldValues.OfClips);
         Assert.NotEmpty(rows);
         Assert.All(rows, r => Assert.True(r.Passed, r.ToString()));
         var report = FileProof.Prove(path, demo.Loaded, Path.Combine(_folder, "scratch"), _ => { }, CancellationToken.None);

@@ -258,6 +258,6 @@ public sealed partial class TwoRoomsTests(TestApplication application) : IAsyncL
     [GeneratedRegex("^On(Get|Post)(.*?)(Async)?$")]
     private static partial Regex Handlers();
 
-    [GeneratedRegex("\\d\\d:\\d\\d UTC|\\d{4}-\\d\\d-\\d\\dT[\\d:.+]+|CfDJ8[\\w-]+|[0-9a-f]{64}|[0-9a-f]{16,20}|[\\d.,]+ (GB|MB|GiB|MiB|KiB|kB) free|v=[\\w-]+")]
+    [GeneratedRegex("\\d\\d:\\d\\d UTC|\\d\\d:\\d\\d:\\d\\d \\S{1,12}:00|\\d{4}-\\d\\d-\\d\\dT[\\d:.+]+|CfDJ8[\\w-]+|[0-9a-f]{64}|[0-9a-f]{16,20}|[\\d.,]+ (GB|MB|GiB|MiB|KiB|kB) free|v=[\\w-]+")]
     private static partial Regex Changing();
 }

@@ -12,6 +12,9 @@ internal static partial class FluidSynth
 
     private const string Library = "libfluidsynth.so.3";
 
+    [LibraryImport(Library, EntryPoint = "fluid_version_str")]
+    public static partial nint Version();
+
     [LibraryImport(Library, EntryPoint = "new_fluid_settings")]
     public static partial nint NewSettings();
 

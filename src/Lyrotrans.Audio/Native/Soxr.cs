@@ -31,6 +31,9 @@ internal static partial class Soxr
         public nuint Flags;
     }
 
+    [LibraryImport(Library, EntryPoint = "soxr_version")]
+    public static partial nint Version();
+
     [LibraryImport(Library, EntryPoint = "soxr_quality_spec")]
     public static partial QualitySpec Quality(nuint recipe, nuint flags);
 

@@ -209,7 +209,8 @@ internal sealed class ClipPlanner
         }
 
         var frames = Math.Max(_session.Start.Frames, (picture.Start.Frames / picture.Start.Rate.PerSecond * _session.FrameRate.PerSecond).RoundToEven());
-        return new PictureReference(picture.FileName, _session.Start with { Frames = frames }, Math.Max(1, picture.LengthFrames));
+        // A name is of a file, without its folder; readers of clip files make the same of it.
+        return new PictureReference(picture.FileName.Replace('/', '_').Replace('\\', '_'), _session.Start with { Frames = frames }, Math.Max(1, picture.LengthFrames));
     }
 
     private long Unit(long sample) => _unit == 1 ? sample : ((sample / _unit).RoundToEven() * _unit).RoundToEven();

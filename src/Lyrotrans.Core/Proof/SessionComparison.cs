@@ -1,26 +1,47 @@
 using System.Globalization;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Naming;
-using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 
 namespace Lyrotrans.Core.Proof;
 
-/// <summary>Compares a found session with a meant one, object by object, to the sample, tick and a thousandth of a dB.</summary>
+/// <summary>
+/// Compares a found session with a meant one, object by object and value by value. What people look for has a row of its own, passed or not; everything else
+/// that the model declares is compared by <see cref="ValueDifferences"/>, and has a row where it differs.
+/// </summary>
 public sealed class SessionComparison
 {
-    private const double GainTolerance = 0.001;
-    private const double PanTolerance = 0.000_001;
+    // Each has rows of its own below; no other field of the model is left out.
+    private static readonly Dictionary<Type, string[]> s_shown = new()
+    {
+        [typeof(Session)] =
+        [
+            nameof(Session.Rate), nameof(Session.Start), nameof(Session.Bar1Sample), nameof(Session.Tempo), nameof(Session.Meters), nameof(Session.Keys), nameof(Session.Markers), nameof(Session.Comments),
+            nameof(Session.Media), nameof(Session.Tracks),
+        ],
+        [typeof(Track)] = [nameof(Track.Name), nameof(Track.FaderDb), nameof(Track.FaderAutomation), nameof(Track.Pan), nameof(Track.PanAutomation), nameof(Track.Lanes), nameof(Track.Parts)],
+        [typeof(Lane)] = [nameof(Lane.Clips)],
+        [typeof(Clip)] = [nameof(Clip.Start), nameof(Clip.Length), nameof(Clip.SourceOffset), nameof(Clip.FadeIn), nameof(Clip.FadeOut), nameof(Clip.GainDb), nameof(Clip.GainCurve)],
+        [typeof(NotePart)] = [nameof(NotePart.StartQuarter), nameof(NotePart.LengthQuarters), nameof(NotePart.Notes), nameof(NotePart.Controls)],
+    };
+
+    private readonly HeldValues _held;
+    private readonly ValueDifferences _differences;
     private readonly List<ProofRow> _rows = [];
 
-    private SessionComparison()
+    private SessionComparison(HeldValues held)
     {
+        _held = held;
+        _differences = new ValueDifferences((type, name) => (s_shown.TryGetValue(type, out var shown) && shown.Contains(name)) || held.Lacks(type, name));
     }
 
     /// <summary>A row for each kind of thing that was compared, passed or not.</summary>
-    public static IReadOnlyList<ProofRow> Compare(Session meant, Session found)
+    /// <param name="meant">What was to be written.</param>
+    /// <param name="found">What was read.</param>
+    /// <param name="held">What the form holds that it was written in, and how exactly; everything, exactly, where it is not said.</param>
+    public static IReadOnlyList<ProofRow> Compare(Session meant, Session found, HeldValues? held = null)
     {
-        var comparison = new SessionComparison();
+        var comparison = new SessionComparison(held ?? HeldValues.All);
         comparison.CompareFacts(meant, found);
         comparison.CompareTracks(meant, found);
         return comparison._rows;
@@ -28,10 +49,10 @@ public sealed class SessionComparison
 
     private void CompareFacts(Session meant, Session found)
     {
-        Same("Session", "rate", meant.Rate.ToString(), found.Rate.ToString());
-        Same("Session", "start", $"{meant.Start} at {meant.FrameRate}", $"{found.Start} at {found.FrameRate}");
+        Value("Session", "rate", meant.Rate, found.Rate, r => r.ToString());
+        Value("Session", "start", meant.Start, found.Start, t => $"{t} at {t.Rate}");
         Samples("Session", "bar 1", meant.Bar1Sample, found.Bar1Sample);
-        Same("Session", "pan law", meant.PanLaw.Words(), found.PanLaw.Words(), onlyFailures: true);
+        Rest("Session", meant, found);
         SameList("Tempo", meant.Tempo.Points, found.Tempo.Points, p => $"{p.QuartersPerMinute} from quarter {p.Quarter}{(p.Ramp ? ", ramp" : string.Empty)}");
         SameList("Meter", meant.Meters.Changes, found.Meters.Changes, m => $"{m} from bar {m.Bar}");
         SameList("Key", meant.Keys, found.Keys, k => $"{k.Name} from quarter {k.Quarter}");
@@ -40,23 +61,37 @@ public sealed class SessionComparison
         SameList("Media", meant.Media, found.Media, m => $"{m.FileName}, {m.Rate}, {Digits.Grouped(m.Length)} samples, {m.Sha256}");
     }
 
-    private void CompareTracks(Session meant, Session found)
-    {
-        var others = found.Tracks.ToDictionary(t => t.Id);
-        foreach (var track in meant.Tracks)
-        {
-            if (!others.Remove(track.Id, out var other))
-            {
-                Same(track.Name, "track", "there", "missing");
-                continue;
-            }
+    private void CompareTracks(Session meant, Session found) => Matched("Session", "track", meant.Tracks, found.Tracks, t => t.Id, t => t.Name, CompareTrack);
 
-            CompareTrack(track, other);
+    /// <summary>Compares those that have one identifier, names those that only one side has, and says where they lie in another order.</summary>
+    private void Matched<T>(string owner, string what, ValueArray<T> meant, ValueArray<T> found, Func<T, string> id, Func<T, string> subject, Action<T, T> compare)
+    {
+        var others = new Dictionary<string, T>();
+        foreach (var item in found)
+        {
+            if (!others.TryAdd(id(item), item))
+            {
+                Same(subject(item), what, "once", "twice");
+            }
+        }
+
+        var (before, after) = (meant.Select(id).Where(others.ContainsKey).ToList(), found.Select(id).Where(meant.Select(id).ToHashSet().Contains).ToList());
+        Same(owner, $"order of {what}s", "as in the session", before.SequenceEqual(after) ? "as in the session" : "another", onlyFailures: true);
+        foreach (var item in meant)
+        {
+            if (others.Remove(id(item), out var other))
+            {
+                compare(item, other);
+            }
+            else
+            {
+                Same(subject(item), what, "there", "missing");
+            }
         }
 
         foreach (var extra in others.Values)
         {
-            Same(extra.Name, "track", "not there", "there");
+            Same(subject(extra), what, "not there", "there");
         }
     }
 
@@ -64,82 +99,66 @@ public sealed class SessionComparison
     {
         Same(meant.Name, "name", meant.Name, found.Name);
         Gain(meant.Name, "fader", (meant.FaderDb, meant.FaderAutomation), (found.FaderDb, found.FaderAutomation));
-        var pansAgree = Math.Abs(meant.Pan - found.Pan) <= PanTolerance && Near(meant.PanAutomation, found.PanAutomation, PanTolerance);
-        Same(meant.Name, "pan", Pan(meant.Pan, meant.PanAutomation), pansAgree ? Pan(meant.Pan, meant.PanAutomation) : Pan(found.Pan, found.PanAutomation), onlyFailures: true);
-        if (meant with { Name = found.Name, Lanes = found.Lanes, Parts = found.Parts, FaderDb = found.FaderDb, FaderAutomation = found.FaderAutomation, Pan = found.Pan, PanAutomation = found.PanAutomation } != found)
-        {
-            Same(meant.Name, "mix settings", "as in the session", "others");
-        }
-
+        var pansAgree = Math.Abs(meant.Pan - found.Pan) <= _held.PanBound && Near(meant.PanAutomation, found.PanAutomation, _held.PanBound);
+        Same(meant.Name, "pan", Pan(meant.Pan, meant.PanAutomation), pansAgree ? Pan(meant.Pan, meant.PanAutomation) : $"{Pan(found.Pan, found.PanAutomation)}, other", onlyFailures: true);
+        Rest(meant.Name, meant, found);
         Samples(meant.Name, "lanes", meant.Lanes.Count, found.Lanes.Count, "lanes");
         for (var i = 0; i < Math.Min(meant.Lanes.Count, found.Lanes.Count); i++)
         {
             CompareLane(meant.Name, meant.Lanes[i], found.Lanes[i]);
         }
 
-        var parts = found.Parts.ToDictionary(p => p.Id);
-        foreach (var part in meant.Parts)
-        {
-            if (parts.TryGetValue(part.Id, out var other))
-            {
-                ComparePart($"{meant.Name}, {part.Name}", part, other);
-            }
-            else
-            {
-                Same(meant.Name, "part", part.Name, "missing");
-            }
-        }
+        Matched(meant.Name, "part", meant.Parts, found.Parts, p => p.Id, p => $"{meant.Name}, {p.Name}", (part, other) => ComparePart($"{meant.Name}, {part.Name}", part, other));
     }
 
     private void CompareLane(string track, Lane meant, Lane found)
     {
-        var others = found.Clips.ToDictionary(c => c.Id);
-        foreach (var clip in meant.Clips)
+        Rest($"{track}, {meant.Name}", meant, found);
+        Matched(track, "clip", meant.Clips, found.Clips, c => c.Id, c => $"{track}, {c.Name}", (clip, other) =>
         {
             var subject = $"{track}, {clip.Name}";
-            if (!others.Remove(clip.Id, out var other))
-            {
-                Same(subject, "clip", "there", "missing");
-                continue;
-            }
-
             Samples(subject, "start", clip.Start, other.Start);
             Samples(subject, "length", clip.Length, other.Length);
             Samples(subject, "source from", clip.SourceOffset, other.SourceOffset);
             Fades(subject, "fade in", clip.FadeIn, other.FadeIn);
             Fades(subject, "fade out", clip.FadeOut, other.FadeOut);
             Gain(subject, "gain", (clip.GainDb, clip.GainCurve), (other.GainDb, other.GainCurve));
-            Same(subject, "channels", string.Join(", ", clip.ChannelMap), string.Join(", ", other.ChannelMap), onlyFailures: true);
-            Same(subject, "media", clip.Media, other.Media, onlyFailures: true);
-            Same(subject, "muted", Yes(clip.Muted), Yes(other.Muted), onlyFailures: true);
-        }
-
-        foreach (var extra in others.Values)
-        {
-            Same($"{track}, {extra.Name}", "clip", "not there", "there");
-        }
+            Rest(subject, clip, other);
+        });
     }
 
     private void ComparePart(string subject, NotePart meant, NotePart found)
     {
-        Same(subject, "place", $"quarter {meant.StartQuarter}, {meant.LengthQuarters} long", $"quarter {found.StartQuarter}, {found.LengthQuarters} long");
+        Value(subject, "place", (meant.StartQuarter, meant.LengthQuarters), (found.StartQuarter, found.LengthQuarters), p => $"quarter {p.StartQuarter}, {p.LengthQuarters} long");
         Samples(subject, "notes", meant.Notes.Count, found.Notes.Count, "notes");
-        if (meant.Notes != found.Notes && meant.Notes.Count == found.Notes.Count)
-        {
-            var i = Enumerable.Range(0, meant.Notes.Count).First(n => meant.Notes[n] != found.Notes[n]);
-            Same(subject, $"note {i + 1}", meant.Notes[i].ToString(), found.Notes[i].ToString());
-        }
-
+        Each(subject, "note", meant.Notes, found.Notes);
         Samples(subject, "controllers", meant.Controls.Count, found.Controls.Count, "events");
-        if (meant.Controls != found.Controls)
+        Each(subject, "controller", meant.Controls, found.Controls);
+        Rest(subject, meant, found);
+    }
+
+    // The first that is another stands for all behind it: one that is missing moves them all.
+    private void Each<T>(string subject, string what, ValueArray<T> meant, ValueArray<T> found)
+    {
+        if (meant != found && meant.Count == found.Count)
         {
-            Same(subject, "controllers", "as in the session", "others");
+            var i = Enumerable.Range(0, meant.Count).First(n => !EqualityComparer<T>.Default.Equals(meant[n], found[n]));
+            Rest($"{subject}, {what} {Digits.Grouped(i + 1)}", meant[i]!, found[i]!);
+        }
+    }
+
+    /// <summary>Every other value that the model declares.</summary>
+    private void Rest(string subject, object meant, object found)
+    {
+        foreach (var (where, what, a, b) in _differences.Between(subject, meant, found))
+        {
+            _rows.Add(new ProofRow(where, what, a, b, "differs", false));
         }
     }
 
     private void Fades(string subject, string what, Fade meant, Fade found)
     {
-        if (meant.Length == 0 && found.Length == 0)
+        if (meant.Length == 0 && meant == found)
         {
             return;
         }
@@ -149,13 +168,13 @@ public sealed class SessionComparison
         static string Words(Fade fade) => $"{Digits.Grouped(fade.Length)} {fade.Shape}";
     }
 
-    /// <summary>A level and the points that move it: each on its sample, within a thousandth of a dB.</summary>
+    /// <summary>A level and the points that move it: each on its sample.</summary>
     private void Gain(string subject, string what, (double Db, Automation? Curve) meant, (double Db, Automation? Curve) found)
     {
         var difference = found.Db - meant.Db;
         _rows.Add(new ProofRow(
-            subject, what, Words(meant), Words(found), difference.ToString("0.000", CultureInfo.InvariantCulture),
-            Math.Abs(difference) <= GainTolerance && Near(meant.Curve, found.Curve, GainTolerance)));
+            subject, what, Words(meant), Words(found), difference.ToString(Math.Abs(difference) < 0.001 ? "0.###############" : "0.000", CultureInfo.InvariantCulture),
+            Math.Abs(difference) <= _held.GainBound && Near(meant.Curve, found.Curve, _held.GainBound)));
         static string Words((double Db, Automation? Curve) level) =>
             $"{Sound.Decibels.Words(level.Db, 3)} dB{(level.Curve is { } curve ? $", {Digits.Grouped(curve.Points.Count)} points" : string.Empty)}";
     }
@@ -182,6 +201,13 @@ public sealed class SessionComparison
     private void Samples(string subject, string what, long meant, long found, string unit = "samples") => _rows.Add(new ProofRow(
         subject, what, $"{Digits.Grouped(meant)} {unit}", $"{Digits.Grouped(found)} {unit}", Digits.Grouped(found - meant), meant == found));
 
+    // By what they are; words that are equal may stand for two values.
+    private void Value<T>(string subject, string what, T meant, T found, Func<T, string> words)
+    {
+        var same = EqualityComparer<T>.Default.Equals(meant, found);
+        _rows.Add(new ProofRow(subject, what, words(meant), words(found), same ? "0" : "differs", same));
+    }
+
     private void Same(string subject, string what, string meant, string found, bool onlyFailures = false)
     {
         if (!onlyFailures || meant != found)
@@ -194,11 +220,14 @@ public sealed class SessionComparison
     {
         for (var i = 0; i < Math.Max(meant.Count, found.Count); i++)
         {
+            var item = $"{subject} {i + 1}";
             var a = i < meant.Count ? words(meant[i]) : "not there";
             var b = i < found.Count ? words(found[i]) : "missing";
-            Same($"{subject} {i + 1}", "value", a, b);
+            Same(item, "value", a, b);
+            if (a == b)
+            {
+                Rest(item, meant[i]!, found[i]!);
+            }
         }
     }
-
-    private static string Yes(bool value) => value ? "yes" : "no";
 }

@@ -1,5 +1,6 @@
 using Lyrotrans.Formats.Binary;
 using Lyrotrans.Formats.Preparations;
+using System.Globalization;
 using System.Text.Json;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
@@ -11,13 +12,17 @@ namespace Lyrotrans.Workflow.Build;
 /// <param name="LoweredDb">What all sound files were lowered by; 0 or below.</param>
 public sealed record Manifest(string SessionName, long RangeStart, long RangeEnd, string StartTimecode, Preparation Preparation, IReadOnlyList<ManifestFile> Files, double LoweredDb = 0)
 {
-    /// <summary>1 held a preparation of version 1; marker lists had bars for dots. Until 2 the session document said the hashes of media.</summary>
-    public const int Version = 3;
+    /// <summary>1 held a preparation of version 1; marker lists had bars for dots. Until 2 the session document said the hashes of media. Until 3 nothing said what made it.</summary>
+    public const int Version = 4;
 
     private const string VersionProperty = "lyrotransPackage";
+    private const int FirstStamped = 4;
 
     /// <summary>The version that it was written as.</summary>
     public int WrittenAs { get; init; } = Version;
+
+    /// <summary>When and with what it was made; null in a package of an earlier version.</summary>
+    public PackageStamp? Stamp { get; init; }
 
     /// <summary>Whether the package's session document says no hashes.</summary>
     public bool HasNoMediaHashes => WrittenAs > 2;
@@ -30,6 +35,7 @@ public sealed record Manifest(string SessionName, long RangeStart, long RangeEnd
         {
             json.WriteStartObject();
             json.WriteNumber(VersionProperty, WrittenAs);
+            WriteStamp(json);
             json.WriteString("session", SessionName);
             json.WriteNumber("rangeStart", RangeStart);
             json.WriteNumber("rangeEnd", RangeEnd);
@@ -68,8 +74,24 @@ public sealed record Manifest(string SessionName, long RangeStart, long RangeEnd
             root.Optional("loweredDb", 0.0, n => n.Number()))
         {
             WrittenAs = version,
+            Stamp = version < FirstStamped ? null : ReadStamp(root),
         };
     }
+
+    private void WriteStamp(Utf8JsonWriter json)
+    {
+        if (Stamp is { } stamp)
+        {
+            json.WriteString("made", stamp.Made.ToString("O", CultureInfo.InvariantCulture));
+            json.WriteNumber("writer", stamp.Writer);
+            json.WriteString("processor", stamp.Processor);
+            json.WriteString("libraries", stamp.Libraries);
+        }
+    }
+
+    private static PackageStamp ReadStamp(DocumentNode root) => new(
+        DateTimeOffset.TryParseExact(root["made"].Text(), "O", CultureInfo.InvariantCulture, DateTimeStyles.None, out var made) ? made : throw root["made"].Error(DocumentCodes.BadValue, "It is no date with a time."),
+        (int)root["writer"].Whole(1, int.MaxValue), root["processor"].Text(), root["libraries"].Text());
 
     private static void WriteFile(Utf8JsonWriter json, ManifestFile file)
     {

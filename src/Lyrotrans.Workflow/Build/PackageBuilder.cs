@@ -18,7 +18,7 @@ namespace Lyrotrans.Workflow.Build;
 public sealed class PackageBuilder
 {
     private readonly DeliveryPlan _plan;
-    private readonly StoredZip _zip;
+    private readonly IPackageOutput _output;
     private readonly IMediaOpener _opener;
     private readonly IMediaFiles _files;
     private readonly DateTimeOffset _stamp;
@@ -27,10 +27,10 @@ public sealed class PackageBuilder
     private readonly int _threads;
     private readonly Dictionary<string, ManifestFile> _written = [];
 
-    private PackageBuilder(DeliveryPlan plan, StoredZip zip, IMediaOpener opener, IMediaFiles files, DateTimeOffset stamp, BuildReport report, int threads, CancellationToken stop)
+    private PackageBuilder(DeliveryPlan plan, IPackageOutput output, IMediaOpener opener, IMediaFiles files, DateTimeOffset stamp, BuildReport report, int threads, CancellationToken stop)
     {
         _plan = plan;
-        _zip = zip;
+        _output = output;
         _opener = opener;
         _files = files;
         _stamp = stamp;
@@ -50,7 +50,12 @@ public sealed class PackageBuilder
     /// <exception cref="BadInputException">The plan cannot be built as it is, or media cannot be read.</exception>
     /// <exception cref="IOException">The disk is full.</exception>
     public static Manifest Build(
-        DeliveryPlan plan, IMediaFiles files, Stream output, DateTimeOffset stamp, Action<WorkProgress> report, CancellationToken stop, int threads = 0)
+        DeliveryPlan plan, IMediaFiles files, Stream output, DateTimeOffset stamp, Action<WorkProgress> report, CancellationToken stop, int threads = 0) =>
+        Build(plan, files, new StoredZip(output, stamp), stamp, report, stop, threads);
+
+    /// <summary>The same into any output, watched on the way where that is wanted.</summary>
+    internal static Manifest Build(
+        DeliveryPlan plan, IMediaFiles files, IPackageOutput output, DateTimeOffset stamp, Action<WorkProgress> report, CancellationToken stop, int threads = 0, Func<PlannedFile, double, IPrintWatch?>? watch = null)
     {
         if (plan.Problem is { } problem)
         {
@@ -58,13 +63,12 @@ public sealed class PackageBuilder
         }
 
         var opener = new MediaOpener(files, plan.Session.Rate);
-        var zip = new StoredZip(output, stamp);
-        return new PackageBuilder(plan, zip, opener, files, stamp, new BuildReport(plan, report), threads > 0 ? threads : Environment.ProcessorCount, stop).Write();
+        return new PackageBuilder(plan, output, opener, files, stamp, new BuildReport(plan, report), threads > 0 ? threads : Environment.ProcessorCount, stop).Write(watch);
     }
 
-    private Manifest Write()
+    private Manifest Write(Func<PlannedFile, double, IPrintWatch?>? watch)
     {
-        using var sounds = new SoundFiles(_plan, _zip, _opener, _files, _stamp, _report, _threads, _stop);
+        using var sounds = new SoundFiles(_plan, _output, _opener, _files, _stamp, _report, watch, _threads, _stop);
         var lowered = sounds.Write(_written);
         foreach (var file in _plan.Files.Where(f => !_written.ContainsKey(f.Path)))
         {
@@ -98,7 +102,7 @@ public sealed class PackageBuilder
             }
         }
 
-        _zip.Finish();
+        _output.Finish();
         _report.Finish();
         return MakeManifest(lowered);
     }
@@ -119,27 +123,30 @@ public sealed class PackageBuilder
     private List<ManifestFile> Written() => _plan.Files.Where(f => _written.ContainsKey(f.Path)).Select(f => _written[f.Path]).ToList();
 
     private Manifest MakeManifest(double loweredDb) => new(
-        _plan.Session.Name, _plan.Range.Start, _plan.Range.End, _plan.Session.TimecodeScale.At(_plan.Range.Start).ToString(), _plan.Preparation, Written(), loweredDb);
+        _plan.Session.Name, _plan.Range.Start, _plan.Range.End, _plan.Session.TimecodeScale.At(_plan.Range.Start).ToString(), _plan.Preparation, Written(), loweredDb)
+    {
+        Stamp = PackageStamp.Here(_stamp),
+    };
 
     private void Bytes(PlannedFile file, byte[] bytes)
     {
         _report.At(file, 0);
-        using var entry = _zip.Reserve(file.Path, bytes.Length);
+        using var entry = _output.Reserve(file.Path, bytes.Length);
         entry.Write(bytes);
         Keep(file, entry);
     }
 
     private void Stream(PlannedFile file, Action<Stream> write)
     {
-        using var entry = _zip.Append(file.Path);
+        using var entry = _output.Append(file.Path);
         write(new WatchedStream(entry, written => _report.At(file, Math.Min(1, (double)written / Math.Max(1, file.Bytes)))));
         Keep(file, entry);
     }
 
-    private void Keep(PlannedFile file, StoredEntryStream entry)
+    private void Keep(PlannedFile file, PackageEntry entry)
     {
         entry.Finish();
-        _written[file.Path] = new ManifestFile(file, entry.Sha256, entry.Length);
+        _written[file.Path] = new ManifestFile(file, entry.Sha256, entry.Bytes);
         _report.At(file, 1);
     }
 }

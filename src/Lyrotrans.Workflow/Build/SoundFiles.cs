@@ -16,7 +16,7 @@ namespace Lyrotrans.Workflow.Build;
 
 /// <summary>The sound files of a build, and their copies to listen to, several at once. A sound is made once for a file and its copy.</summary>
 internal sealed class SoundFiles(
-    DeliveryPlan plan, StoredZip zip, IMediaOpener opener, IMediaFiles files, DateTimeOffset stamp, BuildReport report, int threads, CancellationToken stop) : IDisposable
+    DeliveryPlan plan, IPackageOutput output, IMediaOpener opener, IMediaFiles files, DateTimeOffset stamp, BuildReport report, Func<PlannedFile, double, IPrintWatch?>? watch, int threads, CancellationToken stop) : IDisposable
 {
     // Room to spare below full scale, so that rounding does not reach it.
     private const double LoweredToDb = -0.1;
@@ -35,7 +35,7 @@ internal sealed class SoundFiles(
         var sounds = plan.Files.Where(f => f.IsSound).ToList();
         var copies = plan.Files.Where(f => f.Kind == PlannedKind.ListeningCopy).ToDictionary(f => f.Of!);
         var lowered = _preparation.Overs == OversPolicy.Lower && !_preparation.Encoding.IsFloat() ? Lowered(sounds) : 0;
-        var entries = sounds.Select(f => _flac ? null : zip.Reserve(f.Path, LayoutOf(f).FileBytes)).ToList();
+        var entries = sounds.Select(f => _flac ? null : output.Reserve(f.Path, LayoutOf(f).FileBytes)).ToList();
         var scratch = new Dictionary<string, string>();
         try
         {
@@ -67,23 +67,23 @@ internal sealed class SoundFiles(
         return lowered;
     }
 
-    private void Keep(List<PlannedFile> sounds, List<StoredEntryStream?> entries, IEnumerable<PlannedFile> copies, Dictionary<string, string> scratch, Dictionary<string, ManifestFile> written)
+    private void Keep(List<PlannedFile> sounds, List<PackageEntry?> entries, IEnumerable<PlannedFile> copies, Dictionary<string, string> scratch, Dictionary<string, ManifestFile> written)
     {
         for (var i = 0; i < sounds.Count; i++)
         {
             if (entries[i] is { } entry)
             {
-                written[sounds[i].Path] = new ManifestFile(sounds[i], entry.Sha256, entry.Length);
+                written[sounds[i].Path] = new ManifestFile(sounds[i], entry.Sha256, entry.Bytes);
             }
         }
 
         foreach (var file in sounds.Where(f => scratch.ContainsKey(f.Path)).Concat(copies))
         {
             using var input = File.OpenRead(scratch[file.Path]);
-            using var entry = zip.Reserve(file.Path, input.Length);
+            using var entry = output.Reserve(file.Path, input.Length);
             input.CopyTo(entry, 1 << 18);
             entry.Finish();
-            written[file.Path] = new ManifestFile(file, entry.Sha256, entry.Length);
+            written[file.Path] = new ManifestFile(file, entry.Sha256, entry.Bytes);
             report.At(file, 1);
         }
     }
@@ -114,11 +114,12 @@ internal sealed class SoundFiles(
         return peak <= 0 ? 0 : Math.Floor((LoweredToDb - peak) * 10) / 10;
     }
 
-    private void Make(PlannedFile file, StoredEntryStream? entry, PlannedFile? copy, Dictionary<string, string> scratch, double lowered)
+    private void Make(PlannedFile file, PackageEntry? entry, PlannedFile? copy, Dictionary<string, string> scratch, double lowered)
     {
         using var print = Printing.Open(file, lowered);
         var rule = Printing.RuleOf(file, _preparation.Encoding, lowered);
         using var listen = copy is null ? null : Coded(copy, scratch[copy.Path], _preparation.Mix.CopyForm == ListeningForm.Mp3 ? CodedForm.Mp3 : CodedForm.Ogg, DitherNoise.None);
+        using var watched = watch?.Invoke(file, lowered);
         if (entry is null)
         {
             using var flac = Coded(file, scratch[file.Path], CodedForm.Flac, rule.Dither);
@@ -128,14 +129,16 @@ internal sealed class SoundFiles(
                 print.Read(at, count, samples);
                 flac.Write(samples, count);
                 Listen(listen, copy, samples, count);
+                watched?.Take(at, count, samples);
             });
             flac.Finish();
         }
         else
         {
-            WriteLinear(file, entry, print, rule, (samples, count) => Listen(listen, copy, samples, count), listen is not null);
+            WriteLinear(file, entry, print, rule, (samples, count) => Listen(listen, copy, samples, count), listen is not null, watched);
         }
 
+        watched?.Finish();
         listen?.Finish();
         if (listen is not null && _preparation.Mix.CopyForm == ListeningForm.Ogg)
         {
@@ -143,7 +146,7 @@ internal sealed class SoundFiles(
         }
     }
 
-    private void WriteLinear(PlannedFile file, StoredEntryStream entry, IPrint print, PrintRule rule, Action<double[][], int> listen, bool listens)
+    private void WriteLinear(PlannedFile file, PackageEntry entry, IPrint print, PrintRule rule, Action<double[][], int> listen, bool listens, IPrintWatch? watched)
     {
         var sound = LayoutOf(file);
         entry.Write(sound.Head);
@@ -152,9 +155,11 @@ internal sealed class SoundFiles(
         Blocks(file, (at, count) =>
         {
             var piece = bytes.AsSpan(0, count * sound.Layout.BytesPerFrame);
-            made.Fill(at, count, piece, listens);
+            var computed = listens || (watched is not null && !made.IsCopied(at, count));
+            made.Fill(at, count, piece, computed);
             entry.Write(piece);
             listen(made.Samples, count);
+            watched?.Take(at, count, computed ? made.Samples : null);
         });
         if ((sound.Layout.DataBytes & 1) == 1)
         {

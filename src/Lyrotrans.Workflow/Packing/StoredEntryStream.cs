@@ -1,80 +1,49 @@
-using System.IO.Hashing;
-using System.Security.Cryptography;
-using Lyrotrans.Formats.Binary;
-
 namespace Lyrotrans.Workflow.Packing;
 
-/// <summary>One entry of a zip under way. Written front to back; its checksums are kept on the way.</summary>
-public sealed class StoredEntryStream : ForwardStream
+/// <summary>One entry of a zip under way.</summary>
+internal sealed class StoredEntryStream : PackageEntry
 {
     private readonly StoredZip _zip;
-    private readonly long _size;
-    private readonly IncrementalHash _hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
-    private readonly Crc32 _crc = new();
-    private bool _open;
+    private readonly long? _size;
 
-    internal StoredEntryStream(StoredZip zip, string path, long offset, long size, int headBytes)
+    /// <param name="zip">That it is part of.</param>
+    /// <param name="path">Of the entry, with <c>/</c>.</param>
+    /// <param name="offset">Of its own header.</param>
+    /// <param name="size">Its bytes; null where that shows when it is written.</param>
+    public StoredEntryStream(StoredZip zip, string path, long offset, long? size)
+        : base(path)
     {
         _zip = zip;
         _size = size;
-        Path = path;
         Offset = offset;
-        HeadBytes = headBytes;
+        HeadBytes = ZipRecords.HeadBytes(path, size);
     }
 
-    /// <summary>Of the entry, with <c>/</c>.</summary>
-    public string Path { get; }
+    public long Offset { get; }
 
-    /// <summary>Lower-case hex, once it is finished.</summary>
-    public string Sha256 { get; private set; } = string.Empty;
+    public int HeadBytes { get; }
 
-    internal long Offset { get; }
+    public long DataOffset => Offset + HeadBytes;
 
-    internal int HeadBytes { get; private set; }
+    public ZipRecord Record => new(Path, Offset, Length, Crc32, HeadBytes);
 
-    internal long DataOffset => Offset + HeadBytes;
-
-    internal uint Crc32 { get; private set; }
-
-    /// <summary>Writes what is known only at the end.</summary>
-    /// <exception cref="InvalidOperationException">It is not as long as it was said to be.</exception>
-    public void Finish()
+    protected override void Put(ReadOnlySpan<byte> buffer)
     {
-        if (!_open && Length != _size)
-        {
-            throw new InvalidOperationException($"{Path} was to have {_size} bytes and has {Length}.");
-        }
-
-        Sha256 = Convert.ToHexStringLower(_hash.GetHashAndReset());
-        Crc32 = _crc.GetCurrentHashAsUInt32();
-        _zip.Close(this);
-    }
-
-    internal void SetOpen(int headBytes)
-    {
-        _open = true;
-        HeadBytes = headBytes;
-    }
-
-    protected override void Take(ReadOnlySpan<byte> buffer)
-    {
-        if (!_open && Length + buffer.Length > _size)
+        if (Length + buffer.Length > _size)
         {
             throw new InvalidOperationException($"{Path} was to have {_size} bytes and has more.");
         }
 
-        _hash.AppendData(buffer);
-        _crc.Append(buffer);
         _zip.WriteAt(DataOffset + Length, buffer);
     }
 
-    protected override void Dispose(bool disposing)
+    protected override void End()
     {
-        if (disposing)
+        if (_size is { } size && Length != size)
         {
-            _hash.Dispose();
+            throw new InvalidOperationException($"{Path} was to have {size} bytes and has {Length}.");
         }
 
-        base.Dispose(disposing);
+        _zip.Close(this);
     }
 }

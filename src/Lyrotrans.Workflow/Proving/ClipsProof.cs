@@ -67,7 +67,8 @@ public sealed class ClipsProof
     private void Prove(ISessionDocument document, Func<string, Stream?> beside)
     {
         var (found, findings, media, _, _) = document.ReadSession();
-        _rows.AddRange(SessionComparison.Compare(_meant.Session, found).Select(r => r with { Subject = $"{_form}: {r.Subject}" }));
+        _rows.AddRange(SessionComparison.Compare(_meant.Session, found, HeldValues.OfClips).Select(r => r with { Subject = $"{_form}: {r.Subject}" }));
+        _rows.AddRange(HeldValues.OfClips.NotCompared.Select(n => new ProofRow($"{_form}: {n.Key.Type.Name.ToLowerInvariant()}", ValueDifferences.Words(n.Key.Field), "not compared", n.Value, "stated", true)));
         _rows.AddRange(findings.Select(f => new ProofRow($"{_form}: reading", "finding", "stated", f.Text, "stated", true)));
         AddDots(found);
         foreach (var medium in _meant.Media.Where(m => !m.IsMissing))

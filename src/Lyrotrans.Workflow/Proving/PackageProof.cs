@@ -27,7 +27,7 @@ namespace Lyrotrans.Workflow.Proving;
 /// Reads a package back and compares it with what was meant: every file against its hash, every clip, fade, gain, tempo,
 /// marker and note against the session, and every print against the session's own render, by subtraction.
 /// </summary>
-public sealed class PackageProof
+public sealed class PackageProof : IDisposable
 {
     private readonly DeliveryPlan _meant;
     private readonly IMediaFiles _files;
@@ -40,7 +40,12 @@ public sealed class PackageProof
     private readonly List<ClipDot> _dots = [];
     private readonly List<SoundResidual> _residuals = [];
     private readonly List<SoundOvers> _overs = [];
+    private readonly Printing _printing;
+    private readonly NoteSoundFiles _notes;
+    private readonly SoundProof?[] _sounds;
+    private readonly IReadOnlyList<ProofRow>?[] _otherSounds;
     private StemSum? _stems;
+    private double _loweredDb;
 
     private PackageProof(
         PackageReader package, IStoredFile zip, string name, DeliveryPlan meant, IMediaFiles files, Action<WorkProgress> report, CancellationToken stop)
@@ -52,7 +57,15 @@ public sealed class PackageProof
         _files = files;
         _report = report;
         _stop = stop;
+        _loweredDb = package.Manifest.LoweredDb;
+        _notes = new NoteSoundFiles(new SoundFontSounds(), files.Scratch);
+        _printing = new Printing(meant, new MediaOpener(files, meant.Session.Rate), _notes);
+        _sounds = new SoundProof?[meant.Files.Count];
+        _otherSounds = new IReadOnlyList<ProofRow>?[meant.Files.Count];
     }
+
+    /// <inheritdoc/>
+    public void Dispose() => _notes.Dispose();
 
     /// <param name="zip">The package.</param>
     /// <param name="name">For people.</param>
@@ -65,12 +78,14 @@ public sealed class PackageProof
         IStoredFile zip, string name, DeliveryPlan meant, IMediaFiles files, Action<WorkProgress> report, CancellationToken stop)
     {
         using var package = PackageReader.Open(zip, name);
-        return new PackageProof(package, zip, name, meant, files, report, stop).Prove();
+        using var proof = new PackageProof(package, zip, name, meant, files, report, stop);
+        return proof.Prove();
     }
 
     private ProofReport Prove()
     {
         Listing();
+        var remade = Remake();
         Part("session document", ProveDocument, Only(PlannedKind.SessionDocument));
         foreach (var file in _meant.Files.Where(f => f.Kind == PlannedKind.Midi))
         {
@@ -84,7 +99,7 @@ public sealed class PackageProof
 
         Small(Only(PlannedKind.SessionSheet));
         ProveClips();
-        ProveSound();
+        ProveSound(remade);
         _report(new WorkProgress(1, "finished"));
         return ProofReport.Make(_name, DateTimeOffset.UtcNow, _rows, _dots, _residuals) with { Stems = _stems, Overs = _overs };
     }
@@ -112,6 +127,83 @@ public sealed class PackageProof
         Row("Package", "range", Span(_meant.Range), Span(new SampleRange(_package.Manifest.RangeStart, _package.Manifest.RangeEnd)), "",
             _package.Manifest.RangeStart == _meant.Range.Start && _package.Manifest.RangeEnd == _meant.Range.End);
         static string Span(SampleRange range) => $"{Digits.Grouped(range.Start)} to {Digits.Grouped(range.End)}";
+    }
+
+    /// <summary>Makes the package again, beside the one that was found, and compares every byte; null where it cannot be made as it was.</summary>
+    private ComparedPackage? Remake()
+    {
+        if (_package.Manifest.Stamp is not { } stamp)
+        {
+            Row("Package", "every byte", "as made again", "an earlier version made it: compared by what its files say", "stated", true);
+            return null;
+        }
+
+        Row("Package", "date", "the package's own word", stamp.Made.ToString("yyyy-MM-dd HH:mm:ss zzz", CultureInfo.InvariantCulture), "stated", true);
+        if (stamp.OtherThanHere() is { } other)
+        {
+            Row("Package", "every byte", "as made again", $"{other}: compared by what its files say", "stated", true);
+            return null;
+        }
+
+        var compared = new ComparedPackage(_zip, OpenFound);
+        try
+        {
+            _loweredDb = PackageBuilder.Build(_meant, _files, compared, stamp.Made, p => _report(p with { Doing = p.Doing.Replace("writing", "comparing", StringComparison.Ordinal) }), _stop, watch: (file, lowered) => Watch(file, lowered, compared)).LoweredDb;
+        }
+        catch (BadInputException problem)
+        {
+            Row("Package", "every byte", "as made again", problem.Message, "could not be made again", false);
+            return null;
+        }
+
+        foreach (var entry in compared.Entries.Where(e => e.IsThere))
+        {
+            Row(entry.Path, "every byte", entry.MeantSha256[..16], entry.Sha256[..16], entry.DiffersAt is { } at ? $"differs from byte {Digits.Grouped(at)} on" : "0", entry.DiffersAt is null);
+        }
+
+        if (compared.Entries.All(e => e.IsThere && e.DiffersAt is null))
+        {
+            var records = compared.RecordsDifferAt(stamp.Made);
+            Row("Package", "records of the zip", "as written", records is null ? "as written" : "others", records is { } at ? $"differ from byte {Digits.Grouped(at)} on" : "0", records is null);
+        }
+
+        return compared;
+    }
+
+    private PrintComparison? Watch(PlannedFile file, double loweredDb, ComparedPackage compared)
+    {
+        if (file.Kind == PlannedKind.Click || !_package.Has(file.Path))
+        {
+            return null;
+        }
+
+        var package = PackageReader.Open(_zip, _name);
+        try
+        {
+            var found = FoundSound.Open(package, file, _files.Scratch, _stop);
+            var proof = SoundProof.Begin(_meant, file, found.Sound, _printing, loweredDb);
+            _sounds[IndexOf(file)] = proof;
+            return new PrintComparison(proof, package, found, () => _printing.Open(file, loweredDb), () => compared[file.Path].DiffersAt is not null);
+        }
+        catch (BadInputException problem)
+        {
+            package.Dispose();
+            _otherSounds[IndexOf(file)] = [SoundProof.Broken(file, problem)];
+            return null;
+        }
+    }
+
+    private int IndexOf(PlannedFile file)
+    {
+        for (var i = 0; i < _meant.Files.Count; i++)
+        {
+            if (ReferenceEquals(_meant.Files[i], file))
+            {
+                return i;
+            }
+        }
+
+        throw new ArgumentException("It is no file of the plan.", nameof(file));
     }
 
     private PlannedFile Only(PlannedKind kind) => _meant.Files.First(f => f.Kind == kind);
@@ -219,52 +311,60 @@ public sealed class PackageProof
 
         files.ForEach(file => CopyOut(file, scratch =>
         {
-            var proof = ClipsProof.Prove(_meant, file.Part, scratch, file.Path, name => beside.TryGetValue(name, out var medium) ? OpenCopy(medium) : null, opener, _files, _stop);
+            var proof = ClipsProof.Prove(_meant, file.Part, scratch, file.Path, name => beside.TryGetValue(name, out var medium) ? OpenFound(medium.Path) : null, opener, _files, _stop);
             _rows.AddRange(proof.Rows);
             _dots.AddRange(proof.Dots);
         }, problem => Row(file.Path, "reading", "readable", problem.Message, "broken", false)));
     }
 
-    /// <summary>A sound file of the package, as a stream that can be sought in; gone when it is closed.</summary>
-    private FileStream? OpenCopy(PlannedFile file)
+    /// <summary>A file of the package, as a stream that can be sought in: where it lies, or as a copy that is gone when it is closed; null where it is not there. From any thread.</summary>
+    private Stream? OpenFound(string path)
     {
-        if (!_package.Has(file.Path))
+        if (_package.OpenStored(path) is { } stored)
+        {
+            return stored;
+        }
+
+        using var package = PackageReader.Open(_zip, _name);
+        if (!package.Has(path))
         {
             return null;
         }
 
         Directory.CreateDirectory(_files.Scratch);
         var scratch = Path.Combine(_files.Scratch, $"{Guid.NewGuid():N}.proof");
-        _package.CopyTo(file.Path, scratch, _stop);
+        package.CopyTo(path, scratch, _stop);
         return new FileStream(scratch, FileMode.Open, FileAccess.Read, FileShare.Read, 1 << 16, FileOptions.DeleteOnClose);
     }
 
-    private void ProveSound()
+    private void ProveSound(ComparedPackage? remade)
     {
         var files = _meant.Files.Where(f => f.IsSound && _package.Has(f.Path)).ToList();
-        var opener = new MediaOpener(_files, _meant.Session.Rate);
-        using var notes = new NoteSoundFiles(new SoundFontSounds(), _files.Scratch);
-        var printing = new Printing(_meant, opener, notes);
-        var proofs = new SoundProof?[files.Count];
-        var others = new IReadOnlyList<ProofRow>?[files.Count];
         var done = 0;
         AtOnce.Each(files.Count, i =>
         {
-            WithSound(files[i], sound =>
+            var (file, at) = (files[i], IndexOf(files[i]));
+            if (remade is not null && file.Kind != PlannedKind.Click)
             {
-                if (files[i].Kind == PlannedKind.Click)
+                Hash(file.Path, remade[file.Path].Sha256, remade[file.Path].Bytes);
+                return;
+            }
+
+            WithSound(file, sound =>
+            {
+                if (file.Kind == PlannedKind.Click)
                 {
-                    others[i] = ClickProof.Prove(_meant, files[i], sound, _package.Manifest.LoweredDb, _stop);
+                    _otherSounds[at] = ClickProof.Prove(_meant, file, sound, _loweredDb, _stop);
                 }
                 else
                 {
-                    proofs[i] = SoundProof.Prove(_meant, files[i], sound, printing, _package.Manifest.LoweredDb, _stop);
+                    _sounds[at] = SoundProof.Prove(_meant, file, sound, _printing, _loweredDb, _stop);
                 }
-            }, problem => others[i] = [SoundProof.Broken(files[i], problem)]);
-            _report(new WorkProgress((double)Interlocked.Increment(ref done) / files.Count, $"compared {Path.GetFileName(files[i].Path)}"));
+            }, problem => _otherSounds[at] = [SoundProof.Broken(file, problem)]);
+            _report(new WorkProgress((double)Interlocked.Increment(ref done) / files.Count, $"compared {Path.GetFileName(file.Path)}"));
         }, _stop);
-        _rows.AddRange(others.OfType<IReadOnlyList<ProofRow>>().SelectMany(r => r));
-        foreach (var proof in proofs.OfType<SoundProof>())
+        _rows.AddRange(_otherSounds.OfType<IReadOnlyList<ProofRow>>().SelectMany(r => r));
+        foreach (var proof in _sounds.OfType<SoundProof>())
         {
             _rows.AddRange(proof.Rows);
             _dots.AddRange(proof.Dots);
@@ -279,12 +379,12 @@ public sealed class PackageProof
             }
         }
 
-        ProveStems(printing);
+        ProveStems();
         ProveCopies();
     }
 
     /// <summary>The stems at unity against the mix.</summary>
-    private void ProveStems(Printing printing)
+    private void ProveStems()
     {
         var stems = _meant.Files.Where(f => f.Kind == PlannedKind.Stem).ToList();
         if (stems.Count == 0 || stems.Any(f => !_package.Has(f.Path)))
@@ -305,8 +405,8 @@ public sealed class PackageProof
                 return;
             }
 
-            var gain = Decibels.ToRatio(_package.Manifest.LoweredDb);
-            var sum = StemSumProof.Measure(_meant, open.Take(stems.Count).Select(o => o.Sound).ToList(), mix?.Sound, printing, gain, _stop);
+            var gain = Decibels.ToRatio(_loweredDb);
+            var sum = StemSumProof.Measure(_meant, open.Take(stems.Count).Select(o => o.Sound).ToList(), mix?.Sound, _printing, gain, _stop);
             var mixed = _meant.Files.Where(f => f.Kind is PlannedKind.Stem or PlannedKind.GuideMix).Select(f => f.Path).ToHashSet();
             sum = sum with { Clipped = _overs.Any(o => mixed.Contains(o.Path)) };
             _stems = sum;

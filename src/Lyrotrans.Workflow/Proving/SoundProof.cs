@@ -32,11 +32,21 @@ public sealed class SoundProof
     private readonly PrintRule _rule;
     private readonly List<ProofRow> _rows = [];
     private readonly List<ClipDot> _dots = [];
+    private readonly ISampleSource _found;
+    private readonly double[][] _other;
+    private readonly double[] _worst;
+    private bool _comparable;
+    private double _peak;
+    private double _loudest;
+    private long _overs;
+    private int _first;
     private int _searches;
     private double _boundDb;
 
-    private SoundProof(DeliveryPlan plan, PlannedFile file, Printing printing, double loweredDb)
+    private SoundProof(DeliveryPlan plan, PlannedFile file, ISampleSource found, Printing printing, double loweredDb)
     {
+        _found = found;
+        _other = Printing.Planar(file.Channels);
         _plan = plan;
         _file = file;
         _printing = printing;
@@ -44,6 +54,7 @@ public sealed class SoundProof
         var track = plan.Session.Tracks.FirstOrDefault(t => t.Id == file.TrackId);
         _name = NameOf(file, track);
         _clips = (track?.Sounding?.Clips ?? []).Where(c => !c.Muted && c.End > plan.Range.Start && c.Start < plan.Range.End).ToArray();
+        _worst = new double[_clips.Length];
         _rule = printing.RuleOf(file, plan.Preparation.Encoding, loweredDb);
     }
 
@@ -59,6 +70,7 @@ public sealed class SoundProof
     /// <summary>Samples above full scale that an integer file holds at it, and by how much the loudest was above.</summary>
     public SoundOvers? Overs { get; private set; }
 
+    /// <summary>Compares a file with a print that is made for it alone.</summary>
     /// <param name="plan">What was meant.</param>
     /// <param name="file">The planned file.</param>
     /// <param name="sound">The found file.</param>
@@ -67,13 +79,30 @@ public sealed class SoundProof
     /// <param name="stop">Stops between blocks.</param>
     public static SoundProof Prove(DeliveryPlan plan, PlannedFile file, SoundFile sound, Printing printing, double loweredDb, CancellationToken stop)
     {
-        var proof = new SoundProof(plan, file, printing, loweredDb);
-        if (proof.Header(sound))
+        using var print = printing.Open(file, loweredDb);
+        var proof = Begin(plan, file, sound, printing, loweredDb);
+        var copied = sound.Source is PcmSource pcm ? new CopiedBlocks(print, pcm, proof._rule) : null;
+        var meant = Printing.Planar(file.Channels);
+        for (long at = 0; at < Math.Max(file.Frames, sound.Source.Length); at += Printing.Block)
         {
-            using var print = printing.Open(file, loweredDb);
-            proof.Subtract(print, sound.Source, stop);
+            stop.ThrowIfCancellationRequested();
+            var count = (int)Math.Min(Printing.Block, Math.Max(file.Frames, sound.Source.Length) - at);
+            if (copied?.AreEqual(at, count) != true)
+            {
+                print.Read(at, count, meant);
+                proof.Take(at, count, meant);
+            }
         }
 
+        proof.Finish();
+        return proof;
+    }
+
+    /// <summary>Begins to compare a file with a print that is made beside it, block after block.</summary>
+    public static SoundProof Begin(DeliveryPlan plan, PlannedFile file, SoundFile sound, Printing printing, double loweredDb)
+    {
+        var proof = new SoundProof(plan, file, sound.Source, printing, loweredDb);
+        proof._comparable = proof.Header(sound);
         return proof;
     }
 
@@ -102,64 +131,59 @@ public sealed class SoundProof
         return channels;
     }
 
-    private void Subtract(IPrint print, ISampleSource found, CancellationToken stop)
+    /// <summary>The next samples that were meant; they are changed. Blocks may be left out that are known to be equal.</summary>
+    public void Take(long at, int count, double[][] meant)
     {
-        var worst = new double[_clips.Length];
-        var meant = Printing.Planar(_file.Channels);
-        var other = Printing.Planar(_file.Channels);
-        var copied = found is PcmSource pcm ? new CopiedBlocks(print, pcm, _rule) : null;
-        var (peak, loudest) = (0.0, 0.0);
-        var (overs, over) = (0L, 0.0);
-        var first = 0;
-        var length = Math.Max(_file.Frames, found.Length);
-        for (long at = 0; at < length; at += Printing.Block)
+        if (!_comparable)
         {
-            stop.ThrowIfCancellationRequested();
-            var count = (int)Math.Min(Printing.Block, length - at);
-            if (copied?.AreEqual(at, count) == true)
-            {
-                continue;
-            }
+            return;
+        }
 
-            print.Read(at, count, meant);
-            found.Read(at, count, other);
-            loudest = Math.Max(loudest, Loudest(meant, count));
-            over = Math.Max(over, loudest);
-            overs += Hold(meant, count, _plan.Preparation.Encoding);
-            peak = Math.Max(peak, Difference(meant, other, 0, count));
-            var start = _plan.Range.Start + at;
-            while (first < _clips.Length && _clips[first].End <= start)
-            {
-                first++;
-            }
+        _found.Read(at, count, _other);
+        _loudest = Math.Max(_loudest, Loudest(meant, count));
+        _overs += Hold(meant, count, _plan.Preparation.Encoding);
+        _peak = Math.Max(_peak, Difference(meant, _other, 0, count));
+        var start = _plan.Range.Start + at;
+        while (_first < _clips.Length && _clips[_first].End <= start)
+        {
+            _first++;
+        }
 
-            for (var i = first; i < _clips.Length && _clips[i].Start < start + count; i++)
-            {
-                var from = (int)Math.Max(0, _clips[i].Start - start);
-                var to = (int)Math.Clamp(_clips[i].End - start, from, count);
-                worst[i] = Math.Max(worst[i], Difference(meant, other, from, to));
-            }
+        for (var i = _first; i < _clips.Length && _clips[i].Start < start + count; i++)
+        {
+            var from = (int)Math.Max(0, _clips[i].Start - start);
+            var to = (int)Math.Clamp(_clips[i].End - start, from, count);
+            _worst[i] = Math.Max(_worst[i], Difference(meant, _other, from, to));
+        }
+    }
+
+    /// <summary>Says what came of it.</summary>
+    public void Finish()
+    {
+        if (!_comparable)
+        {
+            return;
         }
 
         // A float's step grows with the sample: above full scale the bound is as far below the print's own peak.
-        _boundDb = _rule.BoundDb + (_plan.Preparation.Encoding.IsFloat() ? Math.Max(0, Decibels.FromRatio(loudest)) : 0);
-        Residual = new SoundResidual(_name, Decibels.FromRatio(peak), _boundDb, _rule.NeedsArithmetic, _file.Path);
+        _boundDb = _rule.BoundDb + (_plan.Preparation.Encoding.IsFloat() ? Math.Max(0, Decibels.FromRatio(_loudest)) : 0);
+        Residual = new SoundResidual(_name, Decibels.FromRatio(_peak), _boundDb, _rule.NeedsArithmetic, _file.Path);
         Row("sound", _rule.NeedsArithmetic ? $"residual below {Decibels.Words(_boundDb)} dBFS" : "bit-exact",
             Residual.BitExact ? "bit-exact" : $"{Decibels.Words(Residual.PeakDb)} dBFS", Residual.BitExact ? "−∞ dBFS" : $"{Decibels.Words(Residual.PeakDb)} dBFS", Residual.Passed);
-        if (overs > 0)
+        if (_overs > 0)
         {
-            Overs = new SoundOvers(_file.Path, overs, Decibels.FromRatio(over));
-            Row("overs", $"{Digits.Grouped(overs)} samples above full scale, by up to {Decibels.Words(Overs.PeakDb)} dB", "held at full scale", "stated", true);
+            Overs = new SoundOvers(_file.Path, _overs, Decibels.FromRatio(_loudest));
+            Row("overs", $"{Digits.Grouped(_overs)} samples above full scale, by up to {Decibels.Words(Overs.PeakDb)} dB", "held at full scale", "stated", true);
         }
 
         for (var i = 0; i < _clips.Length; i++)
         {
-            Clip(_clips[i], worst[i], found);
+            Clip(_clips[i], _worst[i]);
         }
     }
 
     /// <summary>One clip: on its sample with its gain, or where it was found instead.</summary>
-    private void Clip(Clip clip, double worst, ISampleSource found)
+    private void Clip(Clip clip, double worst)
     {
         var subject = $"{_name}, {clip.Name}";
         var start = clip.Start;
@@ -172,7 +196,7 @@ public sealed class SoundProof
             return;
         }
 
-        if (Search(clip, found) is not { } place)
+        if (Search(clip) is not { } place)
         {
             _dots.Add(new ClipDot(subject, 0));
             Add(subject, "sound in the print", "as rendered", "other sound", $"{Decibels.Words(residual.PeakDb)} dBFS", false);
@@ -185,7 +209,7 @@ public sealed class SoundProof
         Add(subject, "sound in the print", $"residual below {Decibels.Words(_boundDb)} dBFS", $"{Decibels.Words(residual.PeakDb)} dBFS", "", false);
     }
 
-    private Alignment? Search(Clip clip, ISampleSource found)
+    private Alignment? Search(Clip clip)
     {
         if (_searches++ >= MostSearches)
         {
@@ -199,7 +223,7 @@ public sealed class SoundProof
         var meant = new double[length];
         var around = new double[length + (2 * Reach)];
         Gather(from, meant, print.Read);
-        Gather(from - Reach, around, found.Read);
+        Gather(from - Reach, around, _found.Read);
         return Alignment.Of(meant, around, Reach);
     }
 
@@ -269,7 +293,9 @@ public sealed class SoundProof
             var y = b[c].AsSpan(from, to - from);
             for (var i = 0; i < x.Length; i++)
             {
-                peak = Math.Max(peak, Math.Abs(x[i] - y[i]));
+                // Where one is no number, the difference is as large as any.
+                var difference = Math.Abs(x[i] - y[i]);
+                peak = Math.Max(peak, !double.IsNaN(difference) ? difference : x[i].Equals(y[i]) ? 0 : double.PositiveInfinity);
             }
         }
 

@@ -1,0 +1,31 @@
+using System.Runtime.InteropServices;
+using System.Runtime.Intrinsics;
+using Lyrotrans.Audio.Native;
+
+namespace Lyrotrans.Workflow.Build;
+
+/// <summary>When a package was made and with what: where that is what is here, the same plan gives the same bytes.</summary>
+/// <param name="Made">The date of its files, as the package says it; nothing can prove it.</param>
+/// <param name="Writer">The form in which files are written.</param>
+/// <param name="Processor">What it was computed on.</param>
+/// <param name="Libraries">The native libraries that made its sound.</param>
+public sealed record PackageStamp(DateTimeOffset Made, int Writer, string Processor, string Libraries)
+{
+    /// <summary>Goes up with every change of a byte that the program writes for the same session; tests/fixtures/written.tsv holds most of them.</summary>
+    public const int WriterHere = 1;
+
+    private static readonly string s_processor = $"{RuntimeInformation.ProcessArchitecture}, {(Vector512.IsHardwareAccelerated ? 512 : Vector256.IsHardwareAccelerated ? 256 : 128)} bits at once";
+
+    /// <summary>What is made here.</summary>
+    public static PackageStamp Here(DateTimeOffset made) => new(made, WriterHere, s_processor, NativeVersions.Words);
+
+    /// <summary>In what its maker differs from what is here, in words; null where in nothing.</summary>
+    public string? OtherThanHere()
+    {
+        var here = Here(Made);
+        return Writer != here.Writer ? $"written as form {Writer}, here it is {here.Writer}"
+            : Processor != here.Processor ? $"made on {Processor}, here it is {here.Processor}"
+            : Libraries != here.Libraries ? $"made with {Libraries}, here it is {here.Libraries}"
+            : null;
+    }
+}

@@ -1,0 +1,52 @@
+using System.Collections.Concurrent;
+using System.Diagnostics;
+using System.Globalization;
+using System.Text;
+using Lyrotrans.Mutate;
+
+// mutate all|COUNT [SEED]: alters packages of the demo in every way that is known here, or in so many of them, with all hashes made good, and proves each; a proof that passes is a failure. Once more with
+// a stamp of another machine, where the bytes cannot be made again and the files are compared by what they say. A line for each package, as TAP has them.
+if (args.Length == 0 || (args[0] != "all" && !int.TryParse(args[0], CultureInfo.InvariantCulture, out _)))
+{
+    Console.Error.WriteLine("Usage: mutate all|COUNT [SEED]");
+    return 3;
+}
+
+using var bench = new Bench();
+var seed = args.Length > 1 ? int.Parse(args[1], CultureInfo.InvariantCulture) : 1;
+var (number, wrong) = (0, 0);
+foreach (var (name, choose) in Bench.Packages)
+{
+    var plan = bench.Plan(choose);
+    var own = bench.Build(plan);
+    var manifest = own.Files.First(f => f.Path.EndsWith(PackageParts.ManifestName, StringComparison.Ordinal)).Path;
+    var foreign = own.With(manifest, Encoding.UTF8.GetBytes(Encoding.UTF8.GetString(own[PackageParts.ManifestName]).Replace("\"processor\": \"", "\"processor\": \"other than ", StringComparison.Ordinal))).Settled();
+    foreach (var (how, parts) in new[] { ("every byte", own), ("by what it says", foreign) })
+    {
+        number++;
+        var since = Stopwatch.GetTimestamp();
+        var escaped = new ConcurrentBag<string>();
+        if (bench.Sees(parts.Zip(), plan))
+        {
+            escaped.Add("nothing altered: it does not pass");
+        }
+
+        var mutations = bench.Mutations(parts, choose).ToList();
+        var chosen = args[0] == "all" ? mutations : [.. new Random(seed).GetItems(mutations.ToArray(), int.Parse(args[0], CultureInfo.InvariantCulture)).Distinct()];
+        Parallel.ForEach(chosen, new ParallelOptions { MaxDegreeOfParallelism = Environment.ProcessorCount }, mutation =>
+        {
+            if (!bench.Sees(mutation.Change(parts), plan))
+            {
+                escaped.Add(mutation.Name);
+            }
+        });
+        wrong += escaped.IsEmpty ? 0 : 1;
+        Console.WriteLine($"{(escaped.IsEmpty ? "ok" : "not ok")} {number} - {name}, {how}: {chosen.Count} of {mutations.Count} altered packages, {escaped.Count} not seen, in {Stopwatch.GetElapsedTime(since).TotalSeconds:0} s");
+        foreach (var one in escaped.Order(StringComparer.Ordinal))
+        {
+            Console.WriteLine($"  # {one}");
+        }
+    }
+}
+
+return wrong == 0 ? 0 : 1;
