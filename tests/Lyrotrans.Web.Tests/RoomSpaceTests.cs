@@ -105,7 +105,14 @@ public sealed class RoomSpaceTests(TestApplication main)
         var transfer = await person.BeginAsync("Night bus");
         var build = new PackageBuild
         {
-            Id = Guid.NewGuid(), TransferId = transfer, Revision = 1, By = "nobody", At = DateTimeOffset.UtcNow, State = WorkState.Working, SeenAt = DateTimeOffset.UtcNow.AddMinutes(1), Claimed = Most - 1000,
+            Id = Guid.NewGuid(),
+            TransferId = transfer,
+            Revision = 1,
+            By = "nobody",
+            At = DateTimeOffset.UtcNow,
+            State = WorkState.Working,
+            SeenAt = DateTimeOffset.UtcNow.AddMinutes(1),
+            Claimed = Most - 1000,
         };
         await application.AskAsync(d =>
         {

@@ -5,7 +5,7 @@ using Lyrotrans.Formats.Wave;
 
 namespace Lyrotrans.Workflow.Tests;
 
-/// <summary>Changes one file of a package and puts its hash in the manifest right, so that only the contents can give it away.</summary>
+/// <summary>Changes one file of a package and puts its hash right wherever it is said, so that only the contents can give it away.</summary>
 public static class PackageTamper
 {
     public static string With(string zip, string ending, Func<byte[], byte[]> change)
@@ -26,10 +26,15 @@ public static class PackageTamper
         var (name, before) = entries[at];
         var after = change(before);
         entries[at] = (name, after);
-        var manifest = entries.FindIndex(e => e.Name.EndsWith("manifest.json", StringComparison.Ordinal));
-        var text = Encoding.UTF8.GetString(entries[manifest].Bytes).Replace(Hash(before), Hash(after), StringComparison.Ordinal);
-        text = System.Text.RegularExpressions.Regex.Replace(text, $"\"bytes\": {before.Length}\\b", $"\"bytes\": {after.Length}");
-        entries[manifest] = (entries[manifest].Name, Encoding.UTF8.GetBytes(text));
+        var hashes = new Dictionary<string, string> { [Hash(before)] = Hash(after) };
+        foreach (var said in new[] { ".html", "manifest.json", "SHA256SUMS" }.Where(e => e != ending).Select(e => entries.FindIndex(x => x.Name.EndsWith(e, StringComparison.Ordinal))).Where(i => i >= 0))
+        {
+            var text = hashes.Aggregate(Encoding.UTF8.GetString(entries[said].Bytes), (t, h) => t.Replace(h.Key, h.Value, StringComparison.Ordinal));
+            text = System.Text.RegularExpressions.Regex.Replace(text, $"\"bytes\": {before.Length}\\b", $"\"bytes\": {after.Length}");
+            hashes[Hash(entries[said].Bytes)] = Hash(Encoding.UTF8.GetBytes(text));
+            entries[said] = (entries[said].Name, Encoding.UTF8.GetBytes(text));
+        }
+
         var path = zip + ".changed";
         using var output = new ZipArchive(File.Create(path), ZipArchiveMode.Create);
         foreach (var (entryName, bytes) in entries)

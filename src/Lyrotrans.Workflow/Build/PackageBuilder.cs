@@ -21,13 +21,13 @@ public sealed class PackageBuilder
     private readonly IPackageOutput _output;
     private readonly IMediaOpener _opener;
     private readonly IMediaFiles _files;
-    private readonly DateTimeOffset _stamp;
+    private readonly PackageStamp _stamp;
     private readonly BuildReport _report;
     private readonly CancellationToken _stop;
     private readonly int _threads;
     private readonly Dictionary<string, ManifestFile> _written = [];
 
-    private PackageBuilder(DeliveryPlan plan, IPackageOutput output, IMediaOpener opener, IMediaFiles files, DateTimeOffset stamp, BuildReport report, int threads, CancellationToken stop)
+    private PackageBuilder(DeliveryPlan plan, IPackageOutput output, IMediaOpener opener, IMediaFiles files, PackageStamp stamp, BuildReport report, int threads, CancellationToken stop)
     {
         _plan = plan;
         _output = output;
@@ -51,11 +51,11 @@ public sealed class PackageBuilder
     /// <exception cref="IOException">The disk is full.</exception>
     public static Manifest Build(
         DeliveryPlan plan, IMediaFiles files, Stream output, DateTimeOffset stamp, Action<WorkProgress> report, CancellationToken stop, int threads = 0) =>
-        Build(plan, files, new StoredZip(output, stamp), stamp, report, stop, threads);
+        Build(plan, files, new StoredZip(output, stamp), PackageStamp.Here(stamp), report, stop, threads);
 
     /// <summary>The same into any output, watched on the way where that is wanted.</summary>
     internal static Manifest Build(
-        DeliveryPlan plan, IMediaFiles files, IPackageOutput output, DateTimeOffset stamp, Action<WorkProgress> report, CancellationToken stop, int threads = 0, Func<PlannedFile, double, IPrintWatch?>? watch = null)
+        DeliveryPlan plan, IMediaFiles files, IPackageOutput output, PackageStamp stamp, Action<WorkProgress> report, CancellationToken stop, int threads = 0, Func<PlannedFile, double, IPrintWatch?>? watch = null)
     {
         if (plan.Problem is { } problem)
         {
@@ -68,7 +68,7 @@ public sealed class PackageBuilder
 
     private Manifest Write(Func<PlannedFile, double, IPrintWatch?>? watch)
     {
-        using var sounds = new SoundFiles(_plan, _output, _opener, _files, _stamp, _report, watch, _threads, _stop);
+        using var sounds = new SoundFiles(_plan, _output, _opener, _files, _stamp.Made, _report, watch, _threads, _stop);
         var lowered = sounds.Write(_written);
         foreach (var file in _plan.Files.Where(f => !_written.ContainsKey(f.Path)))
         {
@@ -91,7 +91,7 @@ public sealed class PackageBuilder
                     Bytes(file, MarkerListWriter.Write(_plan.Session));
                     break;
                 case PlannedKind.SessionSheet:
-                    Bytes(file, Encoding.UTF8.GetBytes(SessionSheet.Write(_plan, Written(), lowered, _stamp)));
+                    Bytes(file, Encoding.UTF8.GetBytes(SessionSheet.Write(_plan, Written(), lowered, _stamp.Made)));
                     break;
                 case PlannedKind.Manifest:
                     Bytes(file, MakeManifest(lowered).ToJson());
@@ -125,7 +125,7 @@ public sealed class PackageBuilder
     private Manifest MakeManifest(double loweredDb) => new(
         _plan.Session.Name, _plan.Range.Start, _plan.Range.End, _plan.Session.TimecodeScale.At(_plan.Range.Start).ToString(), _plan.Preparation, Written(), loweredDb)
     {
-        Stamp = PackageStamp.Here(_stamp),
+        Stamp = _stamp,
     };
 
     private void Bytes(PlannedFile file, byte[] bytes)

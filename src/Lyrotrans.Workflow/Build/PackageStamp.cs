@@ -19,12 +19,11 @@ public sealed record PackageStamp(DateTimeOffset Made, int Writer, string Proces
     /// <summary>What is made here.</summary>
     public static PackageStamp Here(DateTimeOffset made) => new(made, WriterHere, s_processor, NativeVersions.Words);
 
-    /// <summary>In what its maker differs from what is here, in words; null where in nothing.</summary>
-    public string? OtherThanHere()
+    /// <summary>In what its machine differs from what is here, in words; null where in nothing. What is computed or coded may be another then, by as much as rounding.</summary>
+    public string? OtherMachine()
     {
         var here = Here(Made);
-        return Writer != here.Writer ? $"written as form {Writer}, here it is {here.Writer}"
-            : Processor != here.Processor ? $"made on {Processor}, here it is {here.Processor}"
+        return Processor != here.Processor ? $"made on {Processor}, here it is {here.Processor}"
             : Libraries != here.Libraries ? $"made with {Libraries}, here it is {here.Libraries}"
             : null;
     }

@@ -1,4 +1,3 @@
-using System.Globalization;
 using Lyrotrans.Audio.Files;
 using Lyrotrans.Audio.Instruments;
 using Lyrotrans.Audio.Pcm;
@@ -7,7 +6,6 @@ using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sound;
-using Lyrotrans.Formats.Wave;
 using Lyrotrans.Workflow.Build.Prints;
 using Lyrotrans.Workflow.Packing;
 using Lyrotrans.Workflow.Sounds;
@@ -35,7 +33,7 @@ internal sealed class SoundFiles(
         var sounds = plan.Files.Where(f => f.IsSound).ToList();
         var copies = plan.Files.Where(f => f.Kind == PlannedKind.ListeningCopy).ToDictionary(f => f.Of!);
         var lowered = _preparation.Overs == OversPolicy.Lower && !_preparation.Encoding.IsFloat() ? Lowered(sounds) : 0;
-        var entries = sounds.Select(f => _flac ? null : output.Reserve(f.Path, LayoutOf(f).FileBytes)).ToList();
+        var entries = sounds.Select(f => _flac ? null : output.Reserve(f.Path, SoundLayout.Of(plan, f, stamp).FileBytes)).ToList();
         var scratch = new Dictionary<string, string>();
         try
         {
@@ -148,7 +146,7 @@ internal sealed class SoundFiles(
 
     private void WriteLinear(PlannedFile file, PackageEntry entry, IPrint print, PrintRule rule, Action<double[][], int> listen, bool listens, IPrintWatch? watched)
     {
-        var sound = LayoutOf(file);
+        var sound = SoundLayout.Of(plan, file, stamp);
         entry.Write(sound.Head);
         var made = new PrintBytes(print, sound.Layout, rule);
         var bytes = new byte[Printing.Block * sound.Layout.BytesPerFrame];
@@ -179,30 +177,10 @@ internal sealed class SoundFiles(
 
     private CodedWriter Coded(PlannedFile file, string path, CodedForm form, DitherNoise noise)
     {
-        var start = StartOf(file);
+        var start = SoundLayout.StartOf(plan, file);
         var comment = $"Starts at {plan.Session.TimecodeScale.At(start)}, {PackageBuilder.TimeReference(plan, start)} samples since midnight";
         return new CodedWriter(path, form, plan.Session.Rate, file.Channels, _preparation.Encoding, noise, comment);
     }
-
-    private (byte[] Head, PcmLayout Layout, long FileBytes) LayoutOf(PlannedFile file)
-    {
-        var aiff = _preparation.Container == SoundContainer.Aiff;
-        var layout = new PcmLayout(_preparation.Encoding, aiff, file.Channels, plan.Session.Rate, 0, file.Frames);
-        var head = aiff ? AiffWriter.Head(layout) : WaveWriter.Head(layout, new BroadcastExtension(
-            $"{plan.Session.Name}: {NameOf(file)}", "Lyrotrans", PackageBuilder.TimeReference(plan, StartOf(file)),
-            stamp.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture), stamp.ToString("HH:mm:ss", CultureInfo.InvariantCulture)));
-        return (head, layout, head.Length + layout.DataBytes + (layout.DataBytes & 1));
-    }
-
-    private string NameOf(PlannedFile file) => file.Kind switch
-    {
-        PlannedKind.Click => "Click",
-        PlannedKind.GuideMix => "guide mix",
-        PlannedKind.Stem => $"stem {file.Group}",
-        _ => plan.Session.Tracks.First(t => t.Id == file.TrackId).Name,
-    };
-
-    private long StartOf(PlannedFile file) => plan.Files.FirstOrDefault(f => f.Path == file.Of)?.Kind == PlannedKind.Click || file.Kind == PlannedKind.Click ? plan.ClickRange.Start : plan.Range.Start;
 
     private void Blocks(PlannedFile file, Action<long, int> make)
     {

@@ -1,5 +1,6 @@
 using System.Globalization;
 using Lyrotrans.Audio.Click;
+using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Clicking;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Naming;
@@ -37,24 +38,25 @@ public static class ClickProof
         var beats = ClickTrack.Beats(plan.Session, plan.Preparation.Click, plan.ClickRange);
         var click = new ClickRender(beats, plan.ClickRange, plan.Preparation.Click.LevelDb + loweredDb, plan.Session.Rate);
         var onsets = new OnsetReader(click.Quietest / 2, click.Quiet / 2);
-        var residual = Listen(click, sound, Math.Max(file.Frames, sound.Facts.Frames), onsets, stop);
+        var samples = new FoundSamples(sound);
+        var residual = Listen(click, samples.Source, Math.Max(file.Frames, sound.Facts.Frames), onsets, stop);
         rows.AddRange(Onsets(beats, onsets.Onsets.Select(o => o + plan.ClickRange.Start).ToList()));
         var bound = PrintRule.OfMade(plan.Preparation.Encoding, plan.Preparation).BoundDb;
         Row("sound", $"residual below {Decibels.Words(bound)} dBFS", $"{Decibels.Words(residual)} dBFS", $"{Decibels.Words(residual)} dBFS", residual <= bound);
-        return rows;
+        return samples.Damage("Click") is { } damage ? [.. rows, damage] : rows;
     }
 
-    private static double Listen(ClickRender click, SoundFile sound, long frames, OnsetReader onsets, CancellationToken stop)
+    private static double Listen(ClickRender click, ISampleSource sound, long frames, OnsetReader onsets, CancellationToken stop)
     {
         var meant = new double[Printing.Block];
-        var found = Printing.Planar(Math.Max(1, sound.Source.Channels));
+        var found = Printing.Planar(Math.Max(1, sound.Channels));
         var peak = 0.0;
         for (long at = 0; at < frames; at += Printing.Block)
         {
             stop.ThrowIfCancellationRequested();
             var count = (int)Math.Min(Printing.Block, frames - at);
             click.Read(at, count, meant);
-            sound.Source.Read(at, count, found);
+            sound.Read(at, count, found);
             onsets.Take(found[0].AsSpan(0, count));
             for (var i = 0; i < count; i++)
             {

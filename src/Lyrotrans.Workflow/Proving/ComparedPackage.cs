@@ -7,7 +7,8 @@ namespace Lyrotrans.Workflow.Proving;
 /// <summary>A package that is made again and goes nowhere: each of its bytes is compared with those of the package that was found, and so are the records of its zip.</summary>
 /// <param name="zip">The found package.</param>
 /// <param name="open">Opens a file in it, from any thread; null where there is none.</param>
-internal sealed class ComparedPackage(IStoredFile zip, Func<string, Stream?> open) : IPackageOutput
+/// <param name="computed">Which bytes of a file another machine may have made otherwise; null for none.</param>
+internal sealed class ComparedPackage(IStoredFile zip, Func<string, Stream?> open, Func<string, (long From, long To)?> computed) : IPackageOutput
 {
     private readonly List<(ComparedEntry Entry, bool SizeKnown)> _entries = [];
     private readonly ConcurrentDictionary<string, ComparedEntry> _byPath = new();
@@ -26,7 +27,7 @@ internal sealed class ComparedPackage(IStoredFile zip, Func<string, Stream?> ope
     {
     }
 
-    /// <summary>Where the zip's own records first differ from those that are written around such files; null where nowhere. Worth asking where no file differs.</summary>
+    /// <summary>Where the zip's own records first differ from those that are written around such files; null where nowhere. Worth asking where no file differs that may not.</summary>
     /// <param name="stamp">The date of every entry.</param>
     public long? RecordsDifferAt(DateTimeOffset stamp)
     {
@@ -34,7 +35,7 @@ internal sealed class ComparedPackage(IStoredFile zip, Func<string, Stream?> ope
         var records = new List<ZipRecord>();
         foreach (var (entry, sizeKnown) in _entries)
         {
-            var record = new ZipRecord(entry.Path, records.Count == 0 ? 0 : records[^1].End, entry.Length, entry.Crc32, ZipRecords.HeadBytes(entry.Path, sizeKnown ? entry.Length : null));
+            var record = new ZipRecord(entry.Path, records.Count == 0 ? 0 : records[^1].End, entry.Bytes, entry.Differs ? entry.FoundCrc32 : entry.Crc32, ZipRecords.HeadBytes(entry.Path, sizeKnown ? entry.Bytes : null));
             records.Add(record);
             if (DiffersAt(stream, record.Offset, ZipRecords.Local(record, stamp)) is { } place)
             {
@@ -59,7 +60,7 @@ internal sealed class ComparedPackage(IStoredFile zip, Func<string, Stream?> ope
 
     private ComparedEntry Add(string path, bool sizeKnown)
     {
-        var entry = new ComparedEntry(path, () => open(path));
+        var entry = new ComparedEntry(path, () => open(path), computed(path) ?? default);
         _entries.Add((entry, sizeKnown));
         return _byPath[path] = entry;
     }

@@ -139,16 +139,24 @@ public sealed class PackageProof : IDisposable
         }
 
         Row("Package", "date", "the package's own word", stamp.Made.ToString("yyyy-MM-dd HH:mm:ss zzz", CultureInfo.InvariantCulture), "stated", true);
-        if (stamp.OtherThanHere() is { } other)
+        if (stamp.Writer != PackageStamp.WriterHere)
         {
-            Row("Package", "every byte", "as made again", $"{other}: compared by what its files say", "stated", true);
+            // There is no earlier form that has a stamp.
+            Row("Package", "form", $"{PackageStamp.WriterHere}", $"{stamp.Writer}", "made by a newer version: prove it there", false);
             return null;
         }
 
-        var compared = new ComparedPackage(_zip, OpenFound);
+        var other = stamp.OtherMachine();
+        if (other is not null)
+        {
+            Row("Package", "every byte", "as made again", $"{other}: what is computed or coded is compared by what it says, all else to the byte", "stated", true);
+        }
+
+        var planned = _meant.Files.ToDictionary(f => f.Path);
+        var compared = new ComparedPackage(_zip, OpenFound, path => other is null ? null : ComputedBytes.Of(_meant, planned[path], _printing, stamp.Made));
         try
         {
-            _loweredDb = PackageBuilder.Build(_meant, _files, compared, stamp.Made, p => _report(p with { Doing = p.Doing.Replace("writing", "comparing", StringComparison.Ordinal) }), _stop, watch: (file, lowered) => Watch(file, lowered, compared)).LoweredDb;
+            _loweredDb = PackageBuilder.Build(_meant, _files, compared, stamp, p => _report(p with { Doing = p.Doing.Replace("writing", "comparing", StringComparison.Ordinal) }), _stop, watch: (file, lowered) => Watch(file, lowered, compared)).LoweredDb;
         }
         catch (BadInputException problem)
         {
@@ -158,7 +166,7 @@ public sealed class PackageProof : IDisposable
 
         foreach (var entry in compared.Entries.Where(e => e.IsThere))
         {
-            Row(entry.Path, "every byte", entry.MeantSha256[..16], entry.Sha256[..16], entry.DiffersAt is { } at ? $"differs from byte {Digits.Grouped(at)} on" : "0", entry.DiffersAt is null);
+            Row(entry.Path, "every byte", entry.MeantSha256[..16], entry.Sha256[..16], entry.DiffersAt is { } at ? $"differs from byte {Digits.Grouped(at)} on" : entry.Differs ? "stated" : "0", entry.DiffersAt is null);
         }
 
         if (compared.Entries.All(e => e.IsThere && e.DiffersAt is null))
@@ -183,7 +191,7 @@ public sealed class PackageProof : IDisposable
             var found = FoundSound.Open(package, file, _files.Scratch, _stop);
             var proof = SoundProof.Begin(_meant, file, found.Sound, _printing, loweredDb);
             _sounds[IndexOf(file)] = proof;
-            return new PrintComparison(proof, package, found, () => _printing.Open(file, loweredDb), () => compared[file.Path].DiffersAt is not null);
+            return new PrintComparison(proof, package, found, () => _printing.Open(file, loweredDb), () => compared[file.Path].Differs);
         }
         catch (BadInputException problem)
         {
@@ -446,11 +454,7 @@ public sealed class PackageProof : IDisposable
         {
             // A zip reader is for one thread; each file opens its own.
             using var package = PackageReader.Open(_zip, _name);
-            using (var stream = package.OpenStored(file.Path) ?? package.OpenPacked(file.Path))
-            {
-                Hash(file.Path, Convert.ToHexStringLower(SHA256.HashData(stream)), package.SizeOf(file.Path));
-            }
-
+            Hash(file.Path, package.Sha256Of(file.Path), package.SizeOf(file.Path));
             using var open = FoundSound.Open(package, file, _files.Scratch, _stop);
             prove(open.Sound);
         }

@@ -45,7 +45,8 @@ public sealed class PackageReader : IDisposable
             zip = new ZipArchive(file.Open(), ZipArchiveMode.Read);
             var entry = zip.Entries.FirstOrDefault(e => e.Name == "manifest.json")
                 ?? throw new BadInputException(PackageCodes.NoManifest, name, string.Empty, "There is no manifest.json in it.", "It is not a package of this program.");
-            return new PackageReader(zip, file, name, Manifest.FromJson(ReadAll(entry, name), $"{name}, manifest.json"));
+            using var manifest = entry.Open();
+            return new PackageReader(zip, file, name, Manifest.FromJson(ReadAll(manifest, entry, name), $"{name}, manifest.json"));
         }
         catch (InvalidDataException problem)
         {
@@ -67,19 +68,18 @@ public sealed class PackageReader : IDisposable
         ? new PartStream(_file.Open(), place.Offset, place.Length)
         : null;
 
-    /// <summary>An entry, front to back.</summary>
-    public Stream OpenPacked(string path) => Entry(path).Open();
+    /// <summary>Of the bytes of an entry, in lower-case hex.</summary>
+    public string Sha256Of(string path) => Whole(path, input => Convert.ToHexStringLower(SHA256.HashData(input)));
 
     /// <summary>The bytes of an entry, unpacked.</summary>
     public long SizeOf(string path) => Entry(path).Length;
 
     /// <summary>The bytes of an entry that is a document.</summary>
-    public byte[] Read(string path) => ReadAll(Entry(path), _name);
+    public byte[] Read(string path) => Whole(path, input => ReadAll(input, Entry(path), _name));
 
     /// <summary>Copies an entry out to a file and gives its SHA-256 and size.</summary>
-    public (string Sha256, long Bytes) CopyTo(string path, string file, CancellationToken stop)
+    public (string Sha256, long Bytes) CopyTo(string path, string file, CancellationToken stop) => Whole(path, input =>
     {
-        using var input = Entry(path).Open();
         using var output = File.Create(file);
         using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
         var buffer = new byte[1 << 17];
@@ -92,21 +92,34 @@ public sealed class PackageReader : IDisposable
         }
 
         return (Convert.ToHexStringLower(hash.GetHashAndReset()), output.Length);
-    }
+    });
 
     public void Dispose() => _zip.Dispose();
+
+    /// <summary>Reads an entry; what the zip's own reader says of a damaged one is said as of any bad input.</summary>
+    private T Whole<T>(string path, Func<Stream, T> read)
+    {
+        try
+        {
+            using var input = OpenStored(path) ?? Entry(path).Open();
+            return read(input);
+        }
+        catch (InvalidDataException problem)
+        {
+            throw new BadInputException(PackageCodes.NotWhole, _name, $"entry \"{path}\"", $"It cannot be read: {problem.Message}", "Ask for the package again.");
+        }
+    }
 
     private ZipArchiveEntry Entry(string path) => _zip.GetEntry(path)
         ?? throw new BadInputException(PackageCodes.EntryMissing, _name, $"entry \"{path}\"", "It is not in the package.", "Build it again.");
 
-    private static byte[] ReadAll(ZipArchiveEntry entry, string name)
+    private static byte[] ReadAll(Stream input, ZipArchiveEntry entry, string name)
     {
         if (entry.Length > LargestDocument)
         {
             throw new BadInputException(FileCodes.TooLarge, name, $"entry \"{entry.FullName}\"", $"It is {entry.Length} bytes, more than any document.", "Check where the package came from.");
         }
 
-        using var input = entry.Open();
         using var output = new MemoryStream();
         input.CopyTo(output);
         return output.ToArray();

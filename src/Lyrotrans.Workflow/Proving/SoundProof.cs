@@ -32,7 +32,7 @@ public sealed class SoundProof
     private readonly PrintRule _rule;
     private readonly List<ProofRow> _rows = [];
     private readonly List<ClipDot> _dots = [];
-    private readonly ISampleSource _found;
+    private readonly FoundSamples _found;
     private readonly double[][] _other;
     private readonly double[] _worst;
     private bool _comparable;
@@ -43,7 +43,7 @@ public sealed class SoundProof
     private int _searches;
     private double _boundDb;
 
-    private SoundProof(DeliveryPlan plan, PlannedFile file, ISampleSource found, Printing printing, double loweredDb)
+    private SoundProof(DeliveryPlan plan, PlannedFile file, FoundSamples found, Printing printing, double loweredDb)
     {
         _found = found;
         _other = Printing.Planar(file.Channels);
@@ -101,7 +101,7 @@ public sealed class SoundProof
     /// <summary>Begins to compare a file with a print that is made beside it, block after block.</summary>
     public static SoundProof Begin(DeliveryPlan plan, PlannedFile file, SoundFile sound, Printing printing, double loweredDb)
     {
-        var proof = new SoundProof(plan, file, sound.Source, printing, loweredDb);
+        var proof = new SoundProof(plan, file, new FoundSamples(sound), printing, loweredDb);
         proof._comparable = proof.Header(sound);
         return proof;
     }
@@ -139,7 +139,7 @@ public sealed class SoundProof
             return;
         }
 
-        _found.Read(at, count, _other);
+        _found.Source.Read(at, count, _other);
         _loudest = Math.Max(_loudest, Loudest(meant, count));
         _overs += Hold(meant, count, _plan.Preparation.Encoding);
         _peak = Math.Max(_peak, Difference(meant, _other, 0, count));
@@ -170,6 +170,11 @@ public sealed class SoundProof
         Residual = new SoundResidual(_name, Decibels.FromRatio(_peak), _boundDb, _rule.NeedsArithmetic, _file.Path);
         Row("sound", _rule.NeedsArithmetic ? $"residual below {Decibels.Words(_boundDb)} dBFS" : "bit-exact",
             Residual.BitExact ? "bit-exact" : $"{Decibels.Words(Residual.PeakDb)} dBFS", Residual.BitExact ? "−∞ dBFS" : $"{Decibels.Words(Residual.PeakDb)} dBFS", Residual.Passed);
+        if (_found.Damage(_name) is { } damage)
+        {
+            _rows.Add(damage);
+        }
+
         if (_overs > 0)
         {
             Overs = new SoundOvers(_file.Path, _overs, Decibels.FromRatio(_loudest));
@@ -223,7 +228,7 @@ public sealed class SoundProof
         var meant = new double[length];
         var around = new double[length + (2 * Reach)];
         Gather(from, meant, print.Read);
-        Gather(from - Reach, around, _found.Read);
+        Gather(from - Reach, around, _found.Source.Read);
         return Alignment.Of(meant, around, Reach);
     }
 

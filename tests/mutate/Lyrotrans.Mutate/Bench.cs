@@ -5,48 +5,49 @@ using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
-using Lyrotrans.Demo;
+using Lyrotrans.Core.Clicking;
 using Lyrotrans.Files;
 using Lyrotrans.Formats.Registry;
 using Lyrotrans.Workflow.Build;
-using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Proving;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Mutate;
 
-/// <summary>The packages of the demo that are altered: between them every output that there is.</summary>
+/// <summary>Makes packages, between them with every output that there is, and proves what was altered.</summary>
 internal sealed class Bench : IDisposable
 {
     private static readonly DateTimeOffset s_stamp = new(2026, 3, 21, 10, 0, 0, TimeSpan.Zero);
     private readonly string _folder = Directory.CreateTempSubdirectory("lyro-mutate-").FullName;
-    private readonly LoadedSession _loaded;
+    private readonly Session _session;
+    private readonly MappedMedia _media;
 
     public Bench()
     {
-        DemoFiles.Write(_folder, 0.1);
-        _loaded = SessionLoader.Load(Path.Combine(_folder, "session"), Path.Combine(_folder, "scratch"));
+        (_session, var paths) = SmallSession.Write(_folder);
+        _media = new MappedMedia(paths, Path.Combine(_folder, "scratch"));
     }
 
+    /// <summary>The packages that are altered.</summary>
     public static IReadOnlyList<(string Name, Func<Preparation, Preparation> Choose)> Packages { get; } =
     [
-        ("WAV, AAF", p => With(AllPrinted.Of(p, StemMaster.Before), "AAF")),
-        ("FLAC, OMF", p => With(AllPrinted.Of(p, StemMaster.Through) with { Container = SoundContainer.Flac, Encoding = SampleEncoding.Integer16 }, "OMF")),
-        ("AIFF, OTIO", p => With(AllPrinted.Of(p, StemMaster.Before) with { Container = SoundContainer.Aiff }, "OTIO")),
+        ("WAV, AAF", p => With(p, "AAF", ClipMediaForm.InsideWave)),
+        ("FLAC, OMF", p => With(p, "OMF", ClipMediaForm.InsideWave) with { Container = SoundContainer.Flac, Encoding = SampleEncoding.Integer16 }),
+        ("AIFF, OTIO", p => With(p, "OTIO", ClipMediaForm.BesideWave) with { Container = SoundContainer.Aiff }),
     ];
 
     public void Dispose() => Directory.Delete(_folder, recursive: true);
 
     public DeliveryPlan Plan(Func<Preparation, Preparation> choose, Func<Session, Session>? change = null)
     {
-        var session = change is null ? _loaded.Session : change(_loaded.Session);
-        return DeliveryPlan.Make(session, choose(Preparation.Default(_loaded.Session, SessionFormats.Usual)), SoundMeasures.FromFiles(session, _loaded.Media, CancellationToken.None));
+        var session = change is null ? _session : change(_session);
+        return DeliveryPlan.Make(session, choose(Preparation.Default(_session, SessionFormats.Usual)), SoundMeasures.FromFiles(session, _media, CancellationToken.None));
     }
 
     public PackageParts Build(DeliveryPlan plan)
     {
         var zip = Path.Combine(_folder, $"{Guid.NewGuid():N}.zip");
-        PackageFile.Build(plan, _loaded.Media, zip, s_stamp, _ => { }, CancellationToken.None);
+        PackageFile.Build(plan, _media, zip, s_stamp, _ => { }, CancellationToken.None);
         var parts = PackageParts.Read(zip, s_stamp);
         File.Delete(zip);
         return parts;
@@ -59,7 +60,7 @@ internal sealed class Bench : IDisposable
         File.WriteAllBytes(path, zip);
         try
         {
-            return !PackageProof.Prove(new DiskFile(path), "package.zip", plan, _loaded.Media, _ => { }, CancellationToken.None).Passed;
+            return !PackageProof.Prove(new DiskFile(path), "package.zip", plan, _media, _ => { }, CancellationToken.None).Passed;
         }
         catch (BadInputException)
         {
@@ -106,14 +107,19 @@ internal sealed class Bench : IDisposable
             .Select(f => Mutation.OfFile(f.Path, how, _ => other[f.Path]));
     }
 
-    private static Preparation With(Preparation preparation, string format)
+    private static Preparation With(Preparation preparation, string format, ClipMediaForm media) => preparation with
     {
-        // Every second audio track keeps its clips, so that both ways are in it.
-        var audio = preparation.Tracks.Where(t => t.Treatment is Treatment.PrintDry).Select((t, i) => (t.TrackId, Keeps: i % 2 == 0)).ToDictionary(t => t.TrackId, t => t.Keeps);
-        return preparation with
+        Clips = new ClipChoices(SessionFormats.OfClips.First(f => f.Id == format).Clips) { Media = media },
+        Mix = new MixChoices(Stems: true, StemMaster.Before, Guide: true, ListeningCopies.GuideMix),
+        Click = new ClickChoices(Print: true),
+        Tail = 2400,
+        LongestTail = 4800,
+        Tracks = preparation.Tracks.Select(t => t.TrackId switch
         {
-            Clips = new ClipChoices(SessionFormats.OfClips.First(f => f.Id == format).Clips) { Media = format == "OTIO" ? ClipMediaForm.BesideWave : ClipMediaForm.InsideWave },
-            Tracks = preparation.Tracks.Select(t => audio.GetValueOrDefault(t.TrackId) ? t with { Treatment = Treatment.KeepClips } : t).ToValueArray(),
-        };
-    }
+            "horn" or "piano" => t with { Treatment = Treatment.KeepClips },
+            "bell" => t with { Treatment = Treatment.PrintThrough },
+            "hall" => t with { Treatment = Treatment.PrintThrough },
+            _ => t,
+        }).ToValueArray(),
+    };
 }

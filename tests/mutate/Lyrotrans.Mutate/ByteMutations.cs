@@ -7,8 +7,9 @@ internal static class ByteMutations
     {
         foreach (var place in Places(bytes.Length))
         {
-            yield return Mutation.OfFile(path, $"bit 0 of byte {place} changed", b => Changed(b, place, 0x01));
-            yield return Mutation.OfFile(path, $"bit 7 of byte {place} changed", b => Changed(b, place, 0x80));
+            var where = $"byte {place}{(IsOfTheStamp(path, bytes, place) ? " of its stamp" : string.Empty)}";
+            yield return Mutation.OfFile(path, $"{where}: bit 0 changed", b => Changed(b, place, 0x01));
+            yield return Mutation.OfFile(path, $"{where}: bit 7 changed", b => Changed(b, place, 0x80));
         }
 
         yield return Mutation.OfFile(path, "a byte more at the end", b => [.. b, 0]);
@@ -20,6 +21,10 @@ internal static class ByteMutations
         yield return new Mutation($"{Path.GetFileName(path)}: under another name", p => (p with { Files = [.. p.Files.Select(f => f.Path == path ? (path + "x", f.Bytes) : f)] }).Settled().Zip());
         yield return new Mutation($"{Path.GetFileName(path)}: twice", p => (p with { Files = [.. p.Files, p.Files.First(f => f.Path == path)] }).Settled().Zip());
     }
+
+    // What the manifest says of the machine and the time.
+    private static bool IsOfTheStamp(string path, byte[] bytes, int place) =>
+        path.EndsWith(PackageParts.ManifestName, StringComparison.Ordinal) && place > bytes.AsSpan().IndexOf("\"made\""u8) && place < bytes.AsSpan().IndexOf("\"session\""u8);
 
     // The first, the last, and some between that are the same in every run.
     private static IEnumerable<int> Places(int length) => new[] { 0, length / 7, length / 3, length / 2, length * 5 / 7, length - 1 }.Distinct();

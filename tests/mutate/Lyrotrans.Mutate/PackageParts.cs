@@ -13,6 +13,7 @@ internal sealed record PackageParts(IReadOnlyList<(string Path, byte[] Bytes)> F
 {
     public const string ManifestName = "manifest.json";
     public const string SumsName = "SHA256SUMS";
+    private const string SheetName = "Session_sheet.html";
 
     public static PackageParts Read(string zip, DateTimeOffset stamp)
     {
@@ -26,31 +27,43 @@ internal sealed record PackageParts(IReadOnlyList<(string Path, byte[] Bytes)> F
 
     public PackageParts Without(string path) => this with { Files = [.. Files.Where(f => f.Path != path)] };
 
+    /// <summary>As another machine would have stamped it.</summary>
+    public PackageParts OfAnotherMachine()
+    {
+        var manifest = Files.First(f => f.Path.EndsWith(ManifestName, StringComparison.Ordinal));
+        var stamped = Encoding.UTF8.GetBytes(Encoding.UTF8.GetString(manifest.Bytes).Replace("\"processor\": \"", "\"processor\": \"other than ", StringComparison.Ordinal));
+        var sums = Files.First(f => f.Path.EndsWith(SumsName, StringComparison.Ordinal));
+        return With(manifest.Path, stamped).With(sums.Path, Encoding.UTF8.GetBytes(Encoding.UTF8.GetString(sums.Bytes).Replace(Hash(manifest.Bytes), Hash(stamped), StringComparison.Ordinal)));
+    }
+
     /// <summary>With every hash and size made good, so that only the contents can give an alteration away.</summary>
     public PackageParts Settled()
     {
-        var byPath = Files.ToDictionary(f => f.Path, f => f.Bytes);
-        var manifestPath = Files.First(f => f.Path.EndsWith(ManifestName, StringComparison.Ordinal)).Path;
-        var root = manifestPath[..^ManifestName.Length];
-        var text = Encoding.UTF8.GetString(byPath[manifestPath]);
-        var sums = byPath.TryGetValue(root + SumsName, out var said) ? Encoding.UTF8.GetString(said) : string.Empty;
-        if (TryParse(text) is { } manifest && manifest["files"] is JsonArray files)
+        if (Files.FirstOrDefault(f => f.Path.EndsWith(ManifestName, StringComparison.Ordinal)).Path is not { } manifestPath)
         {
-            foreach (var file in files.OfType<JsonObject>())
-            {
-                if (file["path"]?.ToString() is { } path && byPath.TryGetValue(path, out var bytes) && path != root + SumsName)
-                {
-                    var (before, after) = (file["sha256"]!.ToString(), Hash(bytes));
-                    text = text.Replace($"\"sha256\": \"{before}\",\n      \"bytes\": {file["bytes"]}", $"\"sha256\": \"{after}\",\n      \"bytes\": {bytes.Length}", StringComparison.Ordinal);
-                    sums = sums.Replace(before, after, StringComparison.Ordinal);
-                }
-            }
+            return this;
         }
 
-        var settled = With(manifestPath, Encoding.UTF8.GetBytes(text));
-        sums = sums.Replace(Hash(byPath[manifestPath]), Hash(settled[ManifestName]), StringComparison.Ordinal);
-        return said is null ? settled : settled.With(root + SumsName, Encoding.UTF8.GetBytes(sums));
+        // The sheet says hashes of files, the manifest of the sheet too, and the checksums of the manifest too.
+        var root = manifestPath[..^ManifestName.Length];
+        var sheet = Hashes(this, manifestPath).Aggregate(this, (p, h) => p.Replaced(root + SheetName, h.Before, h.After));
+        var manifest = Hashes(sheet, manifestPath).Aggregate(sheet, (p, h) => p.Replaced(manifestPath, Said(h.Before, h.BytesBefore), Said(h.After, h.BytesAfter)));
+        var sums = Hashes(sheet, manifestPath).Aggregate(manifest, (p, h) => p.Replaced(root + SumsName, h.Before, h.After));
+        return sums.Replaced(root + SumsName, Hash(this[ManifestName]), Hash(manifest[ManifestName]));
+        static string Said(string hash, string bytes) => $"\"sha256\": \"{hash}\",\n      \"bytes\": {bytes}";
     }
+
+    /// <summary>What the manifest says of each file, and what is so.</summary>
+    private static List<(string Before, string After, string BytesBefore, string BytesAfter)> Hashes(PackageParts parts, string manifestPath)
+    {
+        var byPath = parts.Files.DistinctBy(f => f.Path).ToDictionary(f => f.Path, f => f.Bytes);
+        return TryParse(Encoding.UTF8.GetString(byPath[manifestPath]))?["files"] is not JsonArray files ? []
+            : [.. files.OfType<JsonObject>().Where(f => f["path"] is not null && f["sha256"] is not null && byPath.ContainsKey(f["path"]!.ToString()))
+                .Select(f => (f["sha256"]!.ToString(), Hash(byPath[f["path"]!.ToString()]), $"{f["bytes"]}", $"{byPath[f["path"]!.ToString()].Length}"))];
+    }
+
+    private PackageParts Replaced(string path, string before, string after) =>
+        before == after || !Files.Any(f => f.Path == path) ? this : With(path, Encoding.UTF8.GetBytes(Encoding.UTF8.GetString(Files.First(f => f.Path == path).Bytes).Replace(before, after, StringComparison.Ordinal)));
 
     public byte[] Zip()
     {

@@ -1,0 +1,40 @@
+using System.Globalization;
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Formats.Wave;
+
+namespace Lyrotrans.Workflow.Build;
+
+/// <summary>How a sound file of plain samples is laid out: what lies before its samples, the samples, and a byte that makes them even.</summary>
+/// <param name="Head">What lies before the samples.</param>
+/// <param name="Layout">The form of the samples.</param>
+internal sealed record SoundLayout(byte[] Head, PcmLayout Layout)
+{
+    /// <summary>Of the whole file.</summary>
+    public long FileBytes => Head.Length + Layout.DataBytes + (Layout.DataBytes & 1);
+
+    /// <param name="plan">That the file is of.</param>
+    /// <param name="file">A sound file, in WAV or AIFF.</param>
+    /// <param name="stamp">The date in it.</param>
+    public static SoundLayout Of(DeliveryPlan plan, PlannedFile file, DateTimeOffset stamp)
+    {
+        var aiff = plan.Preparation.Container == SoundContainer.Aiff;
+        var layout = new PcmLayout(plan.Preparation.Encoding, aiff, file.Channels, plan.Session.Rate, 0, file.Frames);
+        return new SoundLayout(aiff ? AiffWriter.Head(layout) : WaveWriter.Head(layout, new BroadcastExtension(
+            $"{plan.Session.Name}: {NameOf(plan, file)}", "Lyrotrans", PackageBuilder.TimeReference(plan, StartOf(plan, file)),
+            stamp.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture), stamp.ToString("HH:mm:ss", CultureInfo.InvariantCulture))), layout);
+    }
+
+    /// <summary>The session sample that a file begins at.</summary>
+    public static long StartOf(DeliveryPlan plan, PlannedFile file) =>
+        plan.Files.FirstOrDefault(f => f.Path == file.Of)?.Kind == PlannedKind.Click || file.Kind == PlannedKind.Click ? plan.ClickRange.Start : plan.Range.Start;
+
+    private static string NameOf(DeliveryPlan plan, PlannedFile file) => file.Kind switch
+    {
+        PlannedKind.Click => "Click",
+        PlannedKind.GuideMix => "guide mix",
+        PlannedKind.Stem => $"stem {file.Group}",
+        _ => plan.Session.Tracks.First(t => t.Id == file.TrackId).Name,
+    };
+}

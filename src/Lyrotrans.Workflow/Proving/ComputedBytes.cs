@@ -1,0 +1,31 @@
+using Lyrotrans.Audio.Render;
+using Lyrotrans.Core.ClipFormats;
+using Lyrotrans.Core.Clips;
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Workflow.Build;
+using Lyrotrans.Workflow.Build.Prints;
+
+namespace Lyrotrans.Workflow.Proving;
+
+/// <summary>Which bytes of a file another machine may have made otherwise: samples that were computed, and what a library coded. All others are the same everywhere.</summary>
+internal static class ComputedBytes
+{
+    private static readonly (long From, long To) s_all = (0, long.MaxValue);
+
+    /// <summary>From the first to one past the last; null where there are none.</summary>
+    public static (long From, long To)? Of(DeliveryPlan plan, PlannedFile file, Printing printing, DateTimeOffset stamp) => file.Kind switch
+    {
+        PlannedKind.ListeningCopy => s_all,
+        PlannedKind.ClipFile when plan.ClipFiles[file.Part].Media.Any(m => IsComputed(plan, m)) && !plan.Preparation.Clips.MediaForm.IsBeside() => s_all,
+        PlannedKind.ClipMedia when IsComputed(plan, plan.Clips!.Media.First(m => m.Media.Id == file.MediaId)) => s_all,
+        _ when !file.IsSound => null,
+        _ when plan.Preparation.Container == SoundContainer.Flac => s_all,
+        PlannedKind.FromZero when !printing.RuleOf(file, plan.Preparation.Encoding).NeedsArithmetic && plan.Preparation.Overs != OversPolicy.Lower => null,
+        _ => SoundLayout.Of(plan, file, stamp) is var sound ? (sound.Head.Length, sound.Head.Length + sound.Layout.DataBytes) : null,
+    };
+
+    private static bool IsComputed(DeliveryPlan plan, ClipMedia medium) =>
+        !medium.IsMissing && (medium.IsMade || TrackRender.NeedsArithmetic(plan.Session, medium.Sound) || TrackRender.Precision(plan.Session, medium.Sound) > medium.Media.Encoding.Precision());
+}
