@@ -16,12 +16,14 @@ internal static class ProofCommand
         var against = new Option<string>("--against") { Description = "The session that it was built from.", Required = true };
         var all = new Option<bool>("--all") { Description = "Every row, not only what differs." };
         var command = new Command("proof", "Reads what was written back and compares it with its session.") { package, against, all };
+        var choices = new PreparationChoices("without it and what follows a package is held to its own manifest's.");
+        choices.AddTo(command);
         command.SetAction((parsed, stop) => CommandWork.RunAsync(
             pulse =>
             {
                 using var scratch = new ScratchFolder();
                 var loaded = SessionLoader.Load(parsed.GetRequiredValue(against), scratch.Path);
-                var report = FileProof.Prove(parsed.GetRequiredValue(package), loaded, scratch.Path, pulse.Report, pulse.Stop);
+                var report = FileProof.Prove(parsed.GetRequiredValue(package), loaded, scratch.Path, pulse.Report, pulse.Stop, choices.AreSaid(parsed) ? choices.Of(parsed, loaded) : null);
                 return () => Print(report, parsed.GetValue(all));
             },
             stop));

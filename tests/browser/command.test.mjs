@@ -1,7 +1,7 @@
 // The command line as a user meets it: exit codes, errors on stderr, quick to start, the same job as the screen.
 import { test } from "node:test";
 import assert from "node:assert/strict";
-import { spawnSync } from "node:child_process";
+import { execFileSync, spawnSync } from "node:child_process";
 import { readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { demoFiles, root, work } from "./desk.mjs";
@@ -17,6 +17,19 @@ test("demo, build and proof do the whole job", () => {
   assert.match(built.stderr, /choir\.wav is missing/);
   const proof = lyro("proof", join(work, "cli", "Orrery_Suite.zip"), "--against", join(demo, "session"));
   assert.equal(proof.status, 0, proof.stdout);
+  assert.match(proof.stdout, /The package's own word: preparation\./);
+});
+
+test("a package is held to the preparation that is given, and its folder proves as it does", () => {
+  const zip = join(work, "cli", "Orrery_Suite.zip"),
+    folder = join(work, "cli-unpacked");
+  execFileSync("python3", ["-c", "import sys,zipfile; zipfile.ZipFile(sys.argv[1]).extractall(sys.argv[2])", zip, folder]);
+  const asked = lyro("proof", folder, "--against", join(demo, "session"), "--format", "flac", "--depth", "16");
+  assert.equal(asked.status, 0, asked.stdout);
+  assert.doesNotMatch(asked.stdout, /own word/);
+  const other = lyro("proof", zip, "--against", join(demo, "session"), "--format", "flac", "--depth", "24");
+  assert.equal(other.status, 1);
+  assert.match(other.stdout, /every byte/);
 });
 
 test("a package that differs ends with 1, bad input with 2, a wrong line with 3, a full disk with 4", () => {

@@ -215,6 +215,9 @@ test("build lists the files first, the proof passes, and the zip's hashes match"
   assert.equal(await page.locator("#verdict").getAttribute("data-passed"), "yes");
   assert.match(await page.locator("#verdict").innerText(), /All \d+ clips arrive on their sample/);
   await page.waitForSelector("#rows .row:not(.headrow)");
+  await page.selectOption("#which-rows", "stated");
+  assert.match(await page.locator("#rows").innerText(), /the package's own word/);
+  await page.selectOption("#which-rows", "all");
   const download = page.waitForEvent("download");
   await page.click("#download");
   const zip = join(work, "journey.zip");

@@ -3,9 +3,10 @@ namespace Lyrotrans.Core.Proof;
 /// <summary>The outcome of a proof. Rows that failed come first.</summary>
 /// <param name="Stems">Where stems went: what their sum lacks.</param>
 /// <param name="Overs">Files in which samples above full scale are held at it.</param>
+/// <param name="OwnWords">What nothing but the package itself says, such as its preparation.</param>
 public sealed record ProofReport(
     string Package, DateTimeOffset At, IReadOnlyList<ProofRow> Rows, IReadOnlyList<ClipDot> Clips, IReadOnlyList<SoundResidual> Residuals,
-    StemSum? Stems = null, IReadOnlyList<SoundOvers>? Overs = null)
+    StemSum? Stems = null, IReadOnlyList<SoundOvers>? Overs = null, IReadOnlyList<string>? OwnWords = null)
 {
     /// <summary>Whether nothing failed.</summary>
     public bool Passed => Failures == 0;
@@ -14,7 +15,9 @@ public sealed record ProofReport(
     public int Failures => Rows.Count(r => !r.Passed);
 
     /// <summary>The one line that matters.</summary>
-    public string Verdict
+    public string Verdict => OwnWords is { Count: > 0 } ? $"{Outcome} The package's own word: {string.Join(", ", OwnWords)}." : Outcome;
+
+    private string Outcome
     {
         get
         {

@@ -1,8 +1,13 @@
 using System.IO.Compression;
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Findings;
+using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Proof;
+using Lyrotrans.Core.Sessions;
 using Lyrotrans.Files;
+using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Converting;
@@ -21,12 +26,13 @@ public static class FileProof
     /// <param name="scratch">For files that live as long as the work.</param>
     /// <param name="report">Told how far it is.</param>
     /// <param name="stop">Stops between blocks.</param>
+    /// <param name="preparation">How a package was to be prepared; null holds it to what its own manifest says.</param>
     /// <exception cref="BadInputException">It cannot be read at all.</exception>
-    public static ProofReport Prove(string path, LoadedSession loaded, string scratch, Action<WorkProgress> report, CancellationToken stop)
+    public static ProofReport Prove(string path, LoadedSession loaded, string scratch, Action<WorkProgress> report, CancellationToken stop, Preparation? preparation = null)
     {
         if (Directory.Exists(path))
         {
-            return OfFolder(path, loaded, scratch, report, stop);
+            return OfFolder(path, loaded, preparation, scratch, report, stop);
         }
 
         if (!File.Exists(path))
@@ -36,25 +42,47 @@ public static class FileProof
 
         return SessionConvert.IsClips(path) ? OfClips(path, loaded, stop)
             : SessionConvert.IsDocument(path) ? OfDocument(path, loaded, scratch)
-            : OfPackage(path, loaded, report, stop);
+            : OfPackage(path, loaded, preparation, unpacked: false, report, stop);
     }
 
-    private static ProofReport OfPackage(string path, LoadedSession loaded, Action<WorkProgress> report, CancellationToken stop)
+    private static ProofReport OfPackage(string path, LoadedSession loaded, Preparation? preparation, bool unpacked, Action<WorkProgress> report, CancellationToken stop)
     {
         using var reader = PackageReader.Open(new DiskFile(path), Path.GetFileName(path));
-        var plan = Core.Delivering.DeliveryPlan.Make(loaded.Session, reader.Manifest.Preparation, new SoundEndDictionary(loaded.Session, loaded.Media, stop));
-        return PackageProof.Prove(new DiskFile(path), Path.GetFileName(path), plan, loaded.Media, report, stop);
+        var session = ProvenanceIn(reader) is { } provenance && provenance != loaded.Session.Provenance ? loaded.Session with { Provenance = provenance } : loaded.Session;
+        var plan = DeliveryPlan.Make(session, preparation ?? reader.Manifest.Preparation, new SoundEndDictionary(session, loaded.Media, stop));
+        var terms = new ProofTerms { PreparationOfPackage = preparation is null, ProvenanceOfPackage = !ReferenceEquals(session, loaded.Session), Unpacked = unpacked };
+        return PackageProof.Prove(new DiskFile(path), Path.GetFileName(path), plan, loaded.Media, report, stop, terms);
+    }
+
+    // A session that was brought in by a room says which files it came from; the same session read from its folder says it otherwise, or not at all.
+    private static ValueArray<Provenance>? ProvenanceIn(PackageReader package)
+    {
+        if (package.Manifest.Files.FirstOrDefault(f => f.Plan.Kind == PlannedKind.SessionDocument) is not { } document || !package.Has(document.Plan.Path))
+        {
+            return null;
+        }
+
+        try
+        {
+            using var bytes = new MemoryStream(package.Read(document.Plan.Path));
+            return SessionDocumentReader.Read(bytes, document.Plan.Path).Provenance;
+        }
+        catch (BadInputException)
+        {
+            // The proof itself will say what is wrong with it.
+            return null;
+        }
     }
 
     // A package that was unpacked is put together again as it was.
-    private static ProofReport OfFolder(string path, LoadedSession loaded, string scratch, Action<WorkProgress> report, CancellationToken stop)
+    private static ProofReport OfFolder(string path, LoadedSession loaded, Preparation? preparation, string scratch, Action<WorkProgress> report, CancellationToken stop)
     {
         Directory.CreateDirectory(scratch);
         var zip = Path.Combine(scratch, $"{Guid.NewGuid():N}.zip");
         ZipFile.CreateFromDirectory(path, zip, CompressionLevel.NoCompression, includeBaseDirectory: false);
         try
         {
-            return OfPackage(zip, loaded, report, stop);
+            return OfPackage(zip, loaded, preparation, unpacked: true, report, stop);
         }
         finally
         {
@@ -95,7 +123,7 @@ public static class FileProof
 
         // Media lie in the document's own folder now; their names before that are no difference.
         var names = found.Media.ToDictionary(m => m.Id, m => m.FileName);
-        var meant = loaded.Session with { Media = Core.Collections.ValueArray.Create<Core.Sessions.Media>([.. loaded.Session.Media.Select(m => m with { FileName = names.GetValueOrDefault(m.Id, m.FileName) })]) };
+        var meant = loaded.Session with { Media = ValueArray.Create<Media>([.. loaded.Session.Media.Select(m => m with { FileName = names.GetValueOrDefault(m.Id, m.FileName) })]) };
         return ProofReport.Make(Path.GetFileName(path), DateTimeOffset.UtcNow, SessionComparison.Compare(meant, found), [], []);
     }
 }

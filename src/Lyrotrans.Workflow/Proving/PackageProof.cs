@@ -29,11 +29,18 @@ namespace Lyrotrans.Workflow.Proving;
 /// </summary>
 public sealed class PackageProof : IDisposable
 {
+    // How far it is when the package was made again, when its documents are read, and when its clips are.
+    private const double Remade = 0.8;
+    private const double Reading = 0.82;
+    private const double Clips = 0.85;
+    private const double Sounds = 0.88;
+    private const double Stems = 0.95;
     private readonly DeliveryPlan _meant;
     private readonly IMediaFiles _files;
     private readonly PackageReader _package;
     private readonly IStoredFile _zip;
     private readonly string _name;
+    private readonly ProofTerms _terms;
     private readonly Action<WorkProgress> _report;
     private readonly CancellationToken _stop;
     private readonly List<ProofRow> _rows = [];
@@ -48,9 +55,10 @@ public sealed class PackageProof : IDisposable
     private double _loweredDb;
 
     private PackageProof(
-        PackageReader package, IStoredFile zip, string name, DeliveryPlan meant, IMediaFiles files, Action<WorkProgress> report, CancellationToken stop)
+        PackageReader package, IStoredFile zip, string name, DeliveryPlan meant, IMediaFiles files, ProofTerms terms, Action<WorkProgress> report, CancellationToken stop)
     {
         _package = package;
+        _terms = terms;
         _zip = zip;
         _name = name;
         _meant = meant;
@@ -73,17 +81,23 @@ public sealed class PackageProof : IDisposable
     /// <param name="files">The session's media, for its own render.</param>
     /// <param name="report">Told how far it is.</param>
     /// <param name="stop">Stops between blocks.</param>
+    /// <param name="terms">What it is proved against; a room's own where it is not said.</param>
     /// <exception cref="BadInputException">The package cannot be read at all; what can be read and is wrong is a row.</exception>
     public static ProofReport Prove(
-        IStoredFile zip, string name, DeliveryPlan meant, IMediaFiles files, Action<WorkProgress> report, CancellationToken stop)
+        IStoredFile zip, string name, DeliveryPlan meant, IMediaFiles files, Action<WorkProgress> report, CancellationToken stop, ProofTerms? terms = null)
     {
         using var package = PackageReader.Open(zip, name);
-        using var proof = new PackageProof(package, zip, name, meant, files, report, stop);
+        using var proof = new PackageProof(package, zip, name, meant, files, terms ?? ProofTerms.Own, report, stop);
         return proof.Prove();
     }
 
     private ProofReport Prove()
     {
+        foreach (var word in _terms.OwnWords)
+        {
+            Row("Package", word, "the package's own word", "taken from the package", "stated", true);
+        }
+
         Listing();
         var remade = Remake();
         Part("session document", ProveDocument, Only(PlannedKind.SessionDocument));
@@ -101,7 +115,7 @@ public sealed class PackageProof : IDisposable
         ProveClips();
         ProveSound(remade);
         _report(new WorkProgress(1, "finished"));
-        return ProofReport.Make(_name, DateTimeOffset.UtcNow, _rows, _dots, _residuals) with { Stems = _stems, Overs = _overs };
+        return ProofReport.Make(_name, DateTimeOffset.UtcNow, _rows, _dots, _residuals) with { Stems = _stems, Overs = _overs, OwnWords = _terms.OwnWords };
     }
 
     private void Listing()
@@ -156,7 +170,7 @@ public sealed class PackageProof : IDisposable
         var compared = new ComparedPackage(_zip, OpenFound, path => other is null ? null : ComputedBytes.Of(_meant, planned[path], _printing, stamp.Made));
         try
         {
-            _loweredDb = PackageBuilder.Build(_meant, _files, compared, stamp, p => _report(p with { Doing = p.Doing.Replace("writing", "comparing", StringComparison.Ordinal) }), _stop, watch: (file, lowered) => Watch(file, lowered, compared)).LoweredDb;
+            _loweredDb = PackageBuilder.Build(_meant, _files, compared, stamp, p => _report(new WorkProgress(p.Fraction * Remade, p.Doing.Replace("writing", "comparing", StringComparison.Ordinal))), _stop, watch: (file, lowered) => Watch(file, lowered, compared)).LoweredDb;
         }
         catch (BadInputException problem)
         {
@@ -169,7 +183,7 @@ public sealed class PackageProof : IDisposable
             Row(entry.Path, "every byte", entry.MeantSha256[..16], entry.Sha256[..16], entry.DiffersAt is { } at ? $"differs from byte {Digits.Grouped(at)} on" : entry.Differs ? "stated" : "0", entry.DiffersAt is null);
         }
 
-        if (compared.Entries.All(e => e.IsThere && e.DiffersAt is null))
+        if (!_terms.Unpacked && compared.Entries.All(e => e.IsThere && e.DiffersAt is null))
         {
             var records = compared.RecordsDifferAt(stamp.Made);
             Row("Package", "records of the zip", "as written", records is null ? "as written" : "others", records is { } at ? $"differ from byte {Digits.Grouped(at)} on" : "0", records is null);
@@ -219,7 +233,7 @@ public sealed class PackageProof : IDisposable
     private void Part(string what, Action<byte[], string> prove, PlannedFile file)
     {
         _stop.ThrowIfCancellationRequested();
-        _report(new WorkProgress(0.01, $"reading the {what}"));
+        _report(new WorkProgress(Reading, $"reading the {what}"));
         if (Small(file) is { } found)
         {
             try
@@ -309,7 +323,7 @@ public sealed class PackageProof : IDisposable
             return;
         }
 
-        _report(new WorkProgress(0.05, $"reading the {_meant.Preparation.Clips.Format}"));
+        _report(new WorkProgress(Clips, $"reading the {_meant.Preparation.Clips.Format}"));
         var opener = new MediaOpener(_files, _meant.Session.Rate);
         var beside = _meant.Files.Where(f => f.Kind == PlannedKind.ClipMedia).ToDictionary(f => Path.GetFileName(f.Path));
         foreach (var medium in beside.Values.Where(f => _package.Has(f.Path)))
@@ -369,7 +383,7 @@ public sealed class PackageProof : IDisposable
                     _sounds[at] = SoundProof.Prove(_meant, file, sound, _printing, _loweredDb, _stop);
                 }
             }, problem => _otherSounds[at] = [SoundProof.Broken(file, problem)]);
-            _report(new WorkProgress((double)Interlocked.Increment(ref done) / files.Count, $"compared {Path.GetFileName(file.Path)}"));
+            _report(new WorkProgress(Sounds + ((Stems - Sounds) * Interlocked.Increment(ref done) / files.Count), $"compared {Path.GetFileName(file.Path)}"));
         }, _stop);
         _rows.AddRange(_otherSounds.OfType<IReadOnlyList<ProofRow>>().SelectMany(r => r));
         foreach (var proof in _sounds.OfType<SoundProof>())
@@ -400,7 +414,7 @@ public sealed class PackageProof : IDisposable
             return;
         }
 
-        _report(new WorkProgress(0.95, "adding the stems up"));
+        _report(new WorkProgress(Stems, "adding the stems up"));
         var open = new List<FoundSound>();
         try
         {

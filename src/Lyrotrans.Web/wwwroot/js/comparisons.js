@@ -54,7 +54,8 @@ export class Comparisons {
     const want = this.find.value.toLowerCase(),
       { sorted } = this,
       way = this.down ? -1 : 1;
-    const wanted = r => (this.which.value === "all" || !r.passed) && (!want || `${r.subject} ${r.what}`.toLowerCase().includes(want));
+    const kind = { all: () => true, failed: r => !r.passed, stated: r => r.difference === "stated" }[this.which.value];
+    const wanted = r => kind(r) && (!want || `${r.subject} ${r.what}`.toLowerCase().includes(want));
     this.rows = this.all.filter(wanted);
     if (sorted) this.rows.sort((a, b) => a[sorted].localeCompare(b[sorted], undefined, { numeric: true }) * way);
     document.getElementById("rowcount").textContent = `${grouped(this.rows.length)} of ${grouped(this.all.length)} rows`;
