@@ -39,7 +39,7 @@ public sealed class LaterTests(TestApplication main)
     [Fact]
     public async Task One_that_fails_is_not_the_last_and_what_waits_at_the_end_is_done()
     {
-        using var later = New();
+        var later = New();
         var (done, gate) = (0, new TaskCompletionSource());
         await later.StartAsync(TestContext.Current.CancellationToken);
         for (var i = 0; i < 100; i++)
@@ -60,13 +60,16 @@ public sealed class LaterTests(TestApplication main)
         Assert.False(ended.IsCompleted);
         gate.SetResult();
         await ended;
+
+        // A host asks once more when it is thrown away.
+        await later.StopAsync(TestContext.Current.CancellationToken);
         Assert.Equal(100, done);
     }
 
     [Fact]
     public async Task Each_begins_at_a_time_of_its_own()
     {
-        using var later = New();
+        var later = New();
         await later.StartAsync(TestContext.Current.CancellationToken);
         var waited = new List<TimeSpan>();
         for (var i = 0; i < 20; i++)
@@ -91,7 +94,7 @@ public sealed class LaterTests(TestApplication main)
     [Fact]
     public async Task One_that_hangs_does_not_hold_up_the_others()
     {
-        using var later = New();
+        var later = New();
         var (hangs, other) = (new TaskCompletionSource(), new TaskCompletionSource());
         await later.StartAsync(TestContext.Current.CancellationToken);
         later.Do(_ => hangs.Task);

@@ -6,14 +6,14 @@ namespace Lyrotrans.Web.Doors;
 /// Does what no answer must wait for: how long one takes, or any other beside which it is done, would tell who has an account. So each begins at a
 /// time that nobody can foresee. What is waiting when the application ends is done before it ends, within the time that a host gives; a kill loses it.
 /// </summary>
-public sealed class Later(IServiceScopeFactory scopes, ILogger<Later> log) : IHostedService, IDisposable
+public sealed class Later(IServiceScopeFactory scopes, ILogger<Later> log) : IHostedService
 {
     // A slow mail server holds up three letters, not the rooms' logs behind them.
     private const int AtOnce = 4;
     private const int MostWaiting = 10_000;
     private static readonly TimeSpan s_within = TimeSpan.FromSeconds(2);
     private readonly Channel<(Func<IServiceProvider, Task> Work, long Due)> _waiting = Channel.CreateBounded<(Func<IServiceProvider, Task>, long)>(MostWaiting);
-    private readonly CancellationTokenSource _ending = new();
+    private readonly TaskCompletionSource _ending = new(TaskCreationOptions.RunContinuationsAsynchronously);
     private Task _workers = Task.CompletedTask;
 
     /// <summary>Takes something to be done soon, with services of its own. What no room is left for is said in the log and not done.</summary>
@@ -34,23 +34,20 @@ public sealed class Later(IServiceScopeFactory scopes, ILogger<Later> log) : IHo
     }
 
     /// <inheritdoc/>
-    /// <remarks>Ends when the last one that waits is done; a background service would end before it begins where both are asked for at once.</remarks>
+    /// <remarks>May be asked for twice, and after a start that failed. Ends when the last one that waits is done; a background service would end before it begins where both are asked for at once.</remarks>
     public async Task StopAsync(CancellationToken cancellationToken)
     {
         _waiting.Writer.TryComplete();
-        await _ending.CancelAsync();
+        _ending.TrySetResult();
         await _workers.WaitAsync(cancellationToken);
     }
-
-    /// <inheritdoc/>
-    public void Dispose() => _ending.Dispose();
 
     private async Task WorkAsync()
     {
         await foreach (var (work, due) in _waiting.Reader.ReadAllAsync())
         {
             // Whoever comes behind one that is not due waits with it, and never longer than one of that moment could: where many wait, all are due.
-            await Task.Delay(TimeSpan.FromMilliseconds(Math.Max(0, due - Environment.TickCount64)), _ending.Token).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+            await Task.WhenAny(_ending.Task, Task.Delay(TimeSpan.FromMilliseconds(Math.Max(0, due - Environment.TickCount64))));
             try
             {
                 await using var scope = scopes.CreateAsyncScope();
