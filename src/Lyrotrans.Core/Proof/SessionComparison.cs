@@ -223,6 +223,13 @@ public sealed class SessionComparison
             var item = $"{subject} {i + 1}";
             var a = i < meant.Count ? words(meant[i]) : "not there";
             var b = i < found.Count ? words(found[i]) : "missing";
+            if (a == b && ValueDifferences.FieldsOf(typeof(T)).Count == 0)
+            {
+                // A value by itself: it is compared as one, whatever its words show of it.
+                Value(item, "value", meant[i], found[i], words);
+                continue;
+            }
+
             Same(item, "value", a, b);
             if (a == b)
             {

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using Lyrotrans.Core.Relinking;
 using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Storing;
@@ -49,8 +50,8 @@ public sealed class PackageProof : IDisposable
     private readonly List<SoundOvers> _overs = [];
     private readonly Printing _printing;
     private readonly NoteSoundFiles _notes;
-    private readonly SoundProof?[] _sounds;
-    private readonly IReadOnlyList<ProofRow>?[] _otherSounds;
+    private readonly ConcurrentDictionary<string, SoundProof> _sounds = new();
+    private readonly ConcurrentDictionary<string, IReadOnlyList<ProofRow>> _otherSounds = new();
     private StemSum? _stems;
     private double _loweredDb;
 
@@ -68,8 +69,6 @@ public sealed class PackageProof : IDisposable
         _loweredDb = package.Manifest.LoweredDb;
         _notes = new NoteSoundFiles(new SoundFontSounds(), files.Scratch);
         _printing = new Printing(meant, new MediaOpener(files, meant.Session.Rate), _notes);
-        _sounds = new SoundProof?[meant.Files.Count];
-        _otherSounds = new IReadOnlyList<ProofRow>?[meant.Files.Count];
     }
 
     /// <inheritdoc/>
@@ -204,28 +203,15 @@ public sealed class PackageProof : IDisposable
         {
             var found = FoundSound.Open(package, file, _files.Scratch, _stop);
             var proof = SoundProof.Begin(_meant, file, found.Sound, _printing, loweredDb);
-            _sounds[IndexOf(file)] = proof;
+            _sounds[file.Path] = proof;
             return new PrintComparison(proof, package, found, () => _printing.Open(file, loweredDb), () => compared[file.Path].Differs);
         }
         catch (BadInputException problem)
         {
             package.Dispose();
-            _otherSounds[IndexOf(file)] = [SoundProof.Broken(file, problem)];
+            _otherSounds[file.Path] = [SoundProof.Broken(file, problem)];
             return null;
         }
-    }
-
-    private int IndexOf(PlannedFile file)
-    {
-        for (var i = 0; i < _meant.Files.Count; i++)
-        {
-            if (ReferenceEquals(_meant.Files[i], file))
-            {
-                return i;
-            }
-        }
-
-        throw new ArgumentException("It is no file of the plan.", nameof(file));
     }
 
     private PlannedFile Only(PlannedKind kind) => _meant.Files.First(f => f.Kind == kind);
@@ -365,7 +351,7 @@ public sealed class PackageProof : IDisposable
         var done = 0;
         AtOnce.Each(files.Count, i =>
         {
-            var (file, at) = (files[i], IndexOf(files[i]));
+            var file = files[i];
             if (remade is not null && file.Kind != PlannedKind.Click)
             {
                 Hash(file.Path, remade[file.Path].Sha256, remade[file.Path].Bytes);
@@ -376,17 +362,17 @@ public sealed class PackageProof : IDisposable
             {
                 if (file.Kind == PlannedKind.Click)
                 {
-                    _otherSounds[at] = ClickProof.Prove(_meant, file, sound, _loweredDb, _stop);
+                    _otherSounds[file.Path] = ClickProof.Prove(_meant, file, sound, _loweredDb, _stop);
                 }
                 else
                 {
-                    _sounds[at] = SoundProof.Prove(_meant, file, sound, _printing, _loweredDb, _stop);
+                    _sounds[file.Path] = SoundProof.Prove(_meant, file, sound, _printing, _loweredDb, _stop);
                 }
-            }, problem => _otherSounds[at] = [SoundProof.Broken(file, problem)]);
+            }, problem => _otherSounds[file.Path] = [SoundProof.Broken(file, problem)]);
             _report(new WorkProgress(Sounds + ((Stems - Sounds) * Interlocked.Increment(ref done) / files.Count), $"compared {Path.GetFileName(file.Path)}"));
         }, _stop);
-        _rows.AddRange(_otherSounds.OfType<IReadOnlyList<ProofRow>>().SelectMany(r => r));
-        foreach (var proof in _sounds.OfType<SoundProof>())
+        _rows.AddRange(files.SelectMany(f => _otherSounds.GetValueOrDefault(f.Path) ?? []));
+        foreach (var proof in files.Select(f => _sounds.GetValueOrDefault(f.Path)).OfType<SoundProof>())
         {
             _rows.AddRange(proof.Rows);
             _dots.AddRange(proof.Dots);
