@@ -102,13 +102,13 @@ public sealed class DecoderTests : IDisposable
         var (path, sound) = Flac(3, 300_000);
         using var good = CodedSource.Open(path, "bell.flac");
 
-        // Whoever opens a pipe that nobody writes to waits.
+        // Whoever reads a pipe waits for what is written to it, and whoever opens it for writing waits for a reader: a decoder that is only starting is not killed.
         var waits = Path.Combine(_folder, "waits.flac");
         Process.Start("mkfifo", waits).WaitForExit();
         var opening = Task.Run(() => CodedSource.Open(waits, "waits.flac"));
-        while (!opening.IsCompleted)
+        for (var decoder = 0; decoder < 2; decoder++)
         {
-            await Task.Delay(300);
+            await using var held = await Task.Run(() => new FileStream(waits, FileMode.Open, FileAccess.Write, FileShare.ReadWrite)).WaitAsync(TimeSpan.FromMinutes(2));
             Kill();
         }
 
