@@ -22,7 +22,7 @@ public sealed class DecoderTests : IDisposable
     {
         var dice = new Random(seed);
         var (path, sound) = (Path.Combine(_folder, $"{seed}.flac"), Enumerable.Range(0, frames).Select(_ => dice.Next(-32_768, 32_768) / 32_768.0).ToArray());
-        using var writer = new CodedWriter(path, CodedForm.Flac, SampleRate.Hz48000, 1, SampleEncoding.Integer16, DitherNoise.None, "bell");
+        using var writer = new CodedWriter(path, CodedForm.Flac, SampleRate.Hz48000, 1, SampleEncoding.Integer16, Dither.None, "bell");
         writer.Write([sound], frames);
         writer.Finish();
         return (path, sound);
@@ -173,7 +173,7 @@ public sealed class DecoderTests : IDisposable
     {
         var path = Path.Combine(_folder, "silence.flac");
         var silence = new double[1 << 20];
-        using (var writer = new CodedWriter(path, CodedForm.Flac, SampleRate.Hz48000, 1, SampleEncoding.Integer16, DitherNoise.None, "bell"))
+        using (var writer = new CodedWriter(path, CodedForm.Flac, SampleRate.Hz48000, 1, SampleEncoding.Integer16, Dither.None, "bell"))
         {
             for (var block = 0; block < 20; block++)
             {

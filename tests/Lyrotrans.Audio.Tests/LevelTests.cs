@@ -91,7 +91,7 @@ public class LevelTests
         {
             var sound = Sine.Make(997, Rate, 1 << 16, 0.25);
             var (bytes, back) = (new byte[sound.Length * 2], new double[][] { new double[sound.Length] });
-            new PcmEncoder(SampleEncoding.Integer16, noise).Encode([sound], 1, sound.Length, bytes);
+            new PcmEncoder(SampleEncoding.Integer16, Dither.Of(noise, "t")).Encode([sound], 1, sound.Length, bytes);
             PcmDecoder.Decode(bytes, SampleEncoding.Integer16, false, 1, back, 0);
             return [.. back[0].Zip(sound, (a, b) => (a - b) * 32_768)];
         }

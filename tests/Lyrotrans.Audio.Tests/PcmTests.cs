@@ -68,7 +68,7 @@ public class PcmTests
         double[] Errors(double value)
         {
             var bytes = new byte[count * 2];
-            new PcmEncoder(SampleEncoding.Integer16, DitherNoise.Flat).Encode([Enumerable.Repeat(value, count).ToArray()], 1, count, bytes);
+            new PcmEncoder(SampleEncoding.Integer16, Dither.Of(DitherNoise.Flat, "t")).Encode([Enumerable.Repeat(value, count).ToArray()], 1, count, bytes);
             return Enumerable.Range(0, count).Select(i => BitConverter.ToInt16(bytes, i * 2) - (value * 32768)).ToArray();
         }
 
@@ -85,6 +85,49 @@ public class PcmTests
         Assert.Equal(Errors(0.1), Errors(0.1));
     }
 
+    private static double[][] Noise(Dither dither, int channels, int count, int block)
+    {
+        var encoder = new PcmEncoder(SampleEncoding.Integer16, dither);
+        var (bytes, back) = (new byte[2 * channels * count], Enumerable.Range(0, channels).Select(_ => new double[count]).ToArray());
+        for (var at = 0; at < count; at += block)
+        {
+            encoder.Encode([.. back.Select(_ => new double[block])], channels, Math.Min(block, count - at), bytes.AsSpan(2 * channels * at));
+        }
+
+        PcmDecoder.Decode(bytes, SampleEncoding.Integer16, false, channels, back, 0);
+        return [.. back.Select(c => c.Select(v => v * 32_768).ToArray())];
+    }
+
+    [Theory]
+    [InlineData(DitherNoise.Flat, 0.25)]
+    [InlineData(DitherNoise.Shaped, 1.2)]
+    public void Files_and_channels_share_no_noise_and_their_sum_is_that_of_powers(DitherNoise noise, double steps)
+    {
+        const int Count = 1 << 16, Files = 24;
+        var all = Enumerable.Range(0, Files).SelectMany(i => Noise(Dither.Of(noise, $"track {i}"), 2, Count, 1000)).ToArray();
+        Assert.All(all, a => Assert.InRange(a.Average(v => v * v), steps * 0.7, steps * 1.3));
+
+        // 48 of one noise would be 33.6 dB above one, 48 of their own are 16.8 dB.
+        var sum = Enumerable.Range(0, Count).Average(i => Math.Pow(all.Sum(a => a[i]), 2)) / all.Average(a => a.Average(v => v * v));
+        Assert.Equal(10 * Math.Log10(2 * Files), 10 * Math.Log10(sum), 0.3);
+
+        // Nor the same noise a little later: by many correlations, none of which chance makes so large.
+        var most = Enumerable.Range(1, 30).Max(lag => Enumerable.Range(1, Files - 1).Max(f => Math.Abs(Enumerable.Range(0, Count - 64).Average(i => all[0][i] * all[f][i + lag])))) / all[0].Average(v => v * v);
+        Assert.True(most < 6 / Math.Sqrt(Count), $"{most}");
+    }
+
+    [Fact]
+    public void Noise_depends_on_its_facts_alone_and_not_on_how_many_samples_are_made_at_once()
+    {
+        var dither = Dither.Of(DitherNoise.Flat, "a track");
+        Assert.Equal(Noise(dither, 2, 5000, 5000), Noise(dither, 2, 5000, 13));
+        Assert.Equal(Noise(dither, 2, 5000, 77)[0], Noise(dither, 1, 5000, 5000)[0]);
+        Assert.NotEqual(Noise(dither, 1, 5000, 77)[0], Noise(Dither.Of(DitherNoise.Flat, "another"), 1, 5000, 77)[0]);
+
+        // As it was first written: a change of these changes every dithered file.
+        Assert.Equal(17_849_769_955_735_473_397, dither.Seed);
+    }
+
     [Fact]
     public void Flac_comes_back_to_the_bit()
     {
@@ -93,7 +136,7 @@ public class PcmTests
         {
             var dice = new Random(5);
             var sound = Enumerable.Range(0, 2).Select(_ => Enumerable.Range(0, 5000).Select(_ => dice.Next(-8_388_608, 8_388_608) / 8_388_608.0).ToArray()).ToArray();
-            using (var writer = new CodedWriter(path, CodedForm.Flac, SampleRate.Hz48000, 2, SampleEncoding.Integer24, DitherNoise.None, "starts at 10:00:00:00"))
+            using (var writer = new CodedWriter(path, CodedForm.Flac, SampleRate.Hz48000, 2, SampleEncoding.Integer24, Dither.None, "starts at 10:00:00:00"))
             {
                 writer.Write(sound, 5000);
                 writer.Finish();

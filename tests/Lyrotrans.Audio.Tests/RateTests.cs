@@ -1,5 +1,7 @@
 using CsCheck;
+using Lyrotrans.Audio.Comparing;
 using Lyrotrans.Audio.Rates;
+using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Time;
 
 namespace Lyrotrans.Audio.Tests;
@@ -99,4 +101,62 @@ public class RateTests
     }
 
     private static double Centre(double[] a) => a.Select((v, i) => v * i).Sum() / a.Sum();
+
+    /// <summary>A source that is heard a little late, or at another level.</summary>
+    private sealed class Late(double[] sound, SampleRate rate, double by, double level) : ISampleSource
+    {
+        public int Channels => 1;
+
+        public long Length => sound.Length;
+
+        public SampleRate Rate => rate;
+
+        public void Read(long start, int count, double[][] into)
+        {
+            for (var i = 0; i < count; i++)
+            {
+                into[0][i] = level * (At(start + i) - (by * (At(start + i + 1) - At(start + i - 1)) / 2));
+            }
+        }
+
+        public void Dispose()
+        {
+        }
+
+        private double At(long sample) => sample < 0 || sample >= sound.Length ? 0 : sound[sample];
+    }
+
+    [Theory]
+    [InlineData(44_100, 1, 48_000)]
+    [InlineData(48_000, 1, 44_100)]
+    [InlineData(96_000, 1, 48_000)]
+    [InlineData(192_000, 1, 44_100)]
+    [InlineData(44_100, 1, 96_000)]
+    [InlineData(48_000_000, 1001, 48_000)]
+    public void A_second_converter_agrees_from_before_the_first_sample_to_after_the_last(long rate, long over, int to)
+    {
+        var (from, session) = (new SampleRate(new Rational(rate, over)), SampleRate.FromHz(to));
+        var sound = Noise(new Random(2), 30_000);
+        using var error = new ConversionError(new ArraySource([sound], from), session);
+        foreach (var origin in new[] { 0, 7, 12_345, 29_990 })
+        {
+            error.Take(origin, -300, 1500);
+        }
+
+        Assert.True(Sine.Db(error.Peak) < -120, $"{Sine.Db(error.Peak)} dBFS");
+        Assert.Equal(0, error.Late, 1e-6);
+    }
+
+    [Fact]
+    public void And_does_not_agree_with_what_is_late_or_louder()
+    {
+        var sound = Enumerable.Range(0, 30_000).Select(i => Math.Exp(-Math.Pow((i - 12_000) / 30.0, 2))).ToArray();
+        foreach (var (by, level, db) in new[] { (0.002, 1.0, -90.0), (0, 1.0001, -90.0) })
+        {
+            using var error = ConversionError.Between(new Late(sound, SampleRate.Hz44100, by, level), new ArraySource([sound], SampleRate.Hz44100), SampleRate.Hz48000);
+            error.Take(11_500, 0, 1500);
+            Assert.True(Sine.Db(error.Peak) > db, $"{Sine.Db(error.Peak)}");
+            Assert.Equal(by * 48_000 / 44_100, error.Late, 1e-5);
+        }
+    }
 }

@@ -43,7 +43,7 @@ public sealed class SourceTests : IDisposable
     private static byte[] Bytes(double[][] sound, SampleEncoding encoding, bool bigEndian)
     {
         var bytes = new byte[sound[0].Length * sound.Length * encoding.Bytes()];
-        new PcmEncoder(encoding, DitherNoise.None, bigEndian).Encode(sound, sound.Length, sound[0].Length, bytes);
+        new PcmEncoder(encoding, Dither.None, bigEndian).Encode(sound, sound.Length, sound[0].Length, bytes);
         return bytes;
     }
 
@@ -101,7 +101,7 @@ public sealed class SourceTests : IDisposable
     public void Coded_samples()
     {
         var (sound, path) = (Noise(2), Path.Combine(_folder, "a.flac"));
-        using (var writer = new CodedWriter(path, CodedForm.Flac, SampleRate.Hz48000, 2, SampleEncoding.Integer16, DitherNoise.None, "bells"))
+        using (var writer = new CodedWriter(path, CodedForm.Flac, SampleRate.Hz48000, 2, SampleEncoding.Integer16, Dither.None, "bells"))
         {
             writer.Write(sound, Frames);
             writer.Finish();

@@ -1,5 +1,6 @@
 using CsCheck;
 using Lyrotrans.Audio.Render;
+using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
@@ -158,5 +159,66 @@ public class TrackRenderTests
         ChannelFold.Apply([[0.3, 0.6]], 1, into, 2, 2);
         Assert.Equal(into[0], into[1]);
         Assert.Equal([0.3, 0.6], into[0]);
+    }
+
+    /// <summary>A sine of 1 kHz at any rate, and silence behind it.</summary>
+    private sealed class SineOpener(Rational perSecond) : IMediaOpener
+    {
+        public ISampleSource Open(Media media) => new ArraySource([Sine.Make(1000, perSecond.ToDouble(), (int)media.Length)], media.Rate);
+    }
+
+    [Theory]
+    [InlineData(44_100, 1, 48_000, 2e-8)]
+    [InlineData(48_000, 1, 44_100, 2e-8)]
+    [InlineData(88_200, 1, 48_000, 2e-8)]
+    [InlineData(96_000, 1, 44_100, 2e-8)]
+    [InlineData(192_000, 1, 48_000, 2e-8)]
+    [InlineData(44_100, 1, 192_000, 2e-8)]
+    [InlineData(48_000_000, 1001, 48_000, 2e-8)]
+    [InlineData(44_100_000, 1001, 48_000, 2e-8)]
+    [InlineData(48_048, 1, 48_000, 2e-8)]
+    [InlineData(44_100_000_007, 1_000_003, 48_000, 2e-7)]
+    public void A_clip_of_another_rate_begins_at_its_very_sample_and_not_at_the_nearest_of_those_that_it_becomes(long rate, long over, int session, double bound)
+    {
+        var media = new Media { Id = "s", FileName = "s", Rate = new SampleRate(new Rational(rate, over)), Encoding = SampleEncoding.Float64, Channels = 1, Length = (rate / over) + 9000 };
+        foreach (var offset in new[] { 0, 1, 7331, 20_001, 20_002, 20_011 })
+        {
+            var whole = new Session
+            {
+                Name = "t",
+                Rate = SampleRate.FromHz(session),
+                Media = [media],
+                Tracks = [new Track { Id = "t", Name = "t", Lanes = [new Lane("l", [new Clip { Id = "1", Name = "1", Media = "s", Start = 777, Length = session / 4, SourceOffset = offset }])] }],
+            };
+            using var render = new TrackRender(whole, whole.Tracks[0], new SineOpener(media.Rate.PerSecond));
+            double[][] sound = [new double[session / 4]];
+            render.Read(777, sound[0].Length, sound);
+
+            // Not at the medium's beginning, where the sine comes from silence and rings.
+            for (var i = 4000; i < sound[0].Length - 4000; i++)
+            {
+                var seconds = (offset / media.Rate.PerSecond.ToDouble()) + (i / (double)session);
+                Assert.Equal(0.5 * Math.Sin(2 * Math.PI * 1000 * seconds), sound[0][i], bound);
+            }
+        }
+    }
+
+    [Fact]
+    public void Many_clips_of_one_medium_in_any_order_sound_as_each_alone()
+    {
+        var media = new Media { Id = "n", FileName = "n", Rate = SampleRate.Hz44100, Encoding = SampleEncoding.Float64, Channels = 1, Length = 60_000 };
+        var opener = new ArrayOpener(new Dictionary<string, double[][]> { ["n"] = [Sine.Noise(60_000, 4, 0.5)] });
+        var dice = new Random(3);
+        var clips = Enumerable.Range(0, 40).Select(i => new Clip { Id = $"{i}", Name = $"{i}", Media = "n", Start = i * 900, Length = 900, SourceOffset = dice.Next(0, 59_000) }).ToArray();
+        Session Of(params Clip[] some) => new() { Name = "t", Media = [media], Tracks = [new Track { Id = "t", Name = "t", Lanes = [new Lane("l", some.ToValueArray())] }] };
+        using var all = new TrackRender(Of(clips), Of(clips).Tracks[0], opener);
+        double[][] sound = [new double[700]], alone = [new double[700]];
+        foreach (var clip in clips.OrderBy(_ => dice.Next()))
+        {
+            using var one = new TrackRender(Of(clip), Of(clip).Tracks[0], opener);
+            all.Read(clip.Start + 100, 700, sound);
+            one.Read(clip.Start + 100, 700, alone);
+            Assert.Equal(alone[0], sound[0]);
+        }
     }
 }

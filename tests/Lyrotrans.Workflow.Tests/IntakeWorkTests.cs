@@ -33,7 +33,7 @@ public sealed class IntakeWorkTests : IDisposable
     private ArrivedFile Flac(string name)
     {
         var path = Path.Combine(_folder, name);
-        using (var writer = new CodedWriter(path, CodedForm.Flac, SampleRate.Hz48000, 1, SampleEncoding.Integer16, DitherNoise.None, "a tone"))
+        using (var writer = new CodedWriter(path, CodedForm.Flac, SampleRate.Hz48000, 1, SampleEncoding.Integer16, Dither.None, "a tone"))
         {
             writer.Write([[.. Enumerable.Range(0, 4800).Select(i => Math.Sin(i / 20.0) / 2)]], 4800);
             writer.Finish();

@@ -1,9 +1,14 @@
 using CsCheck;
 using Lyrotrans.Audio.Pcm;
+using Lyrotrans.Audio.Render;
+using Lyrotrans.Audio.Sources;
+using Lyrotrans.Core.ClipFormats;
+using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Proof;
+using Lyrotrans.Core.Rates;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
@@ -11,6 +16,7 @@ using Lyrotrans.Files;
 using Lyrotrans.Formats.Registry;
 using Lyrotrans.Formats.Wave;
 using Lyrotrans.Workflow.Build;
+using Lyrotrans.Workflow.Build.Prints;
 using Lyrotrans.Workflow.Proving;
 using Lyrotrans.Workflow.Sounds;
 
@@ -120,6 +126,7 @@ public sealed class RandomSessionTests : IDisposable
             var plan = Plan(session, s.Depth, s.Flac, s.From);
             var report = Prove(Build(plan), plan);
             Assert.True(report.Passed, string.Join("\n", report.Rows.Where(r => !r.Passed)));
+            Assert.Equal(s.Cuts.Any(t => t.Any(c => c.Media > 1 && !c.Muted)), report.Rows.Any(r => r.Subject == "Converted sound"));
         },
         iter: 60, threads: 1);
 
@@ -145,4 +152,59 @@ public sealed class RandomSessionTests : IDisposable
             Assert.False(Prove(zip, Plan(changed, s.Depth, s.Flac, s.From)).Passed, $"change {what}");
         },
         iter: 40, threads: 1);
+
+    /// <summary>The media of a file of clips, as exact as they are before they are rounded to its depth.</summary>
+    private sealed class PlannedMedia(Session session, ClipPlan plan, IMediaOpener opener) : IMediaOpener
+    {
+        public ISampleSource Open(Media media) => new Rendered(new DryPrint(session, plan.Media.First(m => m.Media.Id == media.Id).Sound, plan.Media.First(m => m.Media.Id == media.Id).Range, opener), media);
+
+        private sealed class Rendered(DryPrint print, Media media) : ISampleSource
+        {
+            public int Channels => print.Channels;
+
+            public long Length => media.Length;
+
+            public SampleRate Rate => media.Rate;
+
+            public void Read(long start, int count, double[][] into) => print.Read(start, count, into);
+
+            public void Dispose() => print.Dispose();
+        }
+    }
+
+    private double Residual(Session session, ClipChoices choices, out ClipPlan plan)
+    {
+        var preparation = Preparation.Default(session, SessionFormats.Usual);
+        plan = ClipPlan.Make(session, preparation with { Clips = choices, Tracks = session.Tracks.Select(t => new TrackChoice(t.Id, Treatment.KeepClips)).ToValueArray() });
+        var (opener, worst) = (new MediaOpener(Files, session.Rate), 0.0);
+        foreach (var (id, became) in plan.Tracks)
+        {
+            var (name, end) = (became.Single(), session.EndSample);
+            using var meant = new TrackRender(session, session.Tracks.First(t => t.Id == id), opener);
+            using var made = new TrackRender(plan.Session, plan.Session.Tracks.First(t => t.Id == name), new PlannedMedia(session, plan, opener));
+            double[][] a = [new double[end]], b = [new double[end]];
+            meant.Read(0, (int)end, a);
+            made.Read(0, (int)end, b);
+            worst = Math.Max(worst, a[0].Zip(b[0], (x, y) => Math.Abs(x - y)).Max());
+        }
+
+        return worst;
+    }
+
+    [Fact]
+    public void Clips_of_another_rate_lie_on_their_very_sample_in_their_own_media_and_whole_media_say_by_how_much_not() => Gen.Select(s_sessions, Gen.Int[0, 4], Gen.Bool).Sample(
+        (s, handle, rendered) =>
+        {
+            var session = Make([.. s.Cuts.Select(t => t.Select(c => c with { Shape = (int)FadeShape.Linear, Crosses = rendered && c.Crosses }).ToArray())]);
+            var choices = Choose.Aaf with { Trimmed = true, Handle = handle * 331, Fades = rendered ? FadeForm.Rendered : FadeForm.Transitions, RenderGain = rendered };
+            Assert.True(Residual(session, choices, out var trimmed) < 1e-9, $"{Residual(session, choices, out _)}");
+            Assert.Empty(trimmed.Shifts);
+
+            var off = Residual(session, choices with { Trimmed = false, Fades = FadeForm.Transitions, RenderGain = false }, out var whole);
+            var clips = session.Tracks.SelectMany(t => t.Sounding!.Clips).Where(c => !new RateGrid(session.Media.First(m => m.Id == c.Media).Rate, session.Rate).Exact(c.SourceOffset).IsWhole).ToList();
+            Assert.Equal(clips.Select(c => c.Name), whole.Shifts.Select(h => h.Clip));
+            Assert.All(whole.Shifts, h => Assert.InRange(Math.Abs(h.Samples), 1e-3, 0.5));
+            Assert.True(rendered || clips.Exists(c => !c.Muted) || off < 1e-9);
+        },
+        iter: 30, threads: 1);
 }

@@ -22,10 +22,10 @@ public sealed class CodedWriter : IDisposable
     /// <param name="rate">Whole samples a second; for MP3 one that <see cref="Holds"/> says yes to.</param>
     /// <param name="channels">1 … 8; for Ogg and MP3 one or two.</param>
     /// <param name="encoding">For FLAC: integer, 16 or 24 bits.</param>
-    /// <param name="noise">For FLAC: what is added where bits are lost.</param>
+    /// <param name="dither">For FLAC: what is added where bits are lost.</param>
     /// <param name="comment">For the file's comment; says where it starts, since these formats have no time stamp.</param>
     /// <exception cref="IOException">It cannot be written.</exception>
-    public CodedWriter(string path, CodedForm form, SampleRate rate, int channels, SampleEncoding encoding, DitherNoise noise, string comment)
+    public CodedWriter(string path, CodedForm form, SampleRate rate, int channels, SampleEncoding encoding, Dither dither, string comment)
     {
         var info = new SndFile.Info
         {
@@ -49,7 +49,7 @@ public sealed class CodedWriter : IDisposable
         SndFile.SetString(_file, SndFile.CommentString, comment);
         _channels = channels;
         _form = form;
-        _encoder = new PcmEncoder(encoding, noise);
+        _encoder = new PcmEncoder(encoding, dither);
     }
 
     /// <summary>Whether a format can have a rate: MP3 32, 44.1 and 48 kHz and their halves and quarters.</summary>

@@ -7,6 +7,12 @@ internal static partial class Soxr
 {
     public const string Package = "libsoxr0";
     public const uint VeryHighQuality = 6;
+
+    // Left out, it lets the highest octave fall by up to 0.01 dB where a filter would be longer.
+    public const uint NoRollOff = 2;
+
+    // For ratios of very long spans.
+    public const uint ExactClock = 8;
     public const int Float64Interleaved = 1;
     private const string Library = "libsoxr.so.0";
 

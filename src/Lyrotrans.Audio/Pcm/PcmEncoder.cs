@@ -5,15 +5,15 @@ using Lyrotrans.Core.Sound;
 namespace Lyrotrans.Audio.Pcm;
 
 /// <summary>
-/// Doubles to bytes of interleaved samples. Integers are rounded to nearest, ties to even, and held at full scale; with dither, noise is added first, from a
-/// fixed seed, so that the same print gives the same bytes.
+/// Doubles to bytes of interleaved samples. Integers are rounded to nearest, ties to even, and held at full scale; with dither, noise is added first. Its samples depend
+/// on the seed and on their number alone, so that the same print gives the same bytes.
 /// </summary>
-public sealed class PcmEncoder(SampleEncoding encoding, DitherNoise noise = DitherNoise.None, bool bigEndian = false)
+public sealed class PcmEncoder(SampleEncoding encoding, Dither dither = default, bool bigEndian = false)
 {
     // Three taps that follow the ear's threshold at 44.1 and 48 kHz; the error itself has the response 1 − Σ.
     private static readonly double[] s_shape = [1.623, -0.982, 0.109];
     private readonly double _full = 1L << (encoding.Bits() - 1);
-    private ulong _noise = 0x9E3779B97F4A7C15;
+    private ulong[] _noise = [];
     private double[][] _past = [];
 
     /// <summary>Samples that were above full scale and were held there.</summary>
@@ -117,7 +117,7 @@ public sealed class PcmEncoder(SampleEncoding encoding, DitherNoise noise = Dith
     private long Integer(double value, int channel)
     {
         var scaled = value * _full;
-        if (noise != DitherNoise.None)
+        if (dither.Noise != DitherNoise.None)
         {
             return Dithered(scaled, channel);
         }
@@ -127,14 +127,14 @@ public sealed class PcmEncoder(SampleEncoding encoding, DitherNoise noise = Dith
 
     private long Dithered(double scaled, int channel)
     {
-        if (noise == DitherNoise.Flat)
+        if (dither.Noise == DitherNoise.Flat)
         {
-            return Held(Math.Round(scaled + Uniform() - Uniform(), MidpointRounding.ToEven));
+            return Held(Math.Round(scaled + Triangle(channel), MidpointRounding.ToEven));
         }
 
         var past = _past[channel];
         var wanted = scaled - (s_shape[0] * past[0]) - (s_shape[1] * past[1]) - (s_shape[2] * past[2]);
-        var rounded = Math.Round(wanted + Uniform() - Uniform(), MidpointRounding.ToEven);
+        var rounded = Math.Round(wanted + Triangle(channel), MidpointRounding.ToEven);
         (past[2], past[1], past[0]) = (past[1], past[0], rounded - wanted);
         return Held(rounded);
     }
@@ -153,17 +153,22 @@ public sealed class PcmEncoder(SampleEncoding encoding, DitherNoise noise = Dith
 
     private void Grow(int channels)
     {
-        if (noise == DitherNoise.Shaped && _past.Length < channels)
+        if (dither.Noise != DitherNoise.None && _noise.Length < channels)
         {
-            _past = Enumerable.Range(0, channels).Select(_ => new double[s_shape.Length]).ToArray();
+            _noise = [.. Enumerable.Range(0, channels).Select(dither.SeedOf)];
+            _past = [.. Enumerable.Range(0, channels).Select(_ => new double[s_shape.Length])];
         }
     }
 
-    private double Uniform()
+    // From −1 to 1, most often near 0.
+    private double Triangle(int channel) => Uniform(ref _noise[channel]) - Uniform(ref _noise[channel]);
+
+    // SplitMix64: a counter whose bits are mixed.
+    private static double Uniform(ref ulong counter)
     {
-        _noise ^= _noise << 13;
-        _noise ^= _noise >> 7;
-        _noise ^= _noise << 17;
-        return (_noise >> 11) * (1.0 / (1UL << 53));
+        counter += 0x9E3779B97F4A7C15;
+        var mixed = (counter ^ (counter >> 30)) * 0xBF58476D1CE4E5B9;
+        mixed = (mixed ^ (mixed >> 27)) * 0x94D049BB133111EB;
+        return ((mixed ^ (mixed >> 31)) >> 11) * (1.0 / (1UL << 53));
     }
 }

@@ -5,17 +5,17 @@ using Lyrotrans.Core.Time;
 namespace Lyrotrans.Audio.Rates;
 
 /// <summary>
-/// A source at another rate: its sample n lies at n × ratio, its length is the rounded exact one. It is converted where it is read, a stretch at a time with what
-/// reaches into it from both sides. Stretches lie on a grid of places that are whole at both rates, so a sample is the same to the last bit whatever was read before it.
+/// A source at another rate: sample n lies at its sample phase + n × ratio. It is converted where it is read, a stretch at a time with what reaches into it from both sides.
+/// Stretches lie on a grid of places that are whole at both rates, so a sample is the same to the last bit whatever was read before it. What lies before sample 0 can be read too.
 /// </summary>
 public sealed class ConvertedSource : ISampleSource
 {
-    private const int LeastStretch = 1 << 16;
-    private const int LongestUnit = 1 << 20;
+    private const int LeastStretch = 1 << 14;
 
     // Farther than libsoxr's filters reach, in samples of the lower rate; a test compares with much more.
     private const int Reach = 2500;
     private readonly ISampleSource _source;
+    private readonly long _phase;
     private readonly long _stretchIn;
     private readonly int _stretchOut;
     private readonly long _leadIn;
@@ -23,28 +23,25 @@ public sealed class ConvertedSource : ISampleSource
     private readonly double[][] _planar;
     private readonly double[] _input;
     private readonly double[] _output;
-    private long _at = -1;
+    private long _at = long.MinValue;
 
-    /// <param name="source">Closed with this.</param>
+    /// <param name="source">Not closed with this: several phases of it can be read.</param>
+    /// <param name="phase">The source's sample that sample 0 lies on, 0 or more.</param>
     /// <exception cref="ArgumentException">The rates are too far apart.</exception>
-    public ConvertedSource(ISampleSource source, SampleRate to)
+    public ConvertedSource(ISampleSource source, SampleRate to, long phase = 0)
     {
         if (!RateLimits.CanConvert(source.Rate, to))
         {
             throw new ArgumentException($"A rate of {source.Rate} cannot be converted to {to}.", nameof(to));
         }
 
-        _source = source;
-        Rate = to;
-        Length = source.Rate.Convert(source.Length, to);
-
-        // The ratio itself, unless only very long spans are whole at both rates: then it is off by less than 2⁻³⁸, a sample in three days.
-        var ratio = (to.PerSecond / source.Rate.PerSecond).Within(LongestUnit);
-        var (unitIn, unitOut) = ((long)ratio.Denominator, (long)ratio.Numerator);
-        var stretch = Units(LeastStretch, Math.Max(unitIn, unitOut));
-        var lead = Units(Reach, Math.Min(unitIn, unitOut));
-        (_stretchIn, _stretchOut) = (stretch * unitIn, checked((int)(stretch * unitOut)));
-        (_leadIn, _leadOut) = (lead * unitIn, checked((int)(lead * unitOut)));
+        (_source, _phase, Rate) = (source, phase, to);
+        Length = source.Rate.Convert(Math.Max(0, source.Length - phase), to);
+        var grid = new RateGrid(source.Rate, to);
+        var stretch = Units(LeastStretch, Math.Max(grid.From, grid.To));
+        var lead = Units(Reach, Math.Min(grid.From, grid.To));
+        (_stretchIn, _stretchOut) = (stretch * grid.From, checked((int)(stretch * grid.To)));
+        (_leadIn, _leadOut) = (lead * grid.From, checked((int)(lead * grid.To)));
         var frames = checked((int)(_stretchIn + (2 * _leadIn)));
         _planar = [.. Enumerable.Range(0, Channels).Select(_ => new double[frames])];
         _input = new double[frames * Channels];
@@ -65,10 +62,10 @@ public sealed class ConvertedSource : ISampleSource
         }
 
         var end = Math.Min(start + count, Length);
-        for (var at = Math.Max(0, start); at < end;)
+        for (var at = Math.Max(-_phase * _stretchOut / _stretchIn, start); at < end;)
         {
-            Convert(at / _stretchOut);
-            var within = (int)(at % _stretchOut);
+            var (stretch, within) = Place(at);
+            Convert(stretch);
             var piece = (int)Math.Min(_stretchOut - within, end - at);
             for (var c = 0; c < Channels; c++)
             {
@@ -83,9 +80,17 @@ public sealed class ConvertedSource : ISampleSource
         }
     }
 
-    public void Dispose() => _source.Dispose();
+    public void Dispose()
+    {
+    }
 
     private static long Units(int samples, long unit) => (samples + unit - 1) / unit;
+
+    private (long Stretch, int Within) Place(long sample)
+    {
+        var stretch = (sample / _stretchOut) - (sample % _stretchOut < 0 ? 1 : 0);
+        return (stretch, (int)(sample - (stretch * _stretchOut)));
+    }
 
     private void Convert(long stretch)
     {
@@ -94,7 +99,7 @@ public sealed class ConvertedSource : ISampleSource
             return;
         }
 
-        _source.Read((stretch * _stretchIn) - _leadIn, _planar[0].Length, _planar);
+        _source.Read(_phase + (stretch * _stretchIn) - _leadIn, _planar[0].Length, _planar);
         for (var c = 0; c < Channels; c++)
         {
             for (var i = 0; i < _planar[c].Length; i++)

@@ -16,7 +16,7 @@ internal static class Resampler
     public static unsafe void Run(SampleRate from, SampleRate to, int channels, ReadOnlySpan<double> input, Span<double> output)
     {
         var io = new Soxr.IoSpec { InputType = Soxr.Float64Interleaved, OutputType = Soxr.Float64Interleaved, Scale = 1 };
-        var quality = NativeCall.Of("libsoxr", Soxr.Package, () => Soxr.Quality(Soxr.VeryHighQuality, 0));
+        var quality = NativeCall.Of("libsoxr", Soxr.Package, () => Soxr.Quality(Soxr.VeryHighQuality, Soxr.NoRollOff | Soxr.ExactClock));
         var resampler = Soxr.Create(from.PerSecond.ToDouble(), to.PerSecond.ToDouble(), (uint)channels, out var error, io, quality, 0);
         if (resampler == 0 || error != 0)
         {

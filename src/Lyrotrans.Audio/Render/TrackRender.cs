@@ -1,5 +1,7 @@
 using System.Numerics.Tensors;
+using Lyrotrans.Audio.Rates;
 using Lyrotrans.Audio.Sources;
+using Lyrotrans.Core.Rates;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
@@ -14,9 +16,13 @@ public sealed class TrackRender : ITrackSound
 {
     // Far behind all sound, and far from where sums of places run over.
     private const long NoEnd = long.MaxValue / 4;
+
+    // Clips overlap at most with their neighbour; two more, so that neighbours of one phase are not converted anew for each other.
+    private const int MostConverted = 4;
     private readonly Clip[] _clips;
     private readonly Dictionary<string, Media> _media;
     private readonly Dictionary<string, ISampleSource?> _open = [];
+    private readonly List<(string Media, long Phase, ConvertedSource Sound)> _converted = [];
     private readonly IMediaOpener _opener;
     private readonly SampleRate _rate;
     private double[][] _block = [];
@@ -170,9 +176,18 @@ public sealed class TrackRender : ITrackSound
 
         var from = Math.Max(start, clip.Start);
         var count = (int)(Math.Min(end, clip.End) - from);
-        var offset = media.Rate.Convert(clip.SourceOffset, _rate);
         Grow(source.Channels, count);
-        source.Read(offset + (from - clip.Start), count, _block);
+        if (media.Rate == _rate)
+        {
+            source.Read(clip.SourceOffset + (from - clip.Start), count, _block);
+        }
+        else
+        {
+            // The very sample that it begins at lies on its first sample, not the nearest of the converted ones.
+            var grid = new RateGrid(media.Rate, _rate);
+            Converted(media, source, grid.PhaseOf(clip.SourceOffset)).Read(grid.PlaceOf(clip.SourceOffset) + (from - clip.Start), count, _block);
+        }
+
         var gained = Gains(clip, from - clip.Start, count);
         for (var c = 0; c < Channels; c++)
         {
@@ -228,6 +243,20 @@ public sealed class TrackRender : ITrackSound
         }
 
         return source;
+    }
+
+    private ConvertedSource Converted(Media media, ISampleSource source, long phase)
+    {
+        var at = _converted.FindIndex(c => c.Media == media.Id && c.Phase == phase);
+        var found = at < 0 ? (media.Id, phase, new ConvertedSource(source, _rate, phase)) : _converted[at];
+        if (at >= 0 || _converted.Count == MostConverted)
+        {
+            _converted.RemoveAt(Math.Max(0, at));
+        }
+
+        // The last one that was needed goes last.
+        _converted.Add(found);
+        return found.Item3;
     }
 
     private void Grow(int channels, int count)

@@ -3,6 +3,7 @@ using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Rates;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
@@ -18,13 +19,15 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
     private readonly ClipChoices _choices = preparation.Clips;
     private readonly Dictionary<string, Media> _session = session.Media.ToDictionary(m => m.Id);
     private readonly long _handle = preparation.Clips.HandleSamples(session.Rate, session.FrameRate);
-    private readonly Dictionary<(string Media, ValueArray<int> Channels), List<(long Start, long End)>> _spans = [];
-    private readonly Dictionary<(string Media, ValueArray<int> Channels, long Start), ClipMedia> _settled = [];
+    private readonly Dictionary<(string Media, ValueArray<int> Channels, long Phase), List<(long Start, long End)>> _spans = [];
+    private readonly Dictionary<(string Media, ValueArray<int> Channels, long Phase, long Start), ClipMedia> _settled = [];
     private readonly Dictionary<ClipPiece, ClipMedia> _own = new(ReferenceEqualityComparer.Instance);
     private readonly Dictionary<string, ClipMedia> _ownById = [];
     private readonly TakenNames _names = new(StringComparer.OrdinalIgnoreCase);
 
     public List<ClipShortfall> Shortfalls { get; } = [];
+
+    public List<ClipShift> Shifts { get; } = [];
 
     private bool OnFrames => unit != 1;
 
@@ -42,13 +45,13 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
             }
 
             var (start, end) = Wanted(track, piece);
+            var key = (piece.Clip.Media, piece.Clip.ChannelMap, Phase: PhaseOf(piece.Clip));
             if (OnFrames && IsTrimmed)
             {
-                _own[piece] = Once(Slice(piece.Clip.Media, piece.Clip.ChannelMap, OnFrame(piece, start), end, "_001"));
+                _own[piece] = Once(Slice(piece.Clip.Media, piece.Clip.ChannelMap, key.Phase, OnFrame(piece, start), end, "_001"));
                 continue;
             }
 
-            var key = (piece.Clip.Media, piece.Clip.ChannelMap);
             if (!_spans.TryGetValue(key, out var spans))
             {
                 spans = _spans[key] = [];
@@ -79,8 +82,8 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
             for (var i = 0; i < joined.Count; i++)
             {
                 var suffix = joined.Count == 1 ? string.Empty : string.Create(CultureInfo.InvariantCulture, $"_{i + 1:000}");
-                var slice = Slice(key.Media, key.Channels, joined[i].Start, joined[i].End, suffix);
-                _settled[(key.Media, key.Channels, joined[i].Start)] = slice with { Media = slice.Media with { FileName = _names.FreeFile(slice.Media.FileName, '_') } };
+                var slice = Slice(key.Media, key.Channels, key.Phase, joined[i].Start, joined[i].End, suffix);
+                _settled[(key.Media, key.Channels, key.Phase, joined[i].Start)] = slice with { Media = slice.Media with { FileName = _names.FreeFile(slice.Media.FileName, '_') } };
             }
 
             spans.Clear();
@@ -145,20 +148,28 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
         }
 
         var offset = Offset(piece.Clip);
-        var spans = _spans[(piece.Clip.Media, piece.Clip.ChannelMap)];
+        var phase = PhaseOf(piece.Clip);
+        var spans = _spans[(piece.Clip.Media, piece.Clip.ChannelMap, phase)];
         var at = spans.FindLastIndex(s => s.Start <= offset);
-        return _settled[(piece.Clip.Media, piece.Clip.ChannelMap, spans[Math.Max(0, at)].Start)];
+        return _settled[(piece.Clip.Media, piece.Clip.ChannelMap, phase, spans[Math.Max(0, at)].Start)];
     }
 
-    // In session samples.
-    private long Offset(Clip clip) => _session[clip.Media].Rate.Convert(clip.SourceOffset, session.Rate);
+    private RateGrid Grid(Clip clip) => new(_session[clip.Media].Rate, session.Rate);
 
-    private long Length(string media) => _session[media].Rate.Convert(_session[media].Length, session.Rate);
+    // Whole media are converted once, from their first sample on; trimmed ones so that the clip's first sample falls on a sample.
+    private long PhaseOf(Clip clip) => IsTrimmed ? Grid(clip).PhaseOf(clip.SourceOffset) : 0;
+
+    // In session samples, from the medium's phase.
+    private long Offset(Clip clip) => IsTrimmed ? Grid(clip).PlaceOf(clip.SourceOffset) : Grid(clip).Exact(clip.SourceOffset).RoundToEven();
+
+    // In session samples, from a phase on.
+    private long Length(string media, long phase) => _session[media].Rate.Convert(_session[media].Length - phase, session.Rate);
 
     /// <summary>The span of its media that a clip needs, in session samples from the media's start.</summary>
     private (long Start, long End) Wanted(Track track, ClipPiece piece)
     {
-        var (length, offset) = (Length(piece.Clip.Media), Offset(piece.Clip));
+        var (length, offset) = (Length(piece.Clip.Media, PhaseOf(piece.Clip)), Offset(piece.Clip));
+        Shift(track, piece.Clip, offset);
         var (from, to) = (offset + piece.Moved, offset + piece.Moved + piece.Clip.Length);
         if (!IsTrimmed)
         {
@@ -174,6 +185,16 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
         Short(track, piece, true, before);
         Short(track, piece, false, after);
         return (from - before, to + after);
+    }
+
+    private void Shift(Track track, Clip clip, long offset)
+    {
+        var moved = IsTrimmed ? 0 : (new Rational(offset, 1) - Grid(clip).Exact(clip.SourceOffset)).ToDouble();
+        if (moved != 0)
+        {
+            Shifts.Add(new ClipShift(track.Name, clip.Name, moved));
+            notes.Count("Clips that begin between two samples of their converted medium: {0}; their sound moves by up to {1} of a sample. Trimmed media keep it.", Math.Abs(moved));
+        }
     }
 
     private void Short(Track track, ClipPiece piece, bool before, long has)
@@ -211,20 +232,20 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
     }
 
     /// <summary>A span of a medium's own sound.</summary>
-    private ClipMedia Slice(string id, ValueArray<int> channels, long start, long end, string suffix)
+    private ClipMedia Slice(string id, ValueArray<int> channels, long phase, long start, long end, string suffix)
     {
         var media = _session[id];
-        var whole = start == 0 && end == Length(id) && channels.SequenceEqual(Enumerable.Range(0, media.Channels)) && media.Rate == session.Rate;
+        var whole = start == 0 && end == Length(id, phase) && channels.SequenceEqual(Enumerable.Range(0, media.Channels)) && media.Rate == session.Rate;
         if (media.Rate != session.Rate)
         {
             notes.Say($"{media.FileName} is at {media.Rate} and is converted to the session's {session.Rate}.");
         }
 
-        var clip = new Clip { Id = "medium", Name = media.FileName, Media = id, ChannelMap = channels, Length = Length(id) };
+        var clip = new Clip { Id = "medium", Name = media.FileName, Media = id, ChannelMap = channels, Length = Length(id, phase), SourceOffset = phase };
         var encoding = EncodingOf(media);
         var made = new Media
         {
-            Id = whole && encoding == media.Encoding && IsId(id) ? id : IdOf($"{Identity(media)}\n{string.Join(',', channels)}\n{start}\n{end}\n{encoding}"),
+            Id = whole && encoding == media.Encoding && IsId(id) ? id : IdOf($"{Identity(media)}\n{string.Join(',', channels)}\n{start}\n{end}\n{encoding}{(phase == 0 ? string.Empty : $"\n{phase}")}"),
             FileName = Named(Sendable(BaseOf(media)) + ChannelSuffix(media, channels) + suffix, media),
             Rate = session.Rate,
             Encoding = encoding,
@@ -240,8 +261,8 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
     private ClipMedia Made(Track track, ClipPiece piece)
     {
         var (first, last) = (piece.Baked[0], piece.Baked[^1]);
-        var before = first.FadeIn.Length > 0 ? 0 : Math.Clamp(Offset(first), 0, _handle);
-        var after = last.FadeOut.Length > 0 ? 0 : Math.Clamp(Length(last.Media) - Offset(last) - last.Length, 0, _handle);
+        var before = first.FadeIn.Length > 0 ? 0 : Math.Clamp(first.HandleBefore(_session[first.Media], session.Rate), 0, _handle);
+        var after = last.FadeOut.Length > 0 ? 0 : Math.Clamp(last.HandleAfter(_session[last.Media], session.Rate), 0, _handle);
         if (IsTrimmed && first.FadeIn.Length == 0)
         {
             Short(track, piece, true, before);
@@ -252,8 +273,9 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
             Short(track, piece, false, after);
         }
 
-        // Handles are the same clips, longer; a curve holds its value beyond its ends.
+        // Handles are the same clips, longer, by what is whole at both rates; a curve holds its value beyond its ends.
         var clips = piece.Baked.ToList();
+        before -= before % Grid(first).To;
         clips[0] = Earlier(clips[0], before);
         clips[^1] = clips[^1] with { Length = clips[^1].Length + after };
         var start = first.Start - before;
@@ -282,7 +304,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
     {
         Start = clip.Start - by,
         Length = clip.Length + by,
-        SourceOffset = Math.Max(0, clip.SourceOffset - session.Rate.Convert(by, _session[clip.Media].Rate)),
+        SourceOffset = Math.Max(0, clip.SourceOffset - (by / Grid(clip).To * Grid(clip).From)),
         GainCurve = CurveMath.Shifted(clip.GainCurve, by),
     };
 

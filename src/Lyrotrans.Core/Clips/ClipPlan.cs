@@ -19,6 +19,9 @@ public sealed record ClipPlan
     /// <summary>Handles that the media are too short for.</summary>
     public required ValueArray<ClipShortfall> Shortfalls { get; init; }
 
+    /// <summary>Clips whose sound lies off its place by part of a sample: media of another rate that go whole.</summary>
+    public required ValueArray<ClipShift> Shifts { get; init; }
+
     /// <summary>What the form cannot hold as it is, what became of it, and by how much it is off.</summary>
     public required ValueArray<string> Notes { get; init; }
 

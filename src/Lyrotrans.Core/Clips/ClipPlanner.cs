@@ -69,6 +69,7 @@ internal sealed class ClipPlanner
             },
             Media = media.ToValueArray(),
             Shortfalls = _media.Shortfalls.ToValueArray(),
+            Shifts = _media.Shifts.ToValueArray(),
             Notes = _notes.All().ToValueArray(),
             Tracks = became.ToValueArray(),
         };

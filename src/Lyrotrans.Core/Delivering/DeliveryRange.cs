@@ -73,7 +73,7 @@ public static class DeliveryRange
             return clip.End;
         }
 
-        var ends = clip.Start + media.Rate.Convert(sound.EndOfSound, session.Rate) - media.Rate.Convert(clip.SourceOffset, session.Rate);
+        var ends = clip.Start + media.Rate.Convert(sound.EndOfSound - clip.SourceOffset, session.Rate);
         return Math.Clamp(ends, clip.Start, clip.End);
     }
 }

@@ -54,7 +54,6 @@ public sealed record Clip
     /// <summary>Media before the clip, in session samples.</summary>
     public long HandleBefore(Media media, SampleRate rate) => media.Rate.Convert(SourceOffset, rate);
 
-    /// <summary>Media after the clip, in session samples; below zero where it runs past the media's end.</summary>
-    public long HandleAfter(Media media, SampleRate rate) =>
-        media.Rate.Convert(media.Length, rate) - media.Rate.Convert(SourceOffset, rate) - Length;
+    /// <summary>Media after the clip, in session samples; below zero where it runs past the media's end. Its first sample lies on that of the media, whatever the rates.</summary>
+    public long HandleAfter(Media media, SampleRate rate) => media.Rate.Convert(media.Length - SourceOffset, rate) - Length;
 }

@@ -20,7 +20,7 @@ public static class ListeningStream
         var heard = Math.Min(2, channels);
         var layout = new PcmLayout(SampleEncoding.Integer16, false, heard, rate, 0, frames);
         output.Write(WaveWriter.Head(layout));
-        var encoder = new PcmEncoder(SampleEncoding.Integer16, DitherNoise.Flat);
+        var encoder = new PcmEncoder(SampleEncoding.Integer16, Dither.Of(DitherNoise.Flat, "listening"));
         var samples = Printing.Planar(channels);
         var bytes = new byte[Printing.Block * layout.BytesPerFrame];
         var block = FirstBlock;

@@ -123,7 +123,7 @@ public sealed class ClipSound
     private void Render(Stream output)
     {
         using var print = Print();
-        var rule = PrintRule.Of(_session, _medium.Sound, new TrackChoice(_medium.Sound.Id, Treatment.PrintDry), Layout.Encoding, _preparation);
+        var rule = PrintRule.Of(_session, _medium.Sound, new TrackChoice(_medium.Sound.Id, Treatment.PrintDry), Layout.Encoding, _preparation, Facts());
         var made = new PrintBytes(print, Layout, rule);
         var bytes = new byte[Printing.Block * Layout.BytesPerFrame];
         for (long at = 0; at < Layout.Frames; at += Printing.Block)
@@ -135,6 +135,10 @@ public sealed class ClipSound
             output.Write(piece);
         }
     }
+
+    // Which sound it holds, not what that is called or how it sounds.
+    private string Facts() => string.Join('\n', _medium.Sound.Sounding!.Clips.Select(c => FormattableString.Invariant($"{c.Media} {c.SourceOffset} {c.Start} {string.Join(',', c.ChannelMap)}"))
+        .Prepend(FormattableString.Invariant($"medium\n{_session.Rate}\n{Layout.Encoding.Bits()}\n{_medium.Range.Start}\n{_medium.Range.End}")));
 
     private IPrint Print()
     {

@@ -116,7 +116,7 @@ internal sealed class SoundFiles(
     {
         using var print = Printing.Open(file, lowered);
         var rule = Printing.RuleOf(file, _preparation.Encoding, lowered);
-        using var listen = copy is null ? null : Coded(copy, scratch[copy.Path], _preparation.Mix.CopyForm == ListeningForm.Mp3 ? CodedForm.Mp3 : CodedForm.Ogg, DitherNoise.None);
+        using var listen = copy is null ? null : Coded(copy, scratch[copy.Path], _preparation.Mix.CopyForm == ListeningForm.Mp3 ? CodedForm.Mp3 : CodedForm.Ogg, Dither.None);
         using var watched = watch?.Invoke(file, lowered);
         if (entry is null)
         {
@@ -175,11 +175,11 @@ internal sealed class SoundFiles(
         }
     }
 
-    private CodedWriter Coded(PlannedFile file, string path, CodedForm form, DitherNoise noise)
+    private CodedWriter Coded(PlannedFile file, string path, CodedForm form, Dither dither)
     {
         var start = SoundLayout.StartOf(plan, file);
         var comment = $"Starts at {plan.Session.TimecodeScale.At(start)}, {PackageBuilder.TimeReference(plan, start)} samples since midnight";
-        return new CodedWriter(path, form, plan.Session.Rate, file.Channels, _preparation.Encoding, noise, comment);
+        return new CodedWriter(path, form, plan.Session.Rate, file.Channels, _preparation.Encoding, dither, comment);
     }
 
     private void Blocks(PlannedFile file, Action<long, int> make)

@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.IO.Compression;
 using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Clips;
@@ -23,6 +24,7 @@ public static class SessionConvert
 {
     private const string MediaFolder = "media";
     private const int MostShortfalls = 10;
+    private const int MostShifts = 10;
 
     /// <summary>The preparation that a conversion follows: clips are kept where the form has clips.</summary>
     public static Preparation Prepared(LoadedSession loaded, string output, byte[]? receiver, string receiverName)
@@ -114,7 +116,7 @@ public static class SessionConvert
             WholeFile.Write(path, stream => ClipsFile.Write(plan, part, opener, loaded.Media, stream, stop));
         }
 
-        return [.. clips.Notes, .. Shortfalls(clips)];
+        return [.. clips.Notes, .. Shortfalls(clips), .. Shifts(clips)];
     }
 
     private static IEnumerable<string> Shortfalls(ClipPlan clips)
@@ -127,6 +129,19 @@ public static class SessionConvert
         if (clips.Shortfalls.Count > MostShortfalls)
         {
             yield return $"{Digits.Grouped(clips.Shortfalls.Count - MostShortfalls)} more handles are short.";
+        }
+    }
+
+    private static IEnumerable<string> Shifts(ClipPlan clips)
+    {
+        foreach (var shift in clips.Shifts.Take(MostShifts))
+        {
+            yield return string.Create(CultureInfo.InvariantCulture, $"{shift.Track}, {shift.Clip}: its sound comes {Math.Abs(shift.Samples):0.###} of a sample too {(shift.Samples > 0 ? "early" : "late")}.");
+        }
+
+        if (clips.Shifts.Count > MostShifts)
+        {
+            yield return $"{Digits.Grouped(clips.Shifts.Count - MostShifts)} more clips are off by part of a sample.";
         }
     }
 

@@ -41,7 +41,7 @@ public static class ClickProof
         var samples = new FoundSamples(sound);
         var residual = Listen(click, samples.Source, Math.Max(file.Frames, sound.Facts.Frames), onsets, stop);
         rows.AddRange(Onsets(beats, onsets.Onsets.Select(o => o + plan.ClickRange.Start).ToList()));
-        var bound = PrintRule.OfMade(plan.Preparation.Encoding, plan.Preparation).BoundDb;
+        var bound = PrintRule.BoundOfMade(plan.Preparation.Encoding, plan.Preparation);
         Row("sound", $"residual below {Decibels.Words(bound)} dBFS", $"{Decibels.Words(residual)} dBFS", $"{Decibels.Words(residual)} dBFS", residual <= bound);
         return samples.Damage("Click") is { } damage ? [.. rows, damage] : rows;
     }

@@ -52,6 +52,7 @@ public sealed class PackageProof : IDisposable
     private readonly NoteSoundFiles _notes;
     private readonly ConcurrentDictionary<string, SoundProof> _sounds = new();
     private readonly ConcurrentDictionary<string, IReadOnlyList<ProofRow>> _otherSounds = new();
+    private readonly List<string> _words;
     private StemSum? _stems;
     private double _loweredDb;
 
@@ -60,6 +61,7 @@ public sealed class PackageProof : IDisposable
     {
         _package = package;
         _terms = terms;
+        _words = [.. terms.OwnWords];
         _zip = zip;
         _name = name;
         _meant = meant;
@@ -92,7 +94,7 @@ public sealed class PackageProof : IDisposable
 
     private ProofReport Prove()
     {
-        foreach (var word in _terms.OwnWords)
+        foreach (var word in _words.ToList())
         {
             Row("Package", word, "the package's own word", "taken from the package", "stated", true);
         }
@@ -114,7 +116,7 @@ public sealed class PackageProof : IDisposable
         ProveClips();
         ProveSound(remade);
         _report(new WorkProgress(1, "finished"));
-        return ProofReport.Make(_name, DateTimeOffset.UtcNow, _rows, _dots, _residuals) with { Stems = _stems, Overs = _overs, OwnWords = _terms.OwnWords };
+        return ProofReport.Make(_name, DateTimeOffset.UtcNow, _rows, _dots, _residuals) with { Stems = _stems, Overs = _overs, OwnWords = _words };
     }
 
     private void Listing()
@@ -145,16 +147,16 @@ public sealed class PackageProof : IDisposable
     /// <summary>Makes the package again, beside the one that was found, and compares every byte; null where it cannot be made as it was.</summary>
     private ComparedPackage? Remake()
     {
-        if (_package.Manifest.Stamp is not { } stamp)
+        if (_package.Manifest.Stamp is not { } stamp || stamp.Writer is > 0 and < PackageStamp.WriterHere)
         {
             Row("Package", "every byte", "as made again", "an earlier version made it: compared by what its files say", "stated", true);
+            _words.Add("its earlier form");
             return null;
         }
 
         Row("Package", "date", "the package's own word", stamp.Made.ToString("yyyy-MM-dd HH:mm:ss zzz", CultureInfo.InvariantCulture), "stated", true);
         if (stamp.Writer != PackageStamp.WriterHere)
         {
-            // There is no earlier form that has a stamp.
             Row("Package", "form", $"{PackageStamp.WriterHere}", $"{stamp.Writer}", "made by a newer version: prove it there", false);
             return null;
         }
@@ -387,6 +389,7 @@ public sealed class PackageProof : IDisposable
             }
         }
 
+        _rows.AddRange(ConversionProof.Prove(_meant, new MediaOpener(_files, _meant.Session.Rate), Convert.ToHexStringLower(SHA256.HashData(_package.Manifest.ToJson())), _stop));
         ProveStems();
         ProveCopies();
     }

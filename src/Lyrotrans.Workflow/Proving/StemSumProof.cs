@@ -74,7 +74,7 @@ public static class StemSumProof
     private static double RoundingDb(DeliveryPlan plan, int files)
     {
         var encoding = plan.Preparation.Encoding;
-        return encoding.IsFloat() ? BoundDb : Decibels.FromRatio(files * Decibels.ToRatio(Build.Prints.PrintRule.OfMade(encoding, plan.Preparation).BoundDb));
+        return encoding.IsFloat() ? BoundDb : Decibels.FromRatio(files * Decibels.ToRatio(PrintRule.BoundOfMade(encoding, plan.Preparation)));
     }
 
     private static void Mix(IPrint? mix, SoundFile? guide, double gain, long at, int count, double[][] into)

@@ -1,4 +1,3 @@
-using Lyrotrans.Audio.Rates;
 using Lyrotrans.Audio.Render;
 using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Errors;
@@ -8,7 +7,9 @@ using Lyrotrans.Core.Time;
 
 namespace Lyrotrans.Workflow.Sounds;
 
-/// <summary>Opens media at the session's rate; a file of another rate is converted where it is read.</summary>
+/// <summary>Opens media at the rates that the session says they have.</summary>
+/// <param name="files">Where they lie.</param>
+/// <param name="rate">The session's, which they must be near enough to be converted to.</param>
 public sealed class MediaOpener(IMediaFiles files, SampleRate rate) : IMediaOpener
 {
     /// <exception cref="BadInputException">The file cannot be read, or its rate is too far from the session's to be converted.</exception>
@@ -25,7 +26,7 @@ public sealed class MediaOpener(IMediaFiles files, SampleRate rate) : IMediaOpen
         }
 
         var source = SoundFile.Open(file, media.FileName).Source;
-        return media.Rate == rate ? source : new ConvertedSource(new DeclaredRate(source, media.Rate), rate);
+        return media.Rate == source.Rate ? source : new DeclaredRate(source, media.Rate);
     }
 
     /// <summary>A source read at the rate that the session says it has.</summary>

@@ -61,7 +61,7 @@ internal static class FuzzTargets
         try
         {
             var dice = new Random(1);
-            using (var writer = new CodedWriter(path, form, SampleRate.Hz48000, 2, encoding, DitherNoise.None, "bells"))
+            using (var writer = new CodedWriter(path, form, SampleRate.Hz48000, 2, encoding, Dither.None, "bells"))
             {
                 writer.Write([.. Enumerable.Range(0, 2).Select(_ => Enumerable.Range(0, Frames).Select(_ => (dice.NextDouble() - 0.5) / 4).ToArray())], Frames);
                 writer.Finish();

@@ -5,7 +5,7 @@ namespace Lyrotrans.Mutate;
 /// <summary>What a proof does not see, and why it cannot: in a package that was made here only what that says of its maker.</summary>
 internal static partial class Explained
 {
-    private static readonly (Regex What, string Why)[] s_anywhere = [(Machine(), "which machine it was is the package's own word; the report says it")];
+    private static readonly (Regex What, string Why)[] s_anywhere = [(Machine(), "which machine it was is the package's own word; the report says it"), (Earlier(), "a package of an earlier form is compared by what its files say; the verdict says it")];
 
     private static readonly (Regex What, string Why)[] s_otherMachine =
     [
@@ -19,6 +19,9 @@ internal static partial class Explained
 
     [GeneratedRegex("^manifest.json: (processor .*|libraries .*|byte \\d+ of its stamp: .*)$")]
     private static partial Regex Machine();
+
+    [GeneratedRegex("^manifest.json: writer .*$")]
+    private static partial Regex Earlier();
 
     [GeneratedRegex("^audio/.*\\.flac: (a byte more at the end|the last byte missing|byte \\d+: bit . changed)$")]
     private static partial Regex CodedEnd();

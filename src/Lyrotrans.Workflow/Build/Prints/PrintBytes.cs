@@ -20,7 +20,7 @@ public sealed class PrintBytes
         _print = print;
         _layout = layout;
         _encoder = new PcmEncoder(layout.Encoding, rule.Dither, layout.BigEndian);
-        _direct = rule.Dither == DitherNoise.None && !layout.BigEndian && !layout.Encoding.IsFloat() ? print as DryPrint : null;
+        _direct = rule.Dither == Dither.None && !layout.BigEndian && !layout.Encoding.IsFloat() ? print as DryPrint : null;
         _samples = Printing.Planar(print.Channels);
     }
 

@@ -8,28 +8,33 @@ using Lyrotrans.Core.Sound;
 namespace Lyrotrans.Workflow.Build.Prints;
 
 /// <summary>How one print is made exact: whether it needs arithmetic, the noise that is added where bits are lost, and the error that leaves.</summary>
-public sealed record PrintRule(bool NeedsArithmetic, DitherNoise Dither, double BoundDb)
+public sealed record PrintRule(bool NeedsArithmetic, Dither Dither, double BoundDb)
 {
     private const double FloatBoundDb = -140;
 
     /// <summary>Of clips alone.</summary>
-    public static PrintRule Of(Session session, Track track, TrackChoice choice, SampleEncoding encoding, Preparation preparation)
+    /// <param name="facts">What tells the print from all others: its noise is its own.</param>
+    public static PrintRule Of(Session session, Track track, TrackChoice choice, SampleEncoding encoding, Preparation preparation, string facts)
     {
         var folds = DeliveryPlan.ChannelsOf(track, choice) < track.Channels && choice.Channels != DeliveredChannels.Separate;
         var arithmetic = folds || TrackRender.NeedsArithmetic(session, track);
-        return With(arithmetic || TrackRender.Precision(session, track) > encoding.Precision(), encoding, preparation);
+        return With(arithmetic || TrackRender.Precision(session, track) > encoding.Precision(), encoding, preparation, facts);
     }
 
     /// <summary>Of what is made: a mix, an effect, the click.</summary>
-    public static PrintRule OfMade(SampleEncoding encoding, Preparation preparation) => With(true, encoding, preparation);
+    /// <param name="facts">What tells the print from all others: its noise is its own.</param>
+    public static PrintRule OfMade(SampleEncoding encoding, Preparation preparation, string facts) => With(true, encoding, preparation, facts);
+
+    /// <summary>The largest error of what is made, in dBFS.</summary>
+    public static double BoundOfMade(SampleEncoding encoding, Preparation preparation) => OfMade(encoding, preparation, string.Empty).BoundDb;
 
     // To 16 bits the lost part is audible as distortion, so it is dithered; at 24 bits rounding lies below −140 dBFS, and noise is added when asked.
-    private static PrintRule With(bool loses, SampleEncoding encoding, Preparation preparation)
+    private static PrintRule With(bool loses, SampleEncoding encoding, Preparation preparation, string facts)
     {
         var noise = !loses || encoding.IsFloat() || encoding.Bits() > (preparation.DitherTo24 ? 24 : 16) ? DitherNoise.None
             : preparation.Dither == DitherForm.Shaped ? DitherNoise.Shaped
             : DitherNoise.Flat;
         var bound = encoding.IsFloat() ? FloatBoundDb : Decibels.FromRatio(PcmEncoder.MostSteps(noise) * Math.Pow(2, 1 - encoding.Bits())) + 0.001;
-        return new PrintRule(loses, noise, bound);
+        return new PrintRule(loses, Dither.Of(noise, facts), bound);
     }
 }

@@ -31,8 +31,16 @@ public sealed class Printing(DeliveryPlan plan, IMediaOpener opener, INoteSounds
     /// <param name="encoding">What the samples are stored as.</param>
     public PrintRule RuleOf(PlannedFile file, SampleEncoding encoding, double gainDb = 0) =>
         gainDb == 0 && file.Kind == PlannedKind.FromZero && _choices[file.TrackId!].Treatment == Treatment.PrintDry
-            ? PrintRule.Of(plan.Session, _tracks[file.TrackId!], _choices[file.TrackId!], encoding, plan.Preparation)
-            : PrintRule.OfMade(encoding, plan.Preparation);
+            ? PrintRule.Of(plan.Session, _tracks[file.TrackId!], _choices[file.TrackId!], encoding, plan.Preparation, FactsOf(file, encoding))
+            : PrintRule.OfMade(encoding, plan.Preparation, FactsOf(file, encoding));
+
+    // What makes the print and does not change with its name or its samples; a listener of the same track in another form hears other noise.
+    private string FactsOf(PlannedFile file, SampleEncoding encoding)
+    {
+        var of = file.Kind == PlannedKind.Stem ? string.Join(' ', StemGroup.Of(plan.Session, plan.Preparation).First(g => g.Name == file.Group).Tracks.Order(StringComparer.Ordinal)) : file.TrackId;
+        var form = file.Kind == PlannedKind.FromZero ? $"{_choices[file.TrackId!].Treatment}" : string.Empty;
+        return FormattableString.Invariant($"{file.Kind}\n{form}\n{of}\n{file.Channel}\n{plan.Session.Rate}\n{encoding.Bits()}\n{plan.Range.Start}\n{plan.Range.End}");
+    }
 
     /// <summary>The sound of the mix of all that goes, or of some of its tracks, where stems are taken.</summary>
     public IPrint Mix(IReadOnlySet<string> sounding)

@@ -1,0 +1,102 @@
+using System.Globalization;
+using System.Security.Cryptography;
+using System.Text;
+using Lyrotrans.Audio.Comparing;
+using Lyrotrans.Audio.Render;
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Proof;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+
+namespace Lyrotrans.Workflow.Proving;
+
+/// <summary>
+/// Media of another rate are converted once more, by a converter that shares nothing with the one of the prints: at the edges of clips and in seconds that nobody knows before the package
+/// is there. Whole files take too long; the bench does them.
+/// </summary>
+internal static class ConversionProof
+{
+    private const double BoundDb = -120;
+    private const double MostLate = 0.001;
+    private const int MostEdges = 200;
+    private const int Seconds = 4;
+    private const int EdgeSamples = 512;
+
+    private sealed record Place(Media Media, long Origin, long Start, int Count, bool IsEdge);
+
+    /// <param name="plan">What was meant.</param>
+    /// <param name="opener">The session's media.</param>
+    /// <param name="lot">Which seconds; the manifest's hash, for one.</param>
+    /// <param name="stop">Stops between places.</param>
+    /// <returns>Nothing where nothing was converted.</returns>
+    public static IEnumerable<ProofRow> Prove(DeliveryPlan plan, IMediaOpener opener, string lot, CancellationToken stop)
+    {
+        var clips = Converted(plan);
+        if (clips.Count == 0)
+        {
+            return [];
+        }
+
+        var edges = clips.SelectMany(c => Edges(plan, c.Clip, c.Media)).ToList();
+        var places = Spread(edges, MostEdges).Concat(Drawn(plan, clips, lot)).GroupBy(p => p.Media.Id).Select(g => g.ToList()).ToList();
+        var errors = new ConversionError?[places.Count];
+        AtOnce.Each(places.Count, i => errors[i] = Compare(plan, places[i], opener, stop), stop);
+        var there = errors.OfType<ConversionError>().ToList();
+        var (worst, late) = (Decibels.FromRatio(there.Select(e => e.Peak).DefaultIfEmpty(0).Max()), there.Select(e => Math.Abs(e.Late)).DefaultIfEmpty(0).Max());
+        var at = places.SelectMany(p => p).ToList();
+        var where = $"{Digits.Grouped(at.Count(p => p.IsEdge))} of {Digits.Grouped(edges.Count)} clip edges and {at.Count(p => !p.IsEdge)} seconds";
+        return
+        [
+            new ProofRow("Converted sound", $"against a second converter, at {where}", $"below {Decibels.Words(BoundDb)} dBFS, {MostLate.ToString(CultureInfo.InvariantCulture)} samples",
+                $"{Decibels.Words(worst)} dBFS, {late.ToString("0.######", CultureInfo.InvariantCulture)} samples", there.Count < places.Count ? "missing media: not compared" : "0", worst <= BoundDb && late <= MostLate),
+        ];
+    }
+
+    private static List<(Clip Clip, Media Media)> Converted(DeliveryPlan plan)
+    {
+        var media = plan.Session.Media.ToDictionary(m => m.Id);
+        var held = plan.Preparation.Tracks.Where(c => c.Treatment == Treatment.HoldBack).Select(c => c.TrackId).ToHashSet();
+        return [.. plan.Session.Tracks.Where(t => !held.Contains(t.Id)).SelectMany(t => t.Sounding?.Clips ?? []).Where(c => !c.Muted).Select(c => (c, media[c.Media])).Where(c => c.Item2.Rate != plan.Session.Rate)];
+    }
+
+    // Around its first sample, and around its last.
+    private static Place[] Edges(DeliveryPlan plan, Clip clip, Media media)
+    {
+        var count = Math.Min(EdgeSamples, plan.Session.Rate.HeaderHz / 10);
+        return [new Place(media, clip.SourceOffset, -count / 2, count, true), new Place(media, clip.SourceOffset, clip.Length - (count / 2), count, true)];
+    }
+
+    private static IEnumerable<Place> Spread(List<Place> edges, int most) =>
+        edges.Count <= most ? edges : Enumerable.Range(0, most).Select(i => edges[(int)((long)i * edges.Count / most)]);
+
+    private static IEnumerable<Place> Drawn(DeliveryPlan plan, List<(Clip Clip, Media Media)> clips, string lot)
+    {
+        var dice = new Random(BitConverter.ToInt32(SHA256.HashData(Encoding.UTF8.GetBytes(lot))));
+        for (var i = 0; i < Seconds; i++)
+        {
+            var (clip, media) = clips[dice.Next(clips.Count)];
+            var count = (int)Math.Min(clip.Length, plan.Session.Rate.HeaderHz);
+            yield return new Place(media, clip.SourceOffset, dice.NextInt64(clip.Length - count + 1), count, false);
+        }
+    }
+
+    private static ConversionError? Compare(DeliveryPlan plan, List<Place> places, IMediaOpener opener, CancellationToken stop)
+    {
+        if (opener.Open(places[0].Media) is not { } source)
+        {
+            return null;
+        }
+
+        using var error = new ConversionError(source, plan.Session.Rate);
+        foreach (var place in places)
+        {
+            stop.ThrowIfCancellationRequested();
+            error.Take(place.Origin, place.Start, place.Count);
+        }
+
+        return error;
+    }
+}
