@@ -3,6 +3,7 @@ using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Intake;
+using Lyrotrans.Workflow.Proving;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Cli;
@@ -16,23 +17,25 @@ internal static class BuildCommand
         var into = new Option<string>("--out") { Description = "Folder for the package.", Required = true };
         var choices = new PreparationChoices("without it everything that sounds goes.");
         var command = new Command("build", "Builds a package: one from-zero file per track, MIDI, session document, sheet and manifest.") { session, into };
+        var accept = AcceptOption.Make();
         choices.AddTo(command);
+        command.Options.Add(accept);
         command.SetAction((parsed, stop) => CommandWork.RunAsync(
             pulse =>
             {
                 using var scratch = new ScratchFolder();
                 var loaded = SessionLoader.Load(parsed.GetRequiredValue(session), scratch.Path);
                 Said.Print(loaded.Findings);
-                var plan = DeliveryPlan.Make(loaded.Session, choices.Of(parsed, loaded), new SoundEndDictionary(loaded.Session, loaded.Media, pulse.Stop));
+                var plan = DeliveryPlan.Make(loaded.Session, choices.Of(parsed, loaded).Accepting(parsed.GetValue(accept) ?? []), new SoundEndDictionary(loaded.Session, loaded.Media, pulse.Stop));
                 var path = Path.Combine(parsed.GetRequiredValue(into), $"{plan.Root}.zip");
                 var manifest = PackageFile.Build(plan, loaded.Media, path, Stamps.Now(), pulse.Report, pulse.Stop);
-                return () => Print(manifest, path);
+                return () => Print(manifest, plan.GapsWith(MediaFaults.Of(plan.Session, loaded.Media, pulse.Stop)), path);
             },
             stop));
         return command;
     }
 
-    private static int Print(Manifest manifest, string path)
+    private static int Print(Manifest manifest, SoundGaps gaps, string path)
     {
         foreach (var file in manifest.Files)
         {
@@ -40,6 +43,7 @@ internal static class BuildCommand
         }
 
         Console.WriteLine($"{path}: {manifest.Files.Count} files, {Digits.Bytes(new FileInfo(path).Length)}");
-        return ExitCode.Good;
+        Said.Print(GapRows.Findings(gaps));
+        return gaps.Open.Count > 0 ? ExitCode.WithoutSound : ExitCode.Good;
     }
 }

@@ -1,7 +1,9 @@
 using System.CommandLine;
+using Lyrotrans.Core.Delivering;
 using Lyrotrans.Formats.Registry;
 using Lyrotrans.Workflow.Converting;
 using Lyrotrans.Workflow.Intake;
+using Lyrotrans.Workflow.Proving;
 
 namespace Lyrotrans.Cli;
 
@@ -14,6 +16,8 @@ internal static class ConvertCommand
         var output = new Argument<string>("OUT") { Description = $"A path that ends in {SessionConvert.Outputs("or")}, or a folder for files from zero." };
         var receiver = new Option<string?>("--receiver") { Description = "What the receiver takes, as JSON." };
         var command = new Command("convert", "Writes a session in another form, and says what had to give way.") { input, output, receiver };
+        var accept = AcceptOption.Make();
+        command.Options.Add(accept);
         command.SetAction((parsed, stop) => CommandWork.RunAsync(
             pulse =>
             {
@@ -21,16 +25,17 @@ internal static class ConvertCommand
                 var loaded = SessionLoader.Load(parsed.GetRequiredValue(input), scratch.Path);
                 var into = parsed.GetRequiredValue(output);
                 var sheet = parsed.GetValue(receiver);
-                var preparation = SessionConvert.Prepared(loaded, into, sheet is null ? null : File.ReadAllBytes(sheet), sheet ?? string.Empty);
+                var preparation = SessionConvert.Prepared(loaded, into, sheet is null ? null : File.ReadAllBytes(sheet), sheet ?? string.Empty).Accepting(parsed.GetValue(accept) ?? []);
                 Said.Print(loaded.Findings);
                 var notes = SessionConvert.Write(loaded, preparation, into, Stamps.Now(), pulse.Stop).ToList();
-                return () => Print(notes, into);
+                var gaps = SessionConvert.Gaps(loaded, preparation, into, pulse.Stop);
+                return () => Print(notes, gaps, into);
             },
             stop));
         return command;
     }
 
-    private static int Print(IEnumerable<string> notes, string into)
+    private static int Print(IEnumerable<string> notes, SoundGaps gaps, string into)
     {
         foreach (var note in notes)
         {
@@ -38,6 +43,7 @@ internal static class ConvertCommand
         }
 
         Console.WriteLine(into);
-        return ExitCode.Good;
+        Said.Print(GapRows.Findings(gaps));
+        return gaps.Open.Count > 0 ? ExitCode.WithoutSound : ExitCode.Good;
     }
 }

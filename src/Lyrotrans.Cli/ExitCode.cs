@@ -20,6 +20,9 @@ public static class ExitCode
     /// <summary>The program itself failed.</summary>
     public const int Fault = 5;
 
+    /// <summary>All is as meant, but something goes without its sound and was not accepted by its name.</summary>
+    public const int WithoutSound = 6;
+
     /// <summary>Stopped by the user.</summary>
     public const int Stopped = 130;
 }

@@ -17,13 +17,15 @@ internal static class ProofCommand
         var all = new Option<bool>("--all") { Description = "Every row, not only what differs." };
         var command = new Command("proof", "Reads what was written back and compares it with its session.") { package, against, all };
         var choices = new PreparationChoices("without it and what follows a package is held to its own manifest's.");
+        var accept = AcceptOption.Make();
         choices.AddTo(command);
+        command.Options.Add(accept);
         command.SetAction((parsed, stop) => CommandWork.RunAsync(
             pulse =>
             {
                 using var scratch = new ScratchFolder();
                 var loaded = SessionLoader.Load(parsed.GetRequiredValue(against), scratch.Path);
-                var report = FileProof.Prove(parsed.GetRequiredValue(package), loaded, scratch.Path, pulse.Report, pulse.Stop, choices.AreSaid(parsed) ? choices.Of(parsed, loaded) : null);
+                var report = FileProof.Prove(parsed.GetRequiredValue(package), loaded, scratch.Path, pulse.Report, pulse.Stop, choices.AreSaid(parsed) ? choices.Of(parsed, loaded) : null, parsed.GetValue(accept));
                 return () => Print(report, parsed.GetValue(all));
             },
             stop));
@@ -39,6 +41,6 @@ internal static class ProofCommand
             Console.WriteLine($"{(row.Passed ? " " : "x")} {row.Subject}: {row.What}: meant {row.Meant}, found {row.Found}, difference {row.Difference}");
         }
 
-        return report.Passed ? ExitCode.Good : ExitCode.Differences;
+        return report.Passed ? ExitCode.Good : report.LacksSoundAlone ? ExitCode.WithoutSound : ExitCode.Differences;
     }
 }

@@ -24,6 +24,7 @@ public class PreparationSchemaTests
             LongestTail = 9,
             Clips = new ClipChoices(SessionFormats.Usual) { Options = SessionFormats.OfClips.SelectMany(f => f.Clips.Options).Aggregate(default(Core.ClipFormats.FormatChoices), (chosen, o) => chosen.With(o, o.Values[1].Id)) },
             Click = new ClickChoices(Accents: [new MeterAccents(7, 8, pattern)]),
+            Accepted = ["missing swell.wav"],
             Tracks = [new TrackChoice("t", Treatment.PrintDry, DeliveredChannels.Mono, "Name", "Group", true)],
         };
         using var written = JsonDocument.Parse(PreparationDocument.Write(preparation));

@@ -104,7 +104,7 @@ public class SessionDocumentTests
         """;
 
     [Theory]
-    [InlineData("\"lyrotransSession\":1", "\"lyrotransSession\":2", "$.lyrotransSession", "version 2")]
+    [InlineData("\"lyrotransSession\":1", "\"lyrotransSession\":3", "$.lyrotransSession", "version 3")]
     [InlineData("\"rate\":\"48000\",\"depth\"", "\"rate\":\"fast\",\"depth\"", "$.rate", "ratio")]
     [InlineData("\"media\":\"m\"", "\"media\":\"z\"", "$.tracks[0].lanes[0].clips[0].media", "no media has that id")]
     [InlineData("\"length\":50", "\"length\":0", "$.tracks[0].lanes[0].clips[0].length", "not between")]

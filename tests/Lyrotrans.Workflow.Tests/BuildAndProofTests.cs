@@ -258,7 +258,7 @@ public sealed class BuildAndProofTests(DemoSession demo) : IClassFixture<DemoSes
         var session = demo.Loaded.Session;
         var evil = session with { Name = "<script>alert(1)</script>\u202Egnp", Tracks = session.Tracks.Select(t => t with { Name = "<b>&" + t.Name }).ToValueArray() };
         var plan = DeliveryPlan.Make(evil, Preparation.Default(evil, SessionFormats.Usual), new Dictionary<string, MediaSound>());
-        var sheet = SessionSheet.Write(plan, plan.Files.Select(f => new ManifestFile(f, new string('0', 64), 1)).ToList(), 0, DemoSession.Stamp);
+        var sheet = SessionSheet.Write(plan, plan.Gaps, plan.Files.Select(f => new ManifestFile(f, new string('0', 64), 1)).ToList(), 0, DemoSession.Stamp);
         Assert.DoesNotContain("<script", sheet);
         Assert.DoesNotContain("<b>&", sheet);
         Assert.Contains("Content-Security-Policy\" content=\"default-src 'none'", sheet);

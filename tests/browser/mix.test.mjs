@@ -66,7 +66,14 @@ test("tracks are printed through effects and as mixed, returns wet, notes with a
   ])
     assert.match(planned, name);
   assert.match(await page.locator("#carry thead").innerText(), /mix/);
+  assert.match(await page.locator("#gap-words").innerText(), /printed with stand-ins for Harp and Bass drum[^]*will not pass/);
+  assert.match(await page.locator("#carry tbody tr").first().innerText(), /Without sound/);
+  assert.match(await page.locator(".plan").innerText(), /2 lost without a word/);
   await look(page, "mix-build");
+  for (const name of ["Harp", "Bass drum"])
+    await makesRevision(page, () => page.getByRole("button", { name: `Accept instrument ${name}` }).click());
+  assert.match(await page.locator("#gap-words").innerText(), /All of it is accepted/);
+  assert.match(await page.locator(".plan").innerText(), /0 lost without a word/);
 });
 
 test("the master's limiter is said to bend the sum; before it the stems sum and the proof passes", async () => {

@@ -56,6 +56,7 @@ public sealed class CarryPlan
     {
         var session = _plan.Session;
         var tracks = session.Tracks;
+        yield return Row("Without sound", _plan.Gaps.All.SelectMany(g => g.Objects.Select(o => $"{g.Of}: {o}").Select(name => g.IsAccepted ? In(name, Fate.HeldBack, Fate.HeldBack, Fate.HeldBack, Fate.HeldBack, Fate.HeldBack) : In(name, Fate.None, Fate.None, Fate.None, Fate.None, Fate.None))));
         yield return Clips("Clip positions", _ => true);
         yield return Clips("Clip lengths", _ => true);
         yield return Row("Fades", SoundingClips(c => true).SelectMany(p => Fades(p.Clip).Select(

@@ -1,7 +1,6 @@
 using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Collections;
-using Lyrotrans.Core.Effects;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Relinking;
@@ -204,10 +203,12 @@ public sealed class DeliveryPlan
         _ => Math.Max(1, track.Channels),
     };
 
-    /// <summary>Effects in the way of what is rendered that cannot be rendered here; the sound goes past them.</summary>
-    public IReadOnlyList<string> PassedBy => Session.Tracks
-        .Where(t => Preparation.Mix.HasMix || Preparation.Tracks.Any(c => c.TrackId == t.Id && c.Treatment is Treatment.PrintThrough or Treatment.PrintMixed or Treatment.NotesAndPrint))
-        .SelectMany(t => t.Inserts.Where(i => !i.Bypassed && EffectCatalogue.Find(i.Effect) is null).Select(i => $"{i.Effect} on {t.Name}")).ToList();
+    /// <summary>What goes without the sound that it should have, as far as the session itself says.</summary>
+    public SoundGaps Gaps => field ??= SoundGaps.Of(this, new Dictionary<string, MediaFault>());
+
+    /// <summary>What goes without the sound that it should have.</summary>
+    /// <param name="faults">What was found of media, by their identifiers.</param>
+    public SoundGaps GapsWith(IReadOnlyDictionary<string, MediaFault> faults) => faults.Count == 0 ? Gaps : SoundGaps.Of(this, faults);
 
     /// <summary>Samples by which the limit cuts the longest tail off; 0 where it does not.</summary>
     public long CutTail { get; private init; }

@@ -54,6 +54,9 @@ public sealed record Preparation
     /// <summary>How tracks that are kept as clips go.</summary>
     public required ClipChoices Clips { get; init; }
 
+    /// <summary>Names of what may go without its sound (<see cref="Delivering.SoundGap.Name"/>), in order.</summary>
+    public ValueArray<string> Accepted { get; init; }
+
     /// <summary>A row for each track of the session, in the order of delivery.</summary>
     public ValueArray<TrackChoice> Tracks { get; init; }
 
@@ -82,6 +85,12 @@ public sealed record Preparation
             Tracks = kept.Concat(session.Tracks.Where(t => !have.Contains(t.Id)).Select(DefaultChoice)).ToValueArray(),
         };
     }
+
+    /// <summary>This preparation with more names of what may go without its sound.</summary>
+    public Preparation Accepting(IEnumerable<string> names) => this with { Accepted = [.. Accepted.Concat(names).Distinct().Order(StringComparer.Ordinal)] };
+
+    /// <summary>This preparation without the names of what may go without its sound.</summary>
+    public Preparation NotAccepting(IEnumerable<string> names) => this with { Accepted = [.. Accepted.Except(names)] };
 
     /// <summary>Whether a format holds such samples: FLAC no more than 24 bits, AIFF no float.</summary>
     public static bool CanHold(SoundContainer container, SampleEncoding encoding) => container switch

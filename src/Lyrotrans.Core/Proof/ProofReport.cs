@@ -4,9 +4,11 @@ namespace Lyrotrans.Core.Proof;
 /// <param name="Stems">Where stems went: what their sum lacks.</param>
 /// <param name="Overs">Files in which samples above full scale are held at it.</param>
 /// <param name="OwnWords">What nothing but the package itself says, such as its preparation.</param>
+/// <param name="WithoutSound">What goes without its sound and was not accepted, in words; empty where nothing does.</param>
+/// <param name="Accepted">What goes without its sound and was accepted by its name, in words; empty where nothing does.</param>
 public sealed record ProofReport(
     string Package, DateTimeOffset At, IReadOnlyList<ProofRow> Rows, IReadOnlyList<ClipDot> Clips, IReadOnlyList<SoundResidual> Residuals,
-    StemSum? Stems = null, IReadOnlyList<SoundOvers>? Overs = null, IReadOnlyList<string>? OwnWords = null)
+    StemSum? Stems = null, IReadOnlyList<SoundOvers>? Overs = null, IReadOnlyList<string>? OwnWords = null, string WithoutSound = "", string Accepted = "")
 {
     /// <summary>Whether nothing failed.</summary>
     public bool Passed => Failures == 0;
@@ -15,21 +17,23 @@ public sealed record ProofReport(
     public int Failures => Rows.Count(r => !r.Passed);
 
     /// <summary>The one line that matters.</summary>
-    public string Verdict => OwnWords is { Count: > 0 } ? $"{Outcome} The package's own word: {string.Join(", ", OwnWords)}." : Outcome;
+    public string Verdict => string.Join(' ', new[] { Outcome, Lacking, Accepted.Length > 0 ? $"Accepted: {Accepted}." : string.Empty, OwnWords is { Count: > 0 } ? $"The package's own word: {string.Join(", ", OwnWords)}." : string.Empty }.Where(w => w.Length > 0));
+
+    /// <summary>Whether nothing is wrong but that something goes without its sound.</summary>
+    public bool LacksSoundAlone => !Passed && Rows.All(r => r.Passed || r.Code is not null);
+
+    private string Lacking => WithoutSound.Length > 0 ? $"Not proved: {WithoutSound}." : string.Empty;
 
     private string Outcome
     {
         get
         {
             var astray = Clips.Count(c => c.Offset != 0);
-            if (Passed)
-            {
-                return Clips.Count == 0 ? "The package holds what was meant." : $"All {Clips.Count} clips arrive on their sample.";
-            }
-
-            return astray > 0
-                ? $"{Clips.Count - astray} of {Clips.Count} clips arrive on their sample. {astray} {(astray == 1 ? "does" : "do")} not."
-                : $"{Failures} {(Failures == 1 ? "thing is" : "things are")} not as meant.";
+            var others = Rows.Count(r => !r.Passed && r.Code is null);
+            return LacksSoundAlone ? string.Empty
+                : Passed ? Clips.Count == 0 ? "The package holds what was meant." : $"All {Clips.Count} clips arrive on their sample."
+                : astray > 0 ? $"{Clips.Count - astray} of {Clips.Count} clips arrive on their sample. {astray} {(astray == 1 ? "does" : "do")} not."
+                : $"{others} {(others == 1 ? "thing is" : "things are")} not as meant.";
         }
     }
 

@@ -16,6 +16,9 @@ public sealed record Media
     /// <summary>Of the file itself, which need not be the session's.</summary>
     public SampleRate Rate { get; init; }
 
+    /// <summary>Whether a person said the rate, whatever the file's header says.</summary>
+    public bool RateDeclared { get; init; }
+
     /// <summary>How the file's samples are stored.</summary>
     public SampleEncoding Encoding { get; init; }
 

@@ -4,7 +4,10 @@ namespace Lyrotrans.Formats.OpenSession;
 public static class SessionDocument
 {
     /// <summary>The only version so far. A reader refuses versions above its own.</summary>
-    public const int Version = 1;
+    public const int Version = 2;
+
+    /// <summary>The version that first had rates which people declared; a document without one says the version before.</summary>
+    public const int FirstDeclared = 2;
 
     /// <summary>The property that names the document and its version.</summary>
     public const string VersionProperty = "lyrotransSession";

@@ -147,12 +147,13 @@ public sealed class SessionDocumentReader
 
     private static Media Media(DocumentNode node)
     {
-        node.OnlyHas("id", "fileName", "rate", "encoding", "channels", "length", "timeReference", "place", "sha256", "identifiers");
+        node.OnlyHas("id", "fileName", "rate", "rateDeclared", "encoding", "channels", "length", "timeReference", "place", "sha256", "identifiers");
         return new Media
         {
             Id = node["id"].Text(),
             FileName = node["fileName"].Text(),
             Rate = Rate(node["rate"]),
+            RateDeclared = node.Optional("rateDeclared", false, n => n.Truth()),
             Encoding = node["encoding"].OneOf(Encodings),
             Channels = (int)node["channels"].Whole(0, SessionLimits.MostChannels),
             Length = node["length"].Whole(0),

@@ -31,7 +31,7 @@ public sealed class SessionDocumentWriter
     private void WriteSession(Session session)
     {
         _json.WriteStartObject();
-        _json.WriteNumber(SessionDocument.VersionProperty, SessionDocument.Version);
+        _json.WriteNumber(SessionDocument.VersionProperty, session.Media.Any(m => m.RateDeclared) ? SessionDocument.Version : SessionDocument.FirstDeclared - 1);
         _json.WriteString("name", session.Name);
         _json.WriteString("rate", session.Rate.PerSecond.ToString());
         _json.WriteString("depth", Of(Encodings, session.Depth));
@@ -104,6 +104,7 @@ public sealed class SessionDocumentWriter
         _json.WriteString("id", media.Id);
         _json.WriteString("fileName", media.FileName);
         _json.WriteString("rate", media.Rate.PerSecond.ToString());
+        Unless(false, "rateDeclared", media.RateDeclared);
         _json.WriteString("encoding", Of(Encodings, media.Encoding));
         _json.WriteNumber("channels", media.Channels);
         _json.WriteNumber("length", media.Length);

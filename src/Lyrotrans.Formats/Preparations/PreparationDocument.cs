@@ -13,8 +13,8 @@ namespace Lyrotrans.Formats.Preparations;
 /// <summary>A preparation as JSON: kept with each revision and inside every manifest, so that a package says how it was meant.</summary>
 public static class PreparationDocument
 {
-    /// <summary>1 had no version, and the options of single formats among the choices of all.</summary>
-    public const int Version = 2;
+    /// <summary>1 had no version, and the options of single formats among the choices of all. Until 2 nothing was accepted.</summary>
+    public const int Version = 3;
 
     private const string VersionProperty = "version";
 
@@ -42,6 +42,13 @@ public static class PreparationDocument
         WriteAccents(json, preparation.Click);
         json.WriteEndObject();
         WriteClips(json, preparation.Clips);
+        json.WriteStartArray("accepted");
+        foreach (var name in preparation.Accepted)
+        {
+            json.WriteStringValue(name);
+        }
+
+        json.WriteEndArray();
         json.WriteStartArray("tracks");
         foreach (var choice in preparation.Tracks)
         {
@@ -65,13 +72,14 @@ public static class PreparationDocument
     public static Preparation Read(DocumentNode node)
     {
         DocumentVersion.Read(node, VersionProperty, Version);
-        node.OnlyHas([VersionProperty, .. OptionJson.Names(PreparationOptions.Files), "mix", "midi", "click", "clips", "tracks"]);
+        node.OnlyHas([VersionProperty, .. OptionJson.Names(PreparationOptions.Files), "mix", "midi", "click", "clips", "accepted", "tracks"]);
         var files = new Preparation
         {
             Mix = node.Optional("mix", new MixChoices(), n => ReadPart(n, PreparationOptions.Mix, new MixChoices())),
             Midi = node.Optional("midi", new MidiChoices(), n => ReadPart(n, PreparationOptions.Midi, new MidiChoices())),
             Click = node.Optional("click", new ClickChoices(), ReadClick),
             Clips = node.Optional("clips", new ClipChoices(SessionFormats.Usual), ReadClips),
+            Accepted = node.List("accepted", n => n.Text()),
             Tracks = node.List("tracks", ReadTrack),
         };
         return OptionJson.Read(node, PreparationOptions.Files, files);

@@ -25,6 +25,7 @@ public static class PreparationSchema
             ["midi"] = Part("How notes and the tempo map go out as MIDI.", PreparationOptions.Midi),
             ["click"] = Part("Whether and how a click goes.", PreparationOptions.Click, new() { ["accents"] = List(Accents(), "Typed-in accents of meters; a meter that is not here has its usual ones.") }),
             ["clips"] = Clips(),
+            ["accepted"] = List(new JsonObject { ["type"] = "string" }, "Names of what may go without its sound, such as a missing medium or an effect that cannot sound here."),
             ["tracks"] = List(Track(), "The rows of the track sheet, in the order of delivery."),
         });
         schema["properties"]!["version"] = new JsonObject { ["const"] = PreparationDocument.Version };

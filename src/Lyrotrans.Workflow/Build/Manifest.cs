@@ -2,6 +2,7 @@ using Lyrotrans.Formats.Binary;
 using Lyrotrans.Formats.Preparations;
 using System.Globalization;
 using System.Text.Json;
+using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Formats.OpenSession;
@@ -12,17 +13,24 @@ namespace Lyrotrans.Workflow.Build;
 /// <param name="LoweredDb">What all sound files were lowered by; 0 or below.</param>
 public sealed record Manifest(string SessionName, long RangeStart, long RangeEnd, string StartTimecode, Preparation Preparation, IReadOnlyList<ManifestFile> Files, double LoweredDb = 0)
 {
-    /// <summary>1 held a preparation of version 1; marker lists had bars for dots. Until 2 the session document said the hashes of media. Until 3 nothing said what made it.</summary>
-    public const int Version = 4;
+    /// <summary>
+    /// 1 held a preparation of version 1; marker lists had bars for dots. Until 2 the session document said the hashes of media. Until 3 nothing said what made it, until 4 nothing what lacks its
+    /// sound.
+    /// </summary>
+    public const int Version = 5;
 
     private const string VersionProperty = "lyrotransPackage";
     private const int FirstStamped = 4;
+    private const int FirstWithGaps = 5;
 
     /// <summary>The version that it was written as.</summary>
     public int WrittenAs { get; init; } = Version;
 
     /// <summary>When and with what it was made; null in a package of an earlier version.</summary>
     public PackageStamp? Stamp { get; init; }
+
+    /// <summary>What is in it without the sound that it should have.</summary>
+    public ValueArray<SoundGap> Gaps { get; init; }
 
     /// <summary>Whether the package's session document says no hashes.</summary>
     public bool HasNoMediaHashes => WrittenAs > 2;
@@ -45,6 +53,7 @@ public sealed record Manifest(string SessionName, long RangeStart, long RangeEnd
                 json.WriteNumber("loweredDb", LoweredDb);
             }
 
+            WriteGaps(json);
             json.WriteStartArray("files");
             foreach (var file in Files)
             {
@@ -74,9 +83,42 @@ public sealed record Manifest(string SessionName, long RangeStart, long RangeEnd
             root.Optional("loweredDb", 0.0, n => n.Number()))
         {
             WrittenAs = version,
+            Gaps = root.List("withoutSound", ReadGap),
             Stamp = version < FirstStamped ? null : ReadStamp(root),
         };
     }
+
+    private void WriteGaps(Utf8JsonWriter json)
+    {
+        if (WrittenAs < FirstWithGaps)
+        {
+            return;
+        }
+
+        json.WriteStartArray("withoutSound");
+        foreach (var gap in Gaps)
+        {
+            json.WriteStartObject();
+            json.WriteString("kind", gap.Kind.ToString());
+            json.WriteString("of", gap.Of);
+            json.WriteString("why", gap.Why);
+            json.WriteBoolean("accepted", gap.IsAccepted);
+            json.WriteStartArray("objects");
+            foreach (var name in gap.Objects)
+            {
+                json.WriteStringValue(name);
+            }
+
+            json.WriteEndArray();
+            json.WriteEndObject();
+        }
+
+        json.WriteEndArray();
+    }
+
+    private static SoundGap ReadGap(DocumentNode node) => new(
+        Enum.TryParse<SoundGapKind>(node["kind"].Text(), out var kind) ? kind : throw node["kind"].Error(DocumentCodes.Unknown, $"There is no kind \"{node["kind"].Text()}\"."),
+        node["of"].Text(), node["why"].Text(), node.List("objects", n => n.Text()), node["accepted"].Truth());
 
     private void WriteStamp(Utf8JsonWriter json)
     {

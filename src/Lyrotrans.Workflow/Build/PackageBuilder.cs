@@ -25,6 +25,7 @@ public sealed class PackageBuilder
     private readonly BuildReport _report;
     private readonly CancellationToken _stop;
     private readonly int _threads;
+    private readonly SoundGaps _gaps;
     private readonly Dictionary<string, ManifestFile> _written = [];
 
     private PackageBuilder(DeliveryPlan plan, IPackageOutput output, IMediaOpener opener, IMediaFiles files, PackageStamp stamp, BuildReport report, int threads, CancellationToken stop)
@@ -37,6 +38,7 @@ public sealed class PackageBuilder
         _report = report;
         _threads = threads;
         _stop = stop;
+        _gaps = plan.GapsWith(MediaFaults.Of(plan.Session, files, stop));
     }
 
     /// <param name="plan">What to write.</param>
@@ -91,7 +93,7 @@ public sealed class PackageBuilder
                     Bytes(file, MarkerListWriter.Write(_plan.Session));
                     break;
                 case PlannedKind.SessionSheet:
-                    Bytes(file, Encoding.UTF8.GetBytes(SessionSheet.Write(_plan, Written(), lowered, _stamp.Made)));
+                    Bytes(file, Encoding.UTF8.GetBytes(SessionSheet.Write(_plan, _gaps, Written(), lowered, _stamp.Made)));
                     break;
                 case PlannedKind.Manifest:
                     Bytes(file, MakeManifest(lowered).ToJson());
@@ -126,6 +128,7 @@ public sealed class PackageBuilder
         _plan.Session.Name, _plan.Range.Start, _plan.Range.End, _plan.Session.TimecodeScale.At(_plan.Range.Start).ToString(), _plan.Preparation, Written(), loweredDb)
     {
         Stamp = _stamp,
+        Gaps = _gaps.All,
     };
 
     private void Bytes(PlannedFile file, byte[] bytes)

@@ -15,6 +15,8 @@ public static class SessionSheet
     // A sheet is read wherever it came to lie: it asks nobody for anything and runs nothing, whatever a name in it says.
     private const string Policy = "default-src 'none'; style-src 'unsafe-inline'; base-uri 'none'; form-action 'none'";
 
+    private const int MostObjects = 20;
+
     private const string Style = """
         body { font: 15px/1.45 system-ui, sans-serif; margin: 2rem auto; max-width: 60rem; padding: 0 1rem; background: #faf7ee; color: #14202e; }
         h1 { font-size: 1.5rem; margin: 0; } h2 { font-size: 1.05rem; margin: 2rem 0 .4rem; }
@@ -24,18 +26,35 @@ public static class SessionSheet
         """;
 
     /// <summary>The sheet as HTML, in UTF-8.</summary>
-    public static string Write(DeliveryPlan plan, IReadOnlyList<ManifestFile> written, double loweredDb, DateTimeOffset stamp)
+    public static string Write(DeliveryPlan plan, SoundGaps gaps, IReadOnlyList<ManifestFile> written, double loweredDb, DateTimeOffset stamp)
     {
         var session = plan.Session;
         var html = new StringBuilder();
         html.Append($"<!doctype html><html lang=\"en\"><meta charset=\"utf-8\"><meta http-equiv=\"Content-Security-Policy\" content=\"{Policy}\"><title>{E(session.Name)}: session sheet</title><style>{Style}</style>");
         html.Append($"<h1>{E(session.Name)}</h1><p>Session sheet, written {E(stamp.ToString("yyyy-MM-dd HH:mm", System.Globalization.CultureInfo.InvariantCulture))} UTC by Lyrotrans.</p>");
+        Gaps(html, gaps);
         Facts(html, plan, loweredDb);
         Steps(html, plan);
         Files(html, plan, written);
         Musical(html, session);
         HeldBack(html, plan);
         return html.Append("</html>\n").ToString();
+    }
+
+    private static void Gaps(StringBuilder html, SoundGaps gaps)
+    {
+        if (gaps.All.Count == 0)
+        {
+            return;
+        }
+
+        html.Append($"<h2>Without sound</h2><p>Of {Digits.Grouped(gaps.Clips)} clips that go {Digits.Grouped(gaps.SilentClips)} have no sound.</p><table><tr><th>what<th>why<th>lacks it<th>the sender</tr>");
+        foreach (var gap in gaps.All)
+        {
+            html.Append($"<tr><td>{E(gap.Of)}<td>{E(gap.Why)}<td>{E(string.Join(", ", gap.Objects.Take(MostObjects)))}{(gap.Objects.Count > MostObjects ? $" and {Digits.Grouped(gap.Objects.Count - MostObjects)} more" : string.Empty)}<td>{(gap.IsAccepted ? "accepted it" : "did not accept it")}</tr>");
+        }
+
+        html.Append("</table>");
     }
 
     private static void Facts(StringBuilder html, DeliveryPlan plan, double loweredDb)
@@ -56,11 +75,6 @@ public static class SessionSheet
         if (plan.CutTail > 0)
         {
             Fact(html, "The longest tail is cut", $"{Digits.Grouped(plan.CutTail)} samples before it has fallen by 120 dB");
-        }
-
-        if (plan.PassedBy.Count > 0)
-        {
-            Fact(html, "Printed without", $"{string.Join(", ", plan.PassedBy)}: these effects could not be rendered");
         }
 
         Fact(html, "Bar 1 lies at", $"sample {Digits.Grouped(session.Bar1Sample - plan.Range.Start)} of every file");

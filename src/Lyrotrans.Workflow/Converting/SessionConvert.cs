@@ -86,6 +86,16 @@ public static class SessionConvert
             : WriteFolder(loaded, preparation, output, stamp, stop);
     }
 
+    /// <summary>What goes without its sound in any of these forms.</summary>
+    public static SoundGaps Gaps(LoadedSession loaded, Preparation preparation, string output, CancellationToken stop) =>
+        PlanOf(loaded, IsDocument(output) ? AllAsClips(loaded.Session).Accepting(preparation.Accepted) : preparation).GapsWith(MediaFaults.Of(loaded.Session, loaded.Media, stop));
+
+    /// <summary>Every audio track with its clips, as a session document has them.</summary>
+    public static Preparation AllAsClips(Session session) => Preparation.Default(session, SessionFormats.Usual) with
+    {
+        Tracks = [.. session.Tracks.Select(t => new TrackChoice(t.Id, t.Kind == TrackKind.Audio ? Treatment.KeepClips : Treatment.HoldBack))],
+    };
+
     /// <summary>The plan of a file of clips of a loaded session.</summary>
     public static DeliveryPlan PlanOf(LoadedSession loaded, Preparation preparation) =>
         DeliveryPlan.Make(loaded.Session, preparation, new Dictionary<string, MediaSound>());

@@ -69,6 +69,15 @@ public sealed class PreparationEdit(Session session, Preparation before, IReadOn
     /// <summary>Lowers all files by what is above full scale.</summary>
     public static Edit<Preparation> LowerOvers(Preparation before) => Made(before, before with { Overs = OversPolicy.Lower });
 
+    /// <summary>Accepts that something goes without its sound, or takes that back.</summary>
+    /// <param name="before">The preparation as it stands.</param>
+    /// <param name="gaps">The names of what goes without its sound.</param>
+    /// <param name="name">One of them.</param>
+    /// <param name="accept">Whether it is accepted.</param>
+    public static Edit<Preparation> Accept(Preparation before, IEnumerable<string> gaps, string name, bool accept) => !gaps.Contains(name)
+        ? new Refused($"Nothing goes without its sound under the name \"{name}\".")
+        : new Edit<Preparation>(accept ? before.Accepting([name]) : before.NotAccepting([name]), $"{name} {(accept ? "accepted" : "not accepted any more")}", null);
+
     private static Edit<Preparation> Made(Preparation before, Preparation after) => new(after, Words(before, after), null);
 
     private static string Words(Preparation before, Preparation after)

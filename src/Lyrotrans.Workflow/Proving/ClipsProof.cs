@@ -81,9 +81,10 @@ public sealed class ClipsProof
     private void AddDots(Session found)
     {
         var clips = found.Tracks.SelectMany(t => t.Lanes).SelectMany(l => l.Clips).ToDictionary(c => c.Id);
+        var missing = _meant.Media.Where(m => m.IsMissing).Select(m => m.Media.Id).ToHashSet();
         foreach (var track in _meant.Session.Tracks)
         {
-            foreach (var clip in track.Lanes.SelectMany(l => l.Clips))
+            foreach (var clip in track.Lanes.SelectMany(l => l.Clips).Where(c => !missing.Contains(c.Media)))
             {
                 if (clips.TryGetValue(clip.Id, out var other))
                 {

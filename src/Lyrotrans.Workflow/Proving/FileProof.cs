@@ -27,12 +27,14 @@ public static class FileProof
     /// <param name="report">Told how far it is.</param>
     /// <param name="stop">Stops between blocks.</param>
     /// <param name="preparation">How a package was to be prepared; null holds it to what its own manifest says.</param>
+    /// <param name="accepted">Names of what may go without its sound, besides those of the preparation.</param>
     /// <exception cref="BadInputException">It cannot be read at all.</exception>
-    public static ProofReport Prove(string path, LoadedSession loaded, string scratch, Action<WorkProgress> report, CancellationToken stop, Preparation? preparation = null)
+    public static ProofReport Prove(string path, LoadedSession loaded, string scratch, Action<WorkProgress> report, CancellationToken stop, Preparation? preparation = null, IReadOnlyCollection<string>? accepted = null)
     {
+        var terms = new ProofTerms { PreparationOfPackage = preparation is null, Accepted = accepted ?? [] };
         if (Directory.Exists(path))
         {
-            return OfFolder(path, loaded, preparation, scratch, report, stop);
+            return OfFolder(path, loaded, preparation, terms, scratch, report, stop);
         }
 
         if (!File.Exists(path))
@@ -40,18 +42,17 @@ public static class FileProof
             throw new BadInputException(FileCodes.Missing, path, string.Empty, "There is no such file.", "Check the path.");
         }
 
-        return SessionConvert.IsClips(path) ? OfClips(path, loaded, stop)
-            : SessionConvert.IsDocument(path) ? OfDocument(path, loaded, scratch)
-            : OfPackage(path, loaded, preparation, unpacked: false, report, stop);
+        return SessionConvert.IsClips(path) ? OfClips(path, loaded, terms, stop)
+            : SessionConvert.IsDocument(path) ? OfDocument(path, loaded, terms, scratch, stop)
+            : OfPackage(path, loaded, preparation, terms, report, stop);
     }
 
-    private static ProofReport OfPackage(string path, LoadedSession loaded, Preparation? preparation, bool unpacked, Action<WorkProgress> report, CancellationToken stop)
+    private static ProofReport OfPackage(string path, LoadedSession loaded, Preparation? preparation, ProofTerms terms, Action<WorkProgress> report, CancellationToken stop)
     {
         using var reader = PackageReader.Open(new DiskFile(path), Path.GetFileName(path));
         var session = ProvenanceIn(reader) is { } provenance && provenance != loaded.Session.Provenance ? loaded.Session with { Provenance = provenance } : loaded.Session;
         var plan = DeliveryPlan.Make(session, preparation ?? reader.Manifest.Preparation, new SoundEndDictionary(session, loaded.Media, stop));
-        var terms = new ProofTerms { PreparationOfPackage = preparation is null, ProvenanceOfPackage = !ReferenceEquals(session, loaded.Session), Unpacked = unpacked };
-        return PackageProof.Prove(new DiskFile(path), Path.GetFileName(path), plan, loaded.Media, report, stop, terms);
+        return PackageProof.Prove(new DiskFile(path), Path.GetFileName(path), plan, loaded.Media, report, stop, terms with { ProvenanceOfPackage = !ReferenceEquals(session, loaded.Session) });
     }
 
     // A session that was brought in by a room says which files it came from; the same session read from its folder says it otherwise, or not at all.
@@ -75,14 +76,14 @@ public static class FileProof
     }
 
     // A package that was unpacked is put together again as it was.
-    private static ProofReport OfFolder(string path, LoadedSession loaded, Preparation? preparation, string scratch, Action<WorkProgress> report, CancellationToken stop)
+    private static ProofReport OfFolder(string path, LoadedSession loaded, Preparation? preparation, ProofTerms terms, string scratch, Action<WorkProgress> report, CancellationToken stop)
     {
         Directory.CreateDirectory(scratch);
         var zip = Path.Combine(scratch, $"{Guid.NewGuid():N}.zip");
         ZipFile.CreateFromDirectory(path, zip, CompressionLevel.NoCompression, includeBaseDirectory: false);
         try
         {
-            return OfPackage(zip, loaded, preparation, unpacked: true, report, stop);
+            return OfPackage(zip, loaded, preparation, terms with { Unpacked = true }, report, stop);
         }
         finally
         {
@@ -90,7 +91,7 @@ public static class FileProof
         }
     }
 
-    private static ProofReport OfClips(string path, LoadedSession loaded, CancellationToken stop)
+    private static ProofReport OfClips(string path, LoadedSession loaded, ProofTerms terms, CancellationToken stop)
     {
         var name = Path.GetFileName(path);
         var folder = Path.GetDirectoryName(Path.GetFullPath(path))!;
@@ -108,7 +109,7 @@ public static class FileProof
 
         var opener = new MediaOpener(loaded.Media, loaded.Session.Rate);
         var proof = ClipsProof.Prove(plan, SessionConvert.PartOf(plan, path), path, name, medium => Beside(folder, medium), opener, loaded.Media, stop);
-        return ProofReport.Make(name, DateTimeOffset.UtcNow, proof.Rows, proof.Dots, []);
+        return GapRows.With(ProofReport.Make(name, DateTimeOffset.UtcNow, proof.Rows, proof.Dots, []), GapsOf(plan, loaded, terms, stop));
     }
 
     private static FileStream? Beside(string folder, string medium)
@@ -117,13 +118,20 @@ public static class FileProof
         return SafePath.IsSafe(medium) && File.Exists(path) ? File.OpenRead(path) : null;
     }
 
-    private static ProofReport OfDocument(string path, LoadedSession loaded, string scratch)
+    private static ProofReport OfDocument(string path, LoadedSession loaded, ProofTerms terms, string scratch, CancellationToken stop)
     {
-        var found = SessionLoader.Load(path, scratch).Session;
+        var document = SessionLoader.Load(path, scratch);
+        var found = document.Session;
 
         // Media lie in the document's own folder now; their names before that are no difference.
         var names = found.Media.ToDictionary(m => m.Id, m => m.FileName);
         var meant = loaded.Session with { Media = ValueArray.Create<Media>([.. loaded.Session.Media.Select(m => m with { FileName = names.GetValueOrDefault(m.Id, m.FileName) })]) };
-        return ProofReport.Make(Path.GetFileName(path), DateTimeOffset.UtcNow, SessionComparison.Compare(meant, found), [], []);
+        var report = ProofReport.Make(Path.GetFileName(path), DateTimeOffset.UtcNow, SessionComparison.Compare(meant, found), [], []);
+
+        // The document's clips go with the media that lie beside it.
+        return GapRows.With(report, GapsOf(SessionConvert.PlanOf(document, SessionConvert.AllAsClips(found)), document, terms, stop));
     }
+
+    private static SoundGaps GapsOf(DeliveryPlan plan, LoadedSession loaded, ProofTerms terms, CancellationToken stop) =>
+        plan.GapsWith(MediaFaults.Of(plan.Session, loaded.Media, stop)).Accepting(terms.Accepted);
 }

@@ -14,6 +14,18 @@ public static class PackageCodes
     /// <summary>A file of the package is missing.</summary>
     public static readonly FindingCode EntryMissing = new("package.entry-missing");
 
+    /// <summary>Clips go and have no sound: their medium is missing.</summary>
+    public static readonly FindingCode WithoutSound = new("package.without-sound");
+
+    /// <summary>A medium that goes says another thing in its header than the session does.</summary>
+    public static readonly FindingCode Contradicted = new("package.contradicted");
+
+    /// <summary>Something is printed without an effect that cannot sound here.</summary>
+    public static readonly FindingCode WithoutEffect = new("package.without-effect");
+
+    /// <summary>Something is printed with a stand-in for an instrument that cannot sound here.</summary>
+    public static readonly FindingCode WithoutInstrument = new("package.without-instrument");
+
     /// <summary>The session has no audio track that could be in the file.</summary>
     public static readonly FindingCode NoAudio = new("package.no-audio");
 }

@@ -12,6 +12,7 @@ using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Proof;
+using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Formats.MarkerList;
 using Lyrotrans.Formats.Midi;
@@ -53,6 +54,7 @@ public sealed class PackageProof : IDisposable
     private readonly ConcurrentDictionary<string, SoundProof> _sounds = new();
     private readonly ConcurrentDictionary<string, IReadOnlyList<ProofRow>> _otherSounds = new();
     private readonly List<string> _words;
+    private readonly SoundGaps _gaps;
     private StemSum? _stems;
     private double _loweredDb;
 
@@ -70,7 +72,11 @@ public sealed class PackageProof : IDisposable
         _stop = stop;
         _loweredDb = package.Manifest.LoweredDb;
         _notes = new NoteSoundFiles(new SoundFontSounds(), files.Scratch);
-        _printing = new Printing(meant, new MediaOpener(files, meant.Session.Rate), _notes);
+        _gaps = meant.GapsWith(MediaFaults.Of(meant.Session, files, stop));
+        _printing = new Printing(meant, new MediaOpener(files, meant.Session.Rate), _notes)
+        {
+            Silent = meant.Session.Media.Where(m => m.Place == MediaPlace.Missing || files.FileOf(m) is null).Select(m => m.Id).ToHashSet(),
+        };
     }
 
     /// <inheritdoc/>
@@ -116,7 +122,8 @@ public sealed class PackageProof : IDisposable
         ProveClips();
         ProveSound(remade);
         _report(new WorkProgress(1, "finished"));
-        return ProofReport.Make(_name, DateTimeOffset.UtcNow, _rows, _dots, _residuals) with { Stems = _stems, Overs = _overs, OwnWords = _words };
+        var report = ProofReport.Make(_name, DateTimeOffset.UtcNow, _rows, _dots, _residuals) with { Stems = _stems, Overs = _overs, OwnWords = _words };
+        return GapRows.With(report, _gaps.Accepting(_terms.Accepted));
     }
 
     private void Listing()

@@ -15,6 +15,9 @@ public sealed record ProofTerms
     /// <summary>Its files lay in a folder; there are no records of a zip.</summary>
     public bool Unpacked { get; init; }
 
+    /// <summary>Names of what may go without its sound, besides those of the preparation.</summary>
+    public IReadOnlyCollection<string> Accepted { get; init; } = [];
+
     /// <summary>What is the package's own word, for the verdict.</summary>
     public IReadOnlyList<string> OwnWords => [.. PreparationOfPackage ? ["preparation"] : Array.Empty<string>(), .. ProvenanceOfPackage ? ["provenance"] : Array.Empty<string>()];
 }

@@ -53,7 +53,7 @@ public sealed class SoundProof
         _loweredDb = loweredDb;
         var track = plan.Session.Tracks.FirstOrDefault(t => t.Id == file.TrackId);
         _name = NameOf(file, track);
-        _clips = (track?.Sounding?.Clips ?? []).Where(c => !c.Muted && c.End > plan.Range.Start && c.Start < plan.Range.End).ToArray();
+        _clips = (track?.Sounding?.Clips ?? []).Where(c => !c.Muted && !printing.Silent.Contains(c.Media) && c.End > plan.Range.Start && c.Start < plan.Range.End).ToArray();
         _worst = new double[_clips.Length];
         _rule = printing.RuleOf(file, plan.Preparation.Encoding, loweredDb);
     }

@@ -41,7 +41,8 @@ internal sealed class Bench : IDisposable
     public DeliveryPlan Plan(Func<Preparation, Preparation> choose, Func<Session, Session>? change = null)
     {
         var session = change is null ? _session : change(_session);
-        return DeliveryPlan.Make(session, choose(Preparation.Default(_session, SessionFormats.Usual)), SoundMeasures.FromFiles(session, _media, CancellationToken.None));
+        var (preparation, sounds) = (choose(Preparation.Default(_session, SessionFormats.Usual)), SoundMeasures.FromFiles(session, _media, CancellationToken.None));
+        return DeliveryPlan.Make(session, preparation.Accepting(DeliveryPlan.Make(session, preparation, sounds).Gaps.All.Select(g => g.Name)), sounds);
     }
 
     public PackageParts Build(DeliveryPlan plan)

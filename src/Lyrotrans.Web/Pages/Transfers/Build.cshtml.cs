@@ -113,6 +113,10 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
     public Task<IActionResult> OnPostPrintAsync(int from, CancellationToken stop) =>
         EditAsync(from, () => TrackSheetEdits.TreatAll(Desk.Preparation, Treatment.KeepClips, Treatment.PrintDry, "all audio tracks are printed dry"), stop);
 
+    /// <summary>Accepts by its name that something goes without its sound, or takes that back.</summary>
+    public Task<IActionResult> OnPostAcceptAsync(int from, string name, bool accept, CancellationToken stop) =>
+        EditAsync(from, () => PreparationEdit.Accept(Desk.Preparation, Plan.Gaps.All.Select(g => g.Name), name, accept), stop);
+
     public async Task<IActionResult> OnPostStopAsync(Guid build, CancellationToken stop)
     {
         await WorkBook.StopAsync(Database.Builds.Where(b => b.Id == build && b.TransferId == Desk.Id), stop);

@@ -18,6 +18,9 @@ public sealed class Printing(DeliveryPlan plan, IMediaOpener opener, INoteSounds
     private readonly Dictionary<string, TrackChoice> _choices = plan.Preparation.Tracks.ToDictionary(c => c.TrackId);
     private readonly MixSounds _sounds = new(opener, notes);
 
+    /// <summary>Identifiers of media that have no sound, so that no clip of them arrives.</summary>
+    public IReadOnlySet<string> Silent { get; init; } = new HashSet<string>();
+
     /// <param name="file">A file of sound.</param>
     /// <param name="gainDb">A level that all files are lowered by.</param>
     public IPrint Open(PlannedFile file, double gainDb = 0)
