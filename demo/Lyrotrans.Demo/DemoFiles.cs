@@ -15,6 +15,7 @@ using Lyrotrans.Formats.Wave;
 using Lyrotrans.Workflow.Converting;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Sounds;
+using Lyrotrans.Workflow.Signing;
 
 namespace Lyrotrans.Demo;
 
@@ -61,7 +62,7 @@ public static class DemoFiles
         var output = Path.Combine(folder, file);
         var loaded = SessionLoader.Load(Path.Combine(folder, "session"), folder);
         var preparation = SessionConvert.Prepared(loaded, output, null, string.Empty);
-        SessionConvert.Write(loaded, preparation with { Clips = change(preparation.Clips) }, output, DateTimeOffset.UnixEpoch, CancellationToken.None);
+        SessionConvert.Write(loaded, preparation with { Clips = change(preparation.Clips) }, output, new PackageMaker(DateTimeOffset.UnixEpoch, SigningKey.New()), CancellationToken.None);
     }
 
     /// <summary>Each sounding track as one file from its first clip on, stamped there.</summary>

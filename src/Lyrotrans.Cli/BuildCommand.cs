@@ -4,6 +4,7 @@ using Lyrotrans.Core.Naming;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Proving;
+using Lyrotrans.Workflow.Signing;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Cli;
@@ -18,8 +19,10 @@ internal static class BuildCommand
         var choices = new PreparationChoices("without it everything that sounds goes.");
         var command = new Command("build", "Builds a package: one from-zero file per track, MIDI, session document, sheet and manifest.") { session, into };
         var accept = AcceptOption.Make();
+        var key = new Option<string?>("--key") { Description = "A file with the private key to sign with, in PEM; without it the installation's own." };
         choices.AddTo(command);
         command.Options.Add(accept);
+        command.Options.Add(key);
         command.SetAction((parsed, stop) => CommandWork.RunAsync(
             pulse =>
             {
@@ -28,14 +31,14 @@ internal static class BuildCommand
                 Said.Print(loaded.Findings);
                 var plan = DeliveryPlan.Make(loaded.Session, choices.Of(parsed, loaded).Accepting(parsed.GetValue(accept) ?? []), new SoundEndDictionary(loaded.Session, loaded.Media, pulse.Stop));
                 var path = Path.Combine(parsed.GetRequiredValue(into), $"{plan.Root}.zip");
-                var manifest = PackageFile.Build(plan, loaded.Media, path, Stamps.Now(), pulse.Report, pulse.Stop);
-                return () => Print(manifest, plan.GapsWith(MediaFaults.Of(plan.Session, loaded.Media, pulse.Stop)), path);
+                var manifest = PackageFile.Build(plan, loaded.Media, path, new PackageMaker(Stamps.Now(), InstallationKey.Get(parsed.GetValue(key))), pulse.Report, pulse.Stop);
+                return () => Print(manifest, path);
             },
             stop));
         return command;
     }
 
-    private static int Print(Manifest manifest, SoundGaps gaps, string path)
+    private static int Print(Manifest manifest, string path)
     {
         foreach (var file in manifest.Files)
         {
@@ -43,7 +46,8 @@ internal static class BuildCommand
         }
 
         Console.WriteLine($"{path}: {manifest.Files.Count} files, {Digits.Bytes(new FileInfo(path).Length)}");
-        Said.Print(GapRows.Findings(gaps));
-        return gaps.Open.Count > 0 ? ExitCode.WithoutSound : ExitCode.Good;
+        var lacking = GapRows.Findings(manifest.Gaps).ToList();
+        Said.Print(lacking);
+        return lacking.Count > 0 ? ExitCode.WithoutSound : ExitCode.Good;
     }
 }

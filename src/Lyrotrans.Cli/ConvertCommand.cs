@@ -4,6 +4,7 @@ using Lyrotrans.Formats.Registry;
 using Lyrotrans.Workflow.Converting;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Proving;
+using Lyrotrans.Workflow.Signing;
 
 namespace Lyrotrans.Cli;
 
@@ -17,7 +18,9 @@ internal static class ConvertCommand
         var receiver = new Option<string?>("--receiver") { Description = "What the receiver takes, as JSON." };
         var command = new Command("convert", "Writes a session in another form, and says what had to give way.") { input, output, receiver };
         var accept = AcceptOption.Make();
+        var key = new Option<string?>("--key") { Description = "A file with the private key to sign with, in PEM; without it the installation's own." };
         command.Options.Add(accept);
+        command.Options.Add(key);
         command.SetAction((parsed, stop) => CommandWork.RunAsync(
             pulse =>
             {
@@ -27,7 +30,7 @@ internal static class ConvertCommand
                 var sheet = parsed.GetValue(receiver);
                 var preparation = SessionConvert.Prepared(loaded, into, sheet is null ? null : File.ReadAllBytes(sheet), sheet ?? string.Empty).Accepting(parsed.GetValue(accept) ?? []);
                 Said.Print(loaded.Findings);
-                var notes = SessionConvert.Write(loaded, preparation, into, Stamps.Now(), pulse.Stop).ToList();
+                var notes = SessionConvert.Write(loaded, preparation, into, new PackageMaker(Stamps.Now(), InstallationKey.Get(parsed.GetValue(key))), pulse.Stop).ToList();
                 var gaps = SessionConvert.Gaps(loaded, preparation, into, pulse.Stop);
                 return () => Print(notes, gaps, into);
             },
@@ -43,7 +46,7 @@ internal static class ConvertCommand
         }
 
         Console.WriteLine(into);
-        Said.Print(GapRows.Findings(gaps));
+        Said.Print(GapRows.Findings(gaps.All));
         return gaps.Open.Count > 0 ? ExitCode.WithoutSound : ExitCode.Good;
     }
 }

@@ -23,6 +23,9 @@ public static class ExitCode
     /// <summary>All is as meant, but something goes without its sound and was not accepted by its name.</summary>
     public const int WithoutSound = 6;
 
+    /// <summary>A package is whole, but nobody here knows who signed it, and no session was given to hold it to.</summary>
+    public const int SignerUnknown = 7;
+
     /// <summary>Stopped by the user.</summary>
     public const int Stopped = 130;
 }

@@ -41,6 +41,9 @@ public sealed class LyroContext(DbContextOptions<LyroContext> options) : Identit
     /// <summary>The rooms' logs.</summary>
     public DbSet<RoomEvent> RoomEvents => Set<RoomEvent>();
 
+    /// <summary>The keys that rooms sign with.</summary>
+    public DbSet<RoomKey> RoomKeys => Set<RoomKey>();
+
     protected override void OnModelCreating(ModelBuilder builder)
     {
         base.OnModelCreating(builder);
@@ -53,6 +56,8 @@ public sealed class LyroContext(DbContextOptions<LyroContext> options) : Identit
         builder.Entity<SignIn>().HasOne<Account>().WithMany().HasForeignKey(s => s.AccountId);
         builder.Entity<RoomEvent>().HasIndex(e => new { e.RoomId, e.Id });
         builder.Entity<RoomEvent>().HasOne<Room>().WithMany().HasForeignKey(e => e.RoomId);
+        builder.Entity<RoomKey>().HasIndex(k => k.RoomId).IsUnique().HasFilter("\"Retired\" IS NULL");
+        builder.Entity<RoomKey>().HasOne<Room>().WithMany().HasForeignKey(k => k.RoomId);
         builder.Entity<DataStep>().HasKey(s => s.Name);
         builder.Entity<Transfer>().HasIndex(t => t.RoomId);
         builder.Entity<Transfer>().HasOne<Room>().WithMany().HasForeignKey(t => t.RoomId);

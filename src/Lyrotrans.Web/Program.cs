@@ -53,6 +53,7 @@ builder.Services.AddScoped<WorkBook>();
 builder.Services.AddScoped<Sweeper>();
 builder.Services.AddScoped<ArrivingFiles>();
 builder.Services.AddScoped<RoomClaims>();
+builder.Services.AddScoped<RoomKeys>();
 builder.Services.AddScoped<ForgottenBatches>();
 builder.Services.AddScoped<IntakeJob>();
 builder.Services.AddScoped<BuildJob>();

@@ -1,12 +1,13 @@
 using Lyrotrans.Demo;
 using Lyrotrans.Workflow.Intake;
+using Lyrotrans.Workflow.Signing;
 
 namespace Lyrotrans.Registry.Tests;
 
 /// <summary>A short demo session on disk, made once for all tests.</summary>
 public sealed class DemoOnDisk : IDisposable
 {
-    public static readonly DateTimeOffset Stamp = new(2026, 3, 21, 10, 0, 0, TimeSpan.Zero);
+    public static PackageMaker Maker { get; } = new(new(2026, 3, 21, 10, 0, 0, TimeSpan.Zero), SigningKey.New());
 
     private readonly string _folder = Directory.CreateTempSubdirectory("lyro-demo-").FullName;
 

@@ -36,7 +36,7 @@ public sealed class SessionFormatTests(DemoOnDisk demo) : IClassFixture<DemoOnDi
         var path = Path.Combine(_folder, name, $"suite{Of(id).Extension}");
         var preparation = SessionConvert.Prepared(demo.Loaded, path, null, string.Empty);
         preparation = preparation with { Clips = (change ?? (c => c with { Trimmed = true }))(preparation.Clips) };
-        SessionConvert.Write(demo.Loaded, preparation, path, DemoOnDisk.Stamp, CancellationToken.None);
+        SessionConvert.Write(demo.Loaded, preparation, path, DemoOnDisk.Maker, CancellationToken.None);
         return (path, preparation);
     }
 
@@ -171,7 +171,7 @@ public sealed class SessionFormatTests(DemoOnDisk demo) : IClassFixture<DemoOnDi
         var column = carry.Columns.ToList().IndexOf(id);
         Assert.Equal(Of(id).Clips.Music == Held.Yes ? Fate.Carried : Fate.None, carry.Rows.First(r => r.Kind == "Tempo").Objects[0].Fates[column]);
         var zip = Path.Combine(_folder, "p.zip");
-        PackageFile.Build(plan, media, zip, DemoOnDisk.Stamp, _ => { }, CancellationToken.None);
+        PackageFile.Build(plan, media, zip, DemoOnDisk.Maker, _ => { }, CancellationToken.None);
         var report = PackageProof.Prove(new DiskFile(zip), "p.zip", plan, media, _ => { }, CancellationToken.None);
         Assert.True(report.Passed, string.Join('\n', report.Rows.Where(r => !r.Passed).Take(10)));
         Assert.NotEmpty(report.Clips);

@@ -245,6 +245,24 @@ public sealed partial class DoorTests(TestApplication application)
             Assert.Contains(words, log, StringComparison.Ordinal);
         }
 
+        var room = await application.AskAsync(d => d.Transfers.Where(t => t.Id == transfer).Select(t => t.RoomId).SingleAsync());
+
+        // Packages are signed with the room's key; one that took its place does not make the earlier one unknown.
+        async Task<List<RoomKey>> KeysAsync() => await application.AskAsync(d => d.RoomKeys.AsNoTracking().Where(k => k.RoomId == room).OrderBy(k => k.Since).ToListAsync());
+        var key = Assert.Single(await KeysAsync());
+        var fingerprint = new Workflow.Signing.PublicKey(key.Public).Words;
+        Assert.Contains(fingerprint, log, StringComparison.Ordinal);
+        Assert.DoesNotContain(Convert.ToBase64String(key.Public), key.Secret, StringComparison.Ordinal);
+        await other.PostPlainAsync("/room-log?handler=Rotate", new() { ["room"] = $"{room}" }, "/room-log");
+        Assert.Equal(key.Id, Assert.Single(await KeysAsync()).Id);
+        await person.PostPlainAsync("/room-log?handler=Rotate", new() { ["room"] = $"{room}" }, "/room-log");
+        var keys = await KeysAsync();
+        Assert.Equal([true, false], keys.Select(k => k.Retired is not null));
+        Assert.Empty(keys[0].Secret);
+        var after = await person.Browser.GetStringAsync("/room-log");
+        Assert.Contains(fingerprint, after, StringComparison.Ordinal);
+        Assert.Contains($"changed: the key that packages are signed with is now {new Workflow.Signing.PublicKey(keys[1].Public).Words}", after, StringComparison.Ordinal);
+
         Assert.DoesNotContain("Secret suite", await other.Browser.GetStringAsync("/room-log"), StringComparison.Ordinal);
     }
 

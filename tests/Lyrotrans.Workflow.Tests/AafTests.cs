@@ -78,8 +78,10 @@ public sealed class AafTests : IDisposable
         var output = Path.Combine(_folder, "again.aaf");
         var loaded = SessionLoader.Load(Fixture(name), Path.Combine(_folder, "scratch"));
         var choices = SessionConvert.Prepared(loaded, output, System.Text.Encoding.UTF8.GetBytes(sheet), "sheet");
-        SessionConvert.Write(loaded, choices, output, DemoSession.Stamp, CancellationToken.None);
-        var report = FileProof.Prove(output, loaded, Path.Combine(_folder, "scratch"), _ => { }, CancellationToken.None);
+        SessionConvert.Write(loaded, choices, output, DemoSession.Maker, CancellationToken.None);
+        var missing = loaded.Session.Media.Where(m => m.Place == MediaPlace.Missing).Select(m => $"missing {m.FileName}").ToList();
+        Assert.Equal(missing.Count == 0, FileProof.Prove(output, loaded, Path.Combine(_folder, "scratch"), _ => { }, CancellationToken.None).Passed);
+        var report = FileProof.Prove(output, loaded, Path.Combine(_folder, "scratch"), _ => { }, CancellationToken.None, accepted: missing);
         Assert.True(report.Passed, string.Join("\n", report.Rows.Where(r => !r.Passed)));
 
         // And once more, which must change nothing at all.
@@ -108,7 +110,7 @@ public sealed class AafTests : IDisposable
         foreach (var output in new[] { "a/x.aaf", "b/x.session.json", "c" }.Select(o => Path.Combine(home, "deep", o)))
         {
             var sheet = System.Text.Encoding.UTF8.GetBytes("""{"clips":{"media":"beside, WAVE"}}""");
-            SessionConvert.Write(climbing, SessionConvert.Prepared(climbing, output, sheet, "sheet"), output, DemoSession.Stamp, CancellationToken.None);
+            SessionConvert.Write(climbing, SessionConvert.Prepared(climbing, output, sheet, "sheet"), output, DemoSession.Maker, CancellationToken.None);
         }
 
         Assert.All(Directory.EnumerateFiles(_folder, "*.wav", SearchOption.AllDirectories), f => Assert.StartsWith(Path.Combine(home, "deep"), f));

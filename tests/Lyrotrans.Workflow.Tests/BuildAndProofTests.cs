@@ -82,7 +82,7 @@ public sealed class BuildAndProofTests(DemoSession demo) : IClassFixture<DemoSes
         }
 
         var sums = Encoding.UTF8.GetString(package.Read($"{plan.Root}/SHA256SUMS")).Split('\n', StringSplitOptions.RemoveEmptyEntries);
-        Assert.Equal(plan.Files.Count - 1, sums.Length);
+        Assert.Equal(plan.Files.Count - 2, sums.Length);
         foreach (var line in sums)
         {
             Assert.Equal(line[..64], Convert.ToHexStringLower(SHA256.HashData(package.Read($"{plan.Root}/{line[66..]}"))));
@@ -188,7 +188,7 @@ public sealed class BuildAndProofTests(DemoSession demo) : IClassFixture<DemoSes
         using var stop = new CancellationTokenSource();
         var path = Path.Combine(folder, "p.zip");
         Assert.Throws<OperationCanceledException>(() => PackageFile.Build(
-            demo.Plan(), demo.Loaded.Media, path, DemoSession.Stamp, p => { if (p.Fraction > 0.3) { stop.Cancel(); } }, stop.Token));
+            demo.Plan(), demo.Loaded.Media, path, DemoSession.Maker, p => { if (p.Fraction > 0.3) { stop.Cancel(); } }, stop.Token));
         Assert.Empty(Directory.EnumerateFiles(folder));
     }
 
@@ -196,11 +196,11 @@ public sealed class BuildAndProofTests(DemoSession demo) : IClassFixture<DemoSes
     public void A_full_disk_says_what_is_needed_and_leaves_nothing()
     {
         var output = new FullDisk();
-        var problem = Assert.Throws<IOException>(() => PackageBuilder.Build(demo.Plan(), demo.Loaded.Media, output, DemoSession.Stamp, _ => { }, CancellationToken.None));
+        var problem = Assert.Throws<IOException>(() => PackageBuilder.Build(demo.Plan(), demo.Loaded.Media, output, DemoSession.Maker, _ => { }, CancellationToken.None));
         Assert.Contains("No space", problem.Message);
         var endless = demo.Plan(p => p with { Tail = 1L << 50 });
         var folder = Directory.CreateDirectory(Path.Combine(demo.Folder, "full")).FullName;
-        var words = Assert.Throws<IOException>(() => PackageFile.Build(endless, demo.Loaded.Media, Path.Combine(folder, "p.zip"), DemoSession.Stamp, _ => { }, CancellationToken.None)).Message;
+        var words = Assert.Throws<IOException>(() => PackageFile.Build(endless, demo.Loaded.Media, Path.Combine(folder, "p.zip"), DemoSession.Maker, _ => { }, CancellationToken.None)).Message;
         Assert.Contains("Make room", words);
         Assert.Empty(Directory.EnumerateFiles(folder));
     }

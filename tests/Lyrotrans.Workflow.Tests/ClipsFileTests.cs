@@ -206,8 +206,8 @@ public sealed class ClipsFileTests(DemoSession demo) : IClassFixture<DemoSession
         var plan = Plan(Choose.Aaf with { Trimmed = true });
         var first = Path.Combine(_folder, "a.zip");
         var second = Path.Combine(_folder, "b.zip");
-        PackageFile.Build(plan, demo.Loaded.Media, first, DemoSession.Stamp, _ => { }, CancellationToken.None);
-        PackageFile.Build(Plan(Choose.Aaf with { Trimmed = true }), demo.Loaded.Media, second, DemoSession.Stamp.AddDays(3), _ => { }, CancellationToken.None);
+        PackageFile.Build(plan, demo.Loaded.Media, first, DemoSession.Maker, _ => { }, CancellationToken.None);
+        PackageFile.Build(Plan(Choose.Aaf with { Trimmed = true }), demo.Loaded.Media, second, DemoSession.Maker with { Made = DemoSession.Stamp.AddDays(3) }, _ => { }, CancellationToken.None);
         Assert.Equal(File.ReadAllBytes(Unpack(first)), File.ReadAllBytes(Unpack(second)));
     }
 

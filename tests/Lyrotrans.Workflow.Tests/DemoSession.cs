@@ -6,6 +6,7 @@ using Lyrotrans.Formats.Registry;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Proving;
+using Lyrotrans.Workflow.Signing;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Tests;
@@ -14,6 +15,12 @@ namespace Lyrotrans.Workflow.Tests;
 public sealed class DemoSession : IDisposable
 {
     public static readonly DateTimeOffset Stamp = new(2026, 3, 21, 10, 0, 0, TimeSpan.Zero);
+
+    /// <summary>Who makes the packages of tests.</summary>
+    public static PackageMaker Maker { get; } = new(Stamp, new SigningKey(Enumerable.Range(1, 32).Select(b => (byte)b).ToArray()));
+
+    /// <summary>Its key, as it is known.</summary>
+    public static IReadOnlyDictionary<PublicKey, string> Known { get; } = new Dictionary<PublicKey, string> { [Maker.Key.Public] = "the tests' key" };
 
     public DemoSession()
     {
@@ -38,12 +45,12 @@ public sealed class DemoSession : IDisposable
     public string Build(DeliveryPlan plan, LoadedSession? loaded = null)
     {
         var path = Path.Combine(Folder, $"{Guid.NewGuid():N}.zip");
-        PackageFile.Build(plan, (loaded ?? Loaded).Media, path, Stamp, _ => { }, CancellationToken.None);
+        PackageFile.Build(plan, (loaded ?? Loaded).Media, path, Maker, _ => { }, CancellationToken.None);
         return path;
     }
 
     public Core.Proof.ProofReport Prove(string zip, DeliveryPlan plan, LoadedSession? loaded = null) =>
-        PackageProof.Prove(new DiskFile(zip), "package.zip", plan, (loaded ?? Loaded).Media, _ => { }, CancellationToken.None);
+        PackageProof.Prove(new DiskFile(zip), "package.zip", plan, (loaded ?? Loaded).Media, _ => { }, CancellationToken.None, ProofTerms.Own with { Known = Known, SignerIsKnown = true });
 
     public void Dispose() => Directory.Delete(Folder, recursive: true);
 }

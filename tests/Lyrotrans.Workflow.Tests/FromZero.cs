@@ -22,7 +22,7 @@ internal static class FromZero
         Assert.Empty(SessionRules.Check(loaded.Session));
         var plan = DeliveryPlan.Make(loaded.Session, Preparation.Default(loaded.Session, SessionFormats.Usual), SoundMeasures.FromFiles(loaded.Session, loaded.Media, CancellationToken.None));
         var zip = Path.Combine(folder, "p.zip");
-        PackageFile.Build(plan, loaded.Media, zip, DemoSession.Stamp, _ => { }, CancellationToken.None);
+        PackageFile.Build(plan, loaded.Media, zip, DemoSession.Maker, _ => { }, CancellationToken.None);
         var report = PackageProof.Prove(new DiskFile(zip), "p.zip", plan, loaded.Media, _ => { }, CancellationToken.None);
         Assert.True(report.Passed, string.Join("\n", report.Rows.Where(r => !r.Passed)));
         Assert.NotEmpty(report.Clips);

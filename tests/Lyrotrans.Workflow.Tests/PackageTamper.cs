@@ -2,13 +2,14 @@ using System.IO.Compression;
 using System.Security.Cryptography;
 using System.Text;
 using Lyrotrans.Formats.Wave;
+using Lyrotrans.Workflow.Signing;
 
 namespace Lyrotrans.Workflow.Tests;
 
-/// <summary>Changes one file of a package and puts its hash right wherever it is said, so that only the contents can give it away.</summary>
+/// <summary>Changes one file of a package and puts its hash right wherever it is said and signs it again, so that only the contents can give it away.</summary>
 public static class PackageTamper
 {
-    public static string With(string zip, string ending, Func<byte[], byte[]> change)
+    public static string With(string zip, string ending, Func<byte[], byte[]> change, SigningKey? key = null)
     {
         var entries = new List<(string Name, byte[] Bytes)>();
         using (var archive = ZipFile.OpenRead(zip))
@@ -33,6 +34,12 @@ public static class PackageTamper
             text = System.Text.RegularExpressions.Regex.Replace(text, $"\"bytes\": {before.Length}\\b", $"\"bytes\": {after.Length}");
             hashes[Hash(entries[said].Bytes)] = Hash(Encoding.UTF8.GetBytes(text));
             entries[said] = (entries[said].Name, Encoding.UTF8.GetBytes(text));
+        }
+
+        if (ending != "manifest.sig")
+        {
+            var signature = entries.FindIndex(e => e.Name.EndsWith("manifest.sig", StringComparison.Ordinal));
+            entries[signature] = (entries[signature].Name, ManifestSignature.Of(entries.First(e => e.Name.EndsWith("manifest.json", StringComparison.Ordinal)).Bytes, key ?? DemoSession.Maker.Key).ToJson());
         }
 
         var path = zip + ".changed";

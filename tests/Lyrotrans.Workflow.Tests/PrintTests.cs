@@ -62,7 +62,7 @@ public class PrintTests(DemoSession demo) : IClassFixture<DemoSession>
         byte[] Build(int threads)
         {
             using var output = new MemoryStream();
-            PackageBuilder.Build(plan, demo.Loaded.Media, output, DemoSession.Stamp, _ => { }, CancellationToken.None, threads);
+            PackageBuilder.Build(plan, demo.Loaded.Media, output, DemoSession.Maker, _ => { }, CancellationToken.None, threads);
             return output.ToArray();
         }
 

@@ -19,6 +19,7 @@ using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Build.Prints;
 using Lyrotrans.Workflow.Proving;
 using Lyrotrans.Workflow.Sounds;
+using Lyrotrans.Workflow.Signing;
 
 namespace Lyrotrans.Workflow.Tests;
 
@@ -113,7 +114,7 @@ public sealed class RandomSessionTests : IDisposable
     private string Build(DeliveryPlan plan)
     {
         var path = Path.Combine(_folder, $"{Guid.NewGuid():N}.zip");
-        PackageFile.Build(plan, Files, path, DateTimeOffset.UnixEpoch.AddYears(20), _ => { }, CancellationToken.None);
+        PackageFile.Build(plan, Files, path, new PackageMaker(DateTimeOffset.UnixEpoch.AddYears(20), SigningKey.New()), _ => { }, CancellationToken.None);
         return path;
     }
 

@@ -18,7 +18,7 @@ public sealed class WrittenBytesTests : IDisposable
     private static readonly IReadOnlyList<string> s_clipFormats = [.. SessionFormats.OfClips.Select(f => f.Extension)];
 
     // What is only words about the rest; its own tests hold it.
-    private static readonly string[] s_words = [".html", "manifest.json", "SHA256SUMS"];
+    private static readonly string[] s_words = [".html", "manifest.json", "manifest.sig", "SHA256SUMS"];
 
     private static readonly Lazy<Dictionary<string, string>> s_kept = new(() => File.ReadLines(ListPath).Select(l => l.Split('\t')).ToDictionary(l => $"{l[0]}\t{l[1]}", l => l[2]));
 
@@ -103,7 +103,7 @@ public sealed class WrittenBytesTests : IDisposable
         try
         {
             var path = Path.Combine(folder, output);
-            SessionConvert.Write(loaded, change(SessionConvert.Prepared(loaded, path, null, string.Empty)), path, DemoSession.Stamp, CancellationToken.None);
+            SessionConvert.Write(loaded, change(SessionConvert.Prepared(loaded, path, null, string.Empty)), path, DemoSession.Maker, CancellationToken.None);
             return Hash(folder);
         }
         catch (Exception problem) when (problem is BadInputException or IOException)

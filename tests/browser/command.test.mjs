@@ -2,12 +2,18 @@
 import { test } from "node:test";
 import assert from "node:assert/strict";
 import { execFileSync, spawnSync } from "node:child_process";
-import { readFileSync, rmSync, writeFileSync } from "node:fs";
+import { cpSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { demoFiles, root, work } from "./desk.mjs";
 
 const demo = demoFiles();
-const lyro = (...args) => spawnSync(join(root, "lyro"), args, { encoding: "utf8", maxBuffer: 1 << 28 });
+const by = (key, ...args) =>
+  spawnSync(join(root, "lyro"), args, {
+    encoding: "utf8",
+    maxBuffer: 1 << 28,
+    env: { ...process.env, LYRO_KEY: join(work, `${key}.pem`) },
+  });
+const lyro = (...args) => by("own", ...args);
 
 test("demo, build and proof do the whole job", () => {
   assert.equal(lyro("demo", join(work, "another"), "--scale", "0.1").status, 0);
@@ -169,4 +175,60 @@ test("inspect tells a session in samples", () => {
   assert.equal(told.startFrames, 900000);
   assert.equal(told.tracks[0].clips[0].start, session.tracks[0].lanes[0].clips[0].start);
   assert.equal(told.tracks.length, session.tracks.length);
+});
+
+test("without its session a package is whole, and known by the key that signed it; it is never called proved", () => {
+  const zip = join(work, "cli", "Orrery_Suite.zip"),
+    own = lyro("proof", zip);
+  assert.equal(own.status, 0, own.stdout);
+  assert.match(own.stdout, /^Whole, signed by this installation's key: ([0-9a-f]{4} ){15}[0-9a-f]{4}\./);
+  assert.equal(statSync(join(work, "own.pem")).mode & 0o777, 0o600);
+
+  const stranger = by("another", "proof", zip);
+  assert.equal(stranger.status, 7, stranger.stdout);
+  const [, fingerprint] = /^Whole, signer unknown: ([0-9a-f ]{79})\./.exec(stranger.stdout);
+  const key = lyro("key").stdout;
+  assert.match(key, new RegExp(`BEGIN PUBLIC KEY[^]*fingerprint ${fingerprint}`));
+  writeFileSync(join(work, "public.pem"), key);
+  for (const known of [fingerprint, fingerprint.replaceAll(" ", ""), join(work, "public.pem"), join(work, "own.pem")])
+    assert.equal(by("another", "proof", zip, "--key", known).status, 0);
+  assert.equal(by("another", "proof", zip, "--key", "0".repeat(64)).status, 7);
+  assert.match(by("another", "proof", zip, "--key", join(work, "none.pem")).stderr, /package\.no-key/);
+  const held = by("another", "proof", zip, "--against", join(demo, "session"));
+  assert.equal(held.status, 0, held.stdout);
+  assert.match(held.stdout, /own word: preparation, signer\./);
+
+  // Its own folder, whatever that is called by now.
+  const folder = join(work, "renamed");
+  execFileSync("python3", ["-c", "import sys,zipfile; zipfile.ZipFile(sys.argv[1]).extractall(sys.argv[2])", zip, folder]);
+  const unpacked = lyro("proof", join(folder, "Orrery_Suite"), "--against", join(demo, "session"));
+  assert.equal(unpacked.status, 0, unpacked.stdout);
+  renameSync(join(folder, "Orrery_Suite"), join(folder, "other"));
+  assert.equal(lyro("proof", join(folder, "other")).status, 0);
+  writeFileSync(join(folder, "other", "more.txt"), "x");
+  assert.equal(lyro("proof", join(folder, "other")).status, 1);
+});
+
+test("what goes without its sound ends with a code of its own until it is accepted by its name", () => {
+  const session = join(work, "silent"),
+    zip = join(work, "silent-out", "Orrery_Suite.zip");
+  cpSync(join(demo, "session"), session, { recursive: true });
+  rmSync(join(session, "media", "cello.wav"));
+  const built = lyro("build", session, "--out", join(work, "silent-out"));
+  assert.equal(built.status, 6, built.stderr);
+  const [, name] = /Accept it as "([^"]+)"\. \(package\.without-sound\)/.exec(built.stderr);
+  const proof = lyro("proof", zip, "--against", session);
+  assert.equal(proof.status, 6, proof.stdout);
+  assert.match(proof.stdout, /^Not proved: [0-9\u202f]+ clips, [0-9\u202f]+ without sound\./);
+  assert.equal(lyro("proof", zip).status, 6);
+  assert.match(lyro("proof", zip, "--against", session, "--accept", name).stdout, /Accepted: [0-9\u202f]+ clips/);
+  assert.equal(lyro("convert", session, join(work, "silent.aaf")).status, 6);
+  assert.equal(lyro("proof", join(work, "silent.aaf"), "--against", session).status, 6);
+  assert.equal(lyro("convert", session, join(work, "silent.aaf"), "--accept", name).status, 0);
+
+  assert.equal(lyro("build", session, "--out", join(work, "silent-out"), "--accept", name).status, 0);
+  const accepted = lyro("proof", zip, "--against", session);
+  assert.equal(accepted.status, 0, accepted.stdout);
+  assert.match(accepted.stdout, /Accepted: /);
+  assert.match(lyro("proof", zip).stdout, /\(accepted\)/);
 });

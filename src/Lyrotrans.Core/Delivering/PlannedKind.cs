@@ -32,4 +32,7 @@ public enum PlannedKind
     SessionSheet,
     Manifest,
     Checksums,
+
+    /// <summary>The signature of the manifest.</summary>
+    Signature,
 }

@@ -351,6 +351,38 @@ namespace Lyrotrans.Storage.Migrations
                     b.ToTable("RoomEvents");
                 });
 
+            modelBuilder.Entity("Lyrotrans.Storage.Model.RoomKey", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid");
+
+                    b.Property<byte[]>("Public")
+                        .IsRequired()
+                        .HasColumnType("bytea");
+
+                    b.Property<DateTimeOffset?>("Retired")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<Guid>("RoomId")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("Secret")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<DateTimeOffset>("Since")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("RoomId")
+                        .IsUnique()
+                        .HasFilter("\"Retired\" IS NULL");
+
+                    b.ToTable("RoomKeys");
+                });
+
             modelBuilder.Entity("Lyrotrans.Storage.Model.RoomMedium", b =>
                 {
                     b.Property<Guid>("RoomId")
@@ -635,6 +667,15 @@ namespace Lyrotrans.Storage.Migrations
                 });
 
             modelBuilder.Entity("Lyrotrans.Storage.Model.RoomEvent", b =>
+                {
+                    b.HasOne("Lyrotrans.Storage.Model.Room", null)
+                        .WithMany()
+                        .HasForeignKey("RoomId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Lyrotrans.Storage.Model.RoomKey", b =>
                 {
                     b.HasOne("Lyrotrans.Storage.Model.Room", null)
                         .WithMany()

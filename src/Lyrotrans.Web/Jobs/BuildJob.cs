@@ -5,15 +5,17 @@ using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Store;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Incoming;
+using Lyrotrans.Web.Keys;
 using Lyrotrans.Workflow.Delivering;
 using Lyrotrans.Workflow.Running;
+using Lyrotrans.Workflow.Signing;
 using Lyrotrans.Workflow.Sounds;
 using Microsoft.EntityFrameworkCore;
 
 namespace Lyrotrans.Web.Jobs;
 
 /// <summary>Builds a revision's package and proves it. A killed build starts again; a package that was not proved is never kept.</summary>
-public sealed class BuildJob(LyroContext database, IDbContextFactory<LyroContext> contexts, DeskLoader desks, PackageStore packages, RoomClaims claims, ILogger<BuildJob> log)
+public sealed class BuildJob(LyroContext database, IDbContextFactory<LyroContext> contexts, DeskLoader desks, PackageStore packages, RoomClaims claims, RoomKeys keys, ILogger<BuildJob> log)
 {
     [AutomaticRetry(Attempts = 0)]
     public Task RunAsync(Guid buildId) =>
@@ -24,7 +26,8 @@ public sealed class BuildJob(LyroContext database, IDbContextFactory<LyroContext
         var build = await database.Builds.SingleAsync(b => b.Id == id, pulse.Stop);
         var (plan, room) = await desks.PlanAsync(build, pulse.Stop);
         await ClaimAsync(id, room.RoomId, plan.Bytes, pulse.Stop);
-        using var made = ProvedPackage.Make(plan, new StoredMedia(room), build.At, pulse.Report, pulse.Stop);
+        var maker = new PackageMaker(build.At, await keys.OfAsync(room.RoomId, pulse.Stop));
+        using var made = ProvedPackage.Make(plan, new StoredMedia(room), maker, await keys.KnownAsync(room.RoomId, pulse.Stop), pulse.Report, pulse.Stop);
         await ClaimAsync(id, room.RoomId, made.Bytes - plan.Bytes, pulse.Stop);
         try
         {

@@ -15,19 +15,23 @@ public sealed record Manifest(string SessionName, long RangeStart, long RangeEnd
 {
     /// <summary>
     /// 1 held a preparation of version 1; marker lists had bars for dots. Until 2 the session document said the hashes of media. Until 3 nothing said what made it, until 4 nothing what lacks its
-    /// sound.
+    /// sound, and nobody signed.
     /// </summary>
     public const int Version = 5;
 
     private const string VersionProperty = "lyrotransPackage";
     private const int FirstStamped = 4;
     private const int FirstWithGaps = 5;
+    private const int FirstSigned = 5;
 
     /// <summary>The version that it was written as.</summary>
     public int WrittenAs { get; init; } = Version;
 
     /// <summary>When and with what it was made; null in a package of an earlier version.</summary>
     public PackageStamp? Stamp { get; init; }
+
+    /// <summary>Whether a signature lies beside it.</summary>
+    public bool IsSigned => WrittenAs >= FirstSigned;
 
     /// <summary>What is in it without the sound that it should have.</summary>
     public ValueArray<SoundGap> Gaps { get; init; }

@@ -7,6 +7,7 @@ using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Workflow.Packing;
 using Lyrotrans.Workflow.Running;
+using Lyrotrans.Workflow.Signing;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Build;
@@ -22,19 +23,22 @@ public sealed class PackageBuilder
     private readonly IMediaOpener _opener;
     private readonly IMediaFiles _files;
     private readonly PackageStamp _stamp;
+    private readonly Func<byte[], byte[]> _sign;
+    private byte[] _manifest = [];
     private readonly BuildReport _report;
     private readonly CancellationToken _stop;
     private readonly int _threads;
     private readonly SoundGaps _gaps;
     private readonly Dictionary<string, ManifestFile> _written = [];
 
-    private PackageBuilder(DeliveryPlan plan, IPackageOutput output, IMediaOpener opener, IMediaFiles files, PackageStamp stamp, BuildReport report, int threads, CancellationToken stop)
+    private PackageBuilder(DeliveryPlan plan, IPackageOutput output, IMediaOpener opener, IMediaFiles files, PackageStamp stamp, Func<byte[], byte[]> sign, BuildReport report, int threads, CancellationToken stop)
     {
         _plan = plan;
         _output = output;
         _opener = opener;
         _files = files;
         _stamp = stamp;
+        _sign = sign;
         _report = report;
         _threads = threads;
         _stop = stop;
@@ -44,7 +48,7 @@ public sealed class PackageBuilder
     /// <param name="plan">What to write.</param>
     /// <param name="files">Where the media lie.</param>
     /// <param name="output">Gets the zip; can seek.</param>
-    /// <param name="stamp">The date of every entry and of the sheet.</param>
+    /// <param name="maker">The date of every entry and of the sheet, and who signs.</param>
     /// <param name="report">Told how far it is.</param>
     /// <param name="stop">Stops between blocks.</param>
     /// <param name="threads">How many files are made at once; as many as there are processors where it is not said.</param>
@@ -52,12 +56,12 @@ public sealed class PackageBuilder
     /// <exception cref="BadInputException">The plan cannot be built as it is, or media cannot be read.</exception>
     /// <exception cref="IOException">The disk is full.</exception>
     public static Manifest Build(
-        DeliveryPlan plan, IMediaFiles files, Stream output, DateTimeOffset stamp, Action<WorkProgress> report, CancellationToken stop, int threads = 0) =>
-        Build(plan, files, new StoredZip(output, stamp), PackageStamp.Here(stamp), report, stop, threads);
+        DeliveryPlan plan, IMediaFiles files, Stream output, PackageMaker maker, Action<WorkProgress> report, CancellationToken stop, int threads = 0) =>
+        Build(plan, files, new StoredZip(output, maker.Made), PackageStamp.Here(maker.Made), manifest => ManifestSignature.Of(manifest, maker.Key).ToJson(), report, stop, threads);
 
     /// <summary>The same into any output, watched on the way where that is wanted.</summary>
     internal static Manifest Build(
-        DeliveryPlan plan, IMediaFiles files, IPackageOutput output, PackageStamp stamp, Action<WorkProgress> report, CancellationToken stop, int threads = 0, Func<PlannedFile, double, IPrintWatch?>? watch = null)
+        DeliveryPlan plan, IMediaFiles files, IPackageOutput output, PackageStamp stamp, Func<byte[], byte[]> sign, Action<WorkProgress> report, CancellationToken stop, int threads = 0, Func<PlannedFile, double, IPrintWatch?>? watch = null)
     {
         if (plan.Problem is { } problem)
         {
@@ -65,7 +69,7 @@ public sealed class PackageBuilder
         }
 
         var opener = new MediaOpener(files, plan.Session.Rate);
-        return new PackageBuilder(plan, output, opener, files, stamp, new BuildReport(plan, report), threads > 0 ? threads : Environment.ProcessorCount, stop).Write(watch);
+        return new PackageBuilder(plan, output, opener, files, stamp, sign, new BuildReport(plan, report), threads > 0 ? threads : Environment.ProcessorCount, stop).Write(watch);
     }
 
     private Manifest Write(Func<PlannedFile, double, IPrintWatch?>? watch)
@@ -96,7 +100,10 @@ public sealed class PackageBuilder
                     Bytes(file, Encoding.UTF8.GetBytes(SessionSheet.Write(_plan, _gaps, Written(), lowered, _stamp.Made)));
                     break;
                 case PlannedKind.Manifest:
-                    Bytes(file, MakeManifest(lowered).ToJson());
+                    Bytes(file, _manifest = MakeManifest(lowered).ToJson());
+                    break;
+                case PlannedKind.Signature:
+                    Bytes(file, _sign(_manifest));
                     break;
                 default:
                     Bytes(file, Encoding.UTF8.GetBytes(string.Concat(Written().Select(f => $"{f.Sha256}  {f.Plan.Path[(_plan.Root.Length + 1)..]}\n"))));

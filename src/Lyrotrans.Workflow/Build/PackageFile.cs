@@ -2,6 +2,7 @@ using Lyrotrans.Files;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Workflow.Running;
+using Lyrotrans.Workflow.Signing;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Build;
@@ -15,7 +16,7 @@ public static class PackageFile
     /// <exception cref="Core.Errors.BadInputException">The plan cannot be built as it is, or media cannot be read.</exception>
     /// <exception cref="IOException">The disk has too little room, is full, or cannot be written.</exception>
     public static Manifest Build(
-        DeliveryPlan plan, IMediaFiles files, string path, DateTimeOffset stamp, Action<WorkProgress> report, CancellationToken stop)
+        DeliveryPlan plan, IMediaFiles files, string path, PackageMaker maker, Action<WorkProgress> report, CancellationToken stop)
     {
         var folder = Path.GetDirectoryName(Path.GetFullPath(path))!;
         Directory.CreateDirectory(folder);
@@ -25,7 +26,7 @@ public static class PackageFile
         }
 
         Manifest? manifest = null;
-        WholeFile.Write(path, output => manifest = PackageBuilder.Build(plan, files, output, stamp, report, stop));
+        WholeFile.Write(path, output => manifest = PackageBuilder.Build(plan, files, output, maker, report, stop));
         return manifest!;
     }
 

@@ -15,6 +15,7 @@ using Lyrotrans.Formats.Preparations;
 using Lyrotrans.Formats.Registry;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Intake;
+using Lyrotrans.Workflow.Signing;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Converting;
@@ -63,12 +64,12 @@ public static class SessionConvert
     /// <param name="loaded">The session.</param>
     /// <param name="preparation">How it goes.</param>
     /// <param name="output">A path that ends as one of <see cref="Outputs"/>, or a folder.</param>
-    /// <param name="stamp">The date of a folder's files.</param>
+    /// <param name="maker">The date of a folder's files, and who signs.</param>
     /// <param name="stop">Stops between blocks.</param>
     /// <returns>What had to give way, in words.</returns>
     /// <exception cref="BadInputException">The form is not known, or nothing would be in it.</exception>
     /// <exception cref="IOException">It cannot be written.</exception>
-    public static IReadOnlyList<string> Write(LoadedSession loaded, Preparation preparation, string output, DateTimeOffset stamp, CancellationToken stop)
+    public static IReadOnlyList<string> Write(LoadedSession loaded, Preparation preparation, string output, PackageMaker maker, CancellationToken stop)
     {
         if (IsClips(output))
         {
@@ -83,7 +84,7 @@ public static class SessionConvert
 
         return Path.HasExtension(output) && !Directory.Exists(output)
             ? throw new BadInputException(ConversionCodes.UnknownForm, output, string.Empty, "This form cannot be written.", $"End it in {Outputs("or")}, or name a folder.")
-            : WriteFolder(loaded, preparation, output, stamp, stop);
+            : WriteFolder(loaded, preparation, output, maker, stop);
     }
 
     /// <summary>What goes without its sound in any of these forms.</summary>
@@ -179,14 +180,14 @@ public static class SessionConvert
         WholeFile.Write(output, stream => stream.Write(SessionDocumentWriter.Write(loaded.Session with { Media = media.ToValueArray() })));
     }
 
-    private static string[] WriteFolder(LoadedSession loaded, Preparation preparation, string output, DateTimeOffset stamp, CancellationToken stop)
+    private static string[] WriteFolder(LoadedSession loaded, Preparation preparation, string output, PackageMaker maker, CancellationToken stop)
     {
         var plan = DeliveryPlan.Make(loaded.Session, preparation, SoundMeasures.FromFiles(loaded.Session, loaded.Media, stop));
         Directory.CreateDirectory(output);
         var zip = Path.Combine(output, $"{Guid.NewGuid():N}.part");
         try
         {
-            PackageFile.Build(plan, loaded.Media, zip, stamp, _ => { }, stop);
+            PackageFile.Build(plan, loaded.Media, zip, maker, _ => { }, stop);
             ZipFile.ExtractToDirectory(zip, output, overwriteFiles: true);
         }
         finally

@@ -6,6 +6,7 @@ using Lyrotrans.Files;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Proving;
 using Lyrotrans.Workflow.Running;
+using Lyrotrans.Workflow.Signing;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Delivering;
@@ -46,22 +47,23 @@ public sealed class ProvedPackage : IDisposable
 
     /// <param name="plan">What to build.</param>
     /// <param name="media">The session's media, with the scratch folder.</param>
-    /// <param name="stamp">The date of its files.</param>
+    /// <param name="maker">The date of its files, and who signs.</param>
+    /// <param name="known">The room's keys, and what each is called.</param>
     /// <param name="report">Told how far it is.</param>
     /// <param name="stop">Stops between blocks; nothing is left then.</param>
     /// <exception cref="IOException">There is no room for it, or it cannot be written.</exception>
     /// <exception cref="Core.Errors.BadInputException">A medium cannot be read.</exception>
-    public static ProvedPackage Make(DeliveryPlan plan, IMediaFiles media, DateTimeOffset stamp, Action<WorkProgress> report, CancellationToken stop)
+    public static ProvedPackage Make(DeliveryPlan plan, IMediaFiles media, PackageMaker maker, IReadOnlyDictionary<PublicKey, string> known, Action<WorkProgress> report, CancellationToken stop)
     {
         var path = System.IO.Path.Combine(media.Scratch, $"{Guid.NewGuid():N}.zip");
         try
         {
             var name = $"{plan.Root}.zip";
             var zip = new DiskFile(path);
-            var manifest = PackageFile.Build(plan, media, path, stamp, p => report(p with { Fraction = p.Fraction * BuildTakes }), stop);
+            var manifest = PackageFile.Build(plan, media, path, maker, p => report(p with { Fraction = p.Fraction * BuildTakes }), stop);
             report(new WorkProgress(BuildTakes, "hashing the package"));
             var sha256 = HashOf(zip, stop);
-            var proof = PackageProof.Prove(zip, name, plan, media, p => report(new WorkProgress(ProofBegins + (p.Fraction * ProofTakes), $"proof: {p.Doing}")), stop);
+            var proof = PackageProof.Prove(zip, name, plan, media, p => report(new WorkProgress(ProofBegins + (p.Fraction * ProofTakes), $"proof: {p.Doing}")), stop, ProofTerms.Own with { Known = known, SignerIsKnown = true });
             report(new WorkProgress(LevelsBegin, "measuring levels"));
             var levels = LevelFiles.Write(PackageLevels.Measure(zip, plan, media.Scratch, stop));
             return new ProvedPackage(path) { FileName = name, Bytes = zip.Length, Sha256 = sha256, Manifest = manifest, Report = proof, Levels = levels };

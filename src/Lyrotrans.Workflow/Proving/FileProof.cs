@@ -14,6 +14,7 @@ using Lyrotrans.Workflow.Converting;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Packing;
 using Lyrotrans.Workflow.Running;
+using Lyrotrans.Workflow.Signing;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Proving;
@@ -28,13 +29,14 @@ public static class FileProof
     /// <param name="stop">Stops between blocks.</param>
     /// <param name="preparation">How a package was to be prepared; null holds it to what its own manifest says.</param>
     /// <param name="accepted">Names of what may go without its sound, besides those of the preparation.</param>
+    /// <param name="known">Keys that are known here, and whose each is.</param>
     /// <exception cref="BadInputException">It cannot be read at all.</exception>
-    public static ProofReport Prove(string path, LoadedSession loaded, string scratch, Action<WorkProgress> report, CancellationToken stop, Preparation? preparation = null, IReadOnlyCollection<string>? accepted = null)
+    public static ProofReport Prove(string path, LoadedSession loaded, string scratch, Action<WorkProgress> report, CancellationToken stop, Preparation? preparation = null, IReadOnlyCollection<string>? accepted = null, IReadOnlyDictionary<PublicKey, string>? known = null)
     {
-        var terms = new ProofTerms { PreparationOfPackage = preparation is null, Accepted = accepted ?? [] };
+        var terms = new ProofTerms { PreparationOfPackage = preparation is null, Accepted = accepted ?? [], Known = known ?? ProofTerms.Own.Known };
         if (Directory.Exists(path))
         {
-            return OfFolder(path, loaded, preparation, terms, scratch, report, stop);
+            return AsZip(path, scratch, zip => OfPackage(zip, loaded, preparation, terms with { Unpacked = true }, report, stop));
         }
 
         if (!File.Exists(path))
@@ -45,6 +47,33 @@ public static class FileProof
         return SessionConvert.IsClips(path) ? OfClips(path, loaded, terms, stop)
             : SessionConvert.IsDocument(path) ? OfDocument(path, loaded, terms, scratch, stop)
             : OfPackage(path, loaded, preparation, terms, report, stop);
+    }
+
+    /// <summary>Checks a package or its folder without the session that it was made of.</summary>
+    /// <param name="path">The package.</param>
+    /// <param name="known">Keys that are known here, and whose each is.</param>
+    /// <param name="scratch">For files that live as long as the work.</param>
+    /// <param name="report">Told how far it is.</param>
+    /// <param name="stop">Stops between files.</param>
+    /// <exception cref="BadInputException">It is no package, or cannot be read at all.</exception>
+    public static WholeReport Check(string path, IReadOnlyDictionary<PublicKey, string> known, string scratch, Action<WorkProgress> report, CancellationToken stop) =>
+        AsZip(path, scratch, zip => WholeCheck.Check(new DiskFile(zip), Path.GetFileName(path), known, report, stop));
+
+    /// <summary>The key that a package or its folder says it is signed with; null where it says none.</summary>
+    public static PublicKey? SignerOf(string path, string scratch)
+    {
+        var isFolder = Directory.Exists(path);
+        if (!isFolder && !path.EndsWith(".zip", StringComparison.OrdinalIgnoreCase))
+        {
+            return null;
+        }
+
+        return AsZip(path, scratch, zip =>
+        {
+            using var package = PackageReader.Open(new DiskFile(zip), Path.GetFileName(path));
+            var signature = package.Paths.FirstOrDefault(p => p.EndsWith("manifest.sig", StringComparison.Ordinal));
+            return signature is null ? null : SignatureProof.Read(package, signature).Signature?.Key;
+        });
     }
 
     private static ProofReport OfPackage(string path, LoadedSession loaded, Preparation? preparation, ProofTerms terms, Action<WorkProgress> report, CancellationToken stop)
@@ -75,19 +104,37 @@ public static class FileProof
         }
     }
 
-    // A package that was unpacked is put together again as it was.
-    private static ProofReport OfFolder(string path, LoadedSession loaded, Preparation? preparation, ProofTerms terms, string scratch, Action<WorkProgress> report, CancellationToken stop)
+    // A package that was unpacked is put together again as it was; its own folder does too.
+    private static T AsZip<T>(string path, string scratch, Func<string, T> read)
     {
+        if (!Directory.Exists(path))
+        {
+            return File.Exists(path) ? read(path) : throw new BadInputException(FileCodes.Missing, path, string.Empty, "There is no such file.", "Check the path.");
+        }
+
         Directory.CreateDirectory(scratch);
         var zip = Path.Combine(scratch, $"{Guid.NewGuid():N}.zip");
-        ZipFile.CreateFromDirectory(path, zip, CompressionLevel.NoCompression, includeBaseDirectory: false);
         try
         {
-            return OfPackage(zip, loaded, preparation, terms with { Unpacked = true }, report, stop);
+            Zip(path, zip);
+            return read(zip);
         }
         finally
         {
             File.Delete(zip);
+        }
+    }
+
+    // The package's own folder may be called otherwise by now; its manifest says what it was called.
+    private static void Zip(string folder, string zip)
+    {
+        var manifest = Path.Combine(folder, "manifest.json");
+        var root = File.Exists(manifest) && Manifest.FromJson(File.ReadAllBytes(manifest), manifest).Files is [{ Plan.Path: var first }, ..] ? first.Split('/')[0] : null;
+        using var archive = ZipFile.Open(zip, ZipArchiveMode.Create);
+        foreach (var file in Directory.EnumerateFiles(folder, "*", SearchOption.AllDirectories).Order(StringComparer.Ordinal))
+        {
+            var name = Path.GetRelativePath(folder, file).Replace('\\', '/');
+            archive.CreateEntryFromFile(file, root is null ? name : $"{root}/{name}", CompressionLevel.NoCompression);
         }
     }
 

@@ -32,7 +32,7 @@ public static class GapRows
     };
 
     /// <summary>What is not accepted, as findings.</summary>
-    public static IEnumerable<Finding> Findings(SoundGaps gaps) => gaps.Open.Select(g => new Finding(CodeOf(g.Kind), g.Of, $"{g.Of}: {g.Why}. {Lacks(g)} Accept it as \"{g.Name}\"."));
+    public static IEnumerable<Finding> Findings(IEnumerable<SoundGap> gaps) => gaps.Where(g => !g.IsAccepted).Select(g => new Finding(CodeOf(g.Kind), g.Of, $"{g.Of}: {g.Why}. {Lacks(g)} Accept it as \"{g.Name}\"."));
 
     private static ProofRow Row(SoundGap gap) => new(gap.Of, "sound", "there", $"{gap.Why}: {Phrases.Count(gap.Objects.Count, gap.Kind is SoundGapKind.Missing or SoundGapKind.Contradicted ? "clip" : "track")}", gap.IsAccepted ? "accepted" : $"not accepted as \"{gap.Name}\"", gap.IsAccepted, CodeOf(gap.Kind).ToString());
 

@@ -26,6 +26,9 @@ public static class PackageCodes
     /// <summary>Something is printed with a stand-in for an instrument that cannot sound here.</summary>
     public static readonly FindingCode WithoutInstrument = new("package.without-instrument");
 
+    /// <summary>What was given is no key that packages can be signed with or known by.</summary>
+    public static readonly FindingCode NoKey = new("package.no-key");
+
     /// <summary>The session has no audio track that could be in the file.</summary>
     public static readonly FindingCode NoAudio = new("package.no-audio");
 }

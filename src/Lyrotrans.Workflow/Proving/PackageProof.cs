@@ -55,6 +55,7 @@ public sealed class PackageProof : IDisposable
     private readonly ConcurrentDictionary<string, IReadOnlyList<ProofRow>> _otherSounds = new();
     private readonly List<string> _words;
     private readonly SoundGaps _gaps;
+    private SignatureProof? _signature;
     private StemSum? _stems;
     private double _loweredDb;
 
@@ -106,6 +107,7 @@ public sealed class PackageProof : IDisposable
         }
 
         Listing();
+        ProveSignature();
         var remade = Remake();
         Part("session document", ProveDocument, Only(PlannedKind.SessionDocument));
         foreach (var file in _meant.Files.Where(f => f.Kind == PlannedKind.Midi))
@@ -128,7 +130,8 @@ public sealed class PackageProof : IDisposable
 
     private void Listing()
     {
-        var meant = _meant.Files.Select(f => f.Path).ToHashSet();
+        // Packages from before there were signatures have none.
+        var meant = _meant.Files.Where(f => f.Kind != PlannedKind.Signature || _package.Manifest.IsSigned).Select(f => f.Path).ToHashSet();
         var found = _package.Paths.ToList();
         foreach (var missing in meant.Where(p => !_package.Has(p)))
         {
@@ -178,7 +181,7 @@ public sealed class PackageProof : IDisposable
         var compared = new ComparedPackage(_zip, OpenFound, path => other is null ? null : ComputedBytes.Of(_meant, planned[path], _printing, stamp.Made));
         try
         {
-            _loweredDb = PackageBuilder.Build(_meant, _files, compared, stamp, p => _report(new WorkProgress(p.Fraction * Remade, p.Doing.Replace("writing", "comparing", StringComparison.Ordinal))), _stop, watch: (file, lowered) => Watch(file, lowered, compared)).LoweredDb;
+            _loweredDb = PackageBuilder.Build(_meant, _files, compared, stamp, Signed, p => _report(new WorkProgress(p.Fraction * Remade, p.Doing.Replace("writing", "comparing", StringComparison.Ordinal))), _stop, watch: (file, lowered) => Watch(file, lowered, compared)).LoweredDb;
         }
         catch (BadInputException problem)
         {
@@ -199,6 +202,25 @@ public sealed class PackageProof : IDisposable
 
         return compared;
     }
+
+    private void ProveSignature()
+    {
+        if (!_package.Manifest.IsSigned)
+        {
+            Row("Package", "signature", "of the manifest", "an earlier version made it: not signed", "stated", true);
+            return;
+        }
+
+        _signature = SignatureProof.Read(_package, Only(PlannedKind.Signature).Path);
+        _rows.Add(_signature.Row(_package.ManifestBytes, _terms.Known, _terms.SignerIsKnown));
+        if (!_signature.IsKnown(_terms.Known))
+        {
+            _words.Add("signer");
+        }
+    }
+
+    // Nobody here can sign as its maker did: a signature that is good for the manifest that was made again is taken as it is.
+    private byte[] Signed(byte[] manifest) => _signature?.Signature is { } signature && signature.IsOf(manifest) ? signature.ToJson() : [];
 
     private PrintComparison? Watch(PlannedFile file, double loweredDb, ComparedPackage compared)
     {

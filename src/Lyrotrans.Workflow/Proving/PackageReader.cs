@@ -17,7 +17,7 @@ public sealed class PackageReader : IDisposable
     private readonly IStoredFile _file;
     private readonly IReadOnlyDictionary<string, (long Offset, long Length)> _stored;
 
-    private PackageReader(ZipArchive zip, IStoredFile file, string name, Manifest manifest)
+    private PackageReader(ZipArchive zip, IStoredFile file, string name, Manifest manifest, byte[] manifestBytes)
     {
         _file = file;
         using (var stream = file.Open())
@@ -28,10 +28,14 @@ public sealed class PackageReader : IDisposable
         _zip = zip;
         _name = name;
         Manifest = manifest;
+        ManifestBytes = manifestBytes;
     }
 
     /// <summary>What the package says of itself.</summary>
     public Manifest Manifest { get; }
+
+    /// <summary>As they lie in it.</summary>
+    public byte[] ManifestBytes { get; }
 
     /// <summary>The paths of all entries, as often as they are there.</summary>
     public IEnumerable<string> Paths => _zip.Entries.Select(e => e.FullName);
@@ -46,7 +50,8 @@ public sealed class PackageReader : IDisposable
             var entry = zip.Entries.FirstOrDefault(e => e.Name == "manifest.json")
                 ?? throw new BadInputException(PackageCodes.NoManifest, name, string.Empty, "There is no manifest.json in it.", "It is not a package of this program.");
             using var manifest = entry.Open();
-            return new PackageReader(zip, file, name, Manifest.FromJson(ReadAll(manifest, entry, name), $"{name}, manifest.json"));
+            var bytes = ReadAll(manifest, entry, name);
+            return new PackageReader(zip, file, name, Manifest.FromJson(bytes, $"{name}, manifest.json"), bytes);
         }
         catch (InvalidDataException problem)
         {

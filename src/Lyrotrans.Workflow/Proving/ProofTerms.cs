@@ -1,3 +1,5 @@
+using Lyrotrans.Workflow.Signing;
+
 namespace Lyrotrans.Workflow.Proving;
 
 /// <summary>What a package is proved against, where that is not all that a room here knows of it.</summary>
@@ -14,6 +16,12 @@ public sealed record ProofTerms
 
     /// <summary>Its files lay in a folder; there are no records of a zip.</summary>
     public bool Unpacked { get; init; }
+
+    /// <summary>Keys that are known here, and whose each is, in words.</summary>
+    public IReadOnlyDictionary<PublicKey, string> Known { get; init; } = new Dictionary<PublicKey, string>();
+
+    /// <summary>Whether it must be signed by one of them, as what a room made itself is.</summary>
+    public bool SignerIsKnown { get; init; }
 
     /// <summary>Names of what may go without its sound, besides those of the preparation.</summary>
     public IReadOnlyCollection<string> Accepted { get; init; } = [];

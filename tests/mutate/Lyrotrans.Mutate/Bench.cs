@@ -10,6 +10,7 @@ using Lyrotrans.Files;
 using Lyrotrans.Formats.Registry;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Proving;
+using Lyrotrans.Workflow.Signing;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Mutate;
@@ -17,7 +18,8 @@ namespace Lyrotrans.Mutate;
 /// <summary>Makes packages, between them with every output that there is, and proves what was altered.</summary>
 internal sealed class Bench : IDisposable
 {
-    private static readonly DateTimeOffset s_stamp = new(2026, 3, 21, 10, 0, 0, TimeSpan.Zero);
+    private static readonly PackageMaker s_maker = new(new(2026, 3, 21, 10, 0, 0, TimeSpan.Zero), SigningKey.New());
+    private static readonly Dictionary<PublicKey, string> s_known = new() { [s_maker.Key.Public] = "the bench's key" };
     private readonly string _folder = Directory.CreateTempSubdirectory("lyro-mutate-").FullName;
     private readonly Session _session;
     private readonly MappedMedia _media;
@@ -48,20 +50,21 @@ internal sealed class Bench : IDisposable
     public PackageParts Build(DeliveryPlan plan)
     {
         var zip = Path.Combine(_folder, $"{Guid.NewGuid():N}.zip");
-        PackageFile.Build(plan, _media, zip, s_stamp, _ => { }, CancellationToken.None);
-        var parts = PackageParts.Read(zip, s_stamp);
+        PackageFile.Build(plan, _media, zip, s_maker, _ => { }, CancellationToken.None);
+        var parts = PackageParts.Read(zip, s_maker);
         File.Delete(zip);
         return parts;
     }
 
     /// <summary>Whether a proof sees that something is wrong.</summary>
-    public bool Sees(byte[] zip, DeliveryPlan plan)
+    /// <param name="foreign">Whether it may be signed by anybody.</param>
+    public bool Sees(byte[] zip, DeliveryPlan plan, bool foreign)
     {
         var path = Path.Combine(_folder, $"{Guid.NewGuid():N}.zip");
         File.WriteAllBytes(path, zip);
         try
         {
-            return !PackageProof.Prove(new DiskFile(path), "package.zip", plan, _media, _ => { }, CancellationToken.None).Passed;
+            return !PackageProof.Prove(new DiskFile(path), "package.zip", plan, _media, _ => { }, CancellationToken.None, ProofTerms.Own with { Known = s_known, SignerIsKnown = !foreign }).Passed;
         }
         catch (BadInputException)
         {
@@ -93,7 +96,7 @@ internal sealed class Bench : IDisposable
     private static IEnumerable<Mutation> OfKind(string path, byte[] bytes) => Path.GetExtension(path) switch
     {
         ".wav" => WaveMutations.Of(path, bytes),
-        ".json" or ".otio" => JsonMutations.Of(path, bytes),
+        ".json" or ".otio" or ".sig" => JsonMutations.Of(path, bytes),
         ".mid" => MidiMutations.Of(path, bytes),
         ".csv" or ".html" or "" => TextMutations.Of(path, bytes),
         _ => [],
@@ -103,7 +106,7 @@ internal sealed class Bench : IDisposable
     private IEnumerable<Mutation> Said(PackageParts parts, Func<Preparation, Preparation> choose, string how, Func<Session, Session> change)
     {
         var other = Build(Plan(choose, change)).Files.ToDictionary(f => f.Path, f => f.Bytes);
-        return parts.Files.Where(f => !f.Path.EndsWith(PackageParts.ManifestName, StringComparison.Ordinal) && !f.Path.EndsWith(PackageParts.SumsName, StringComparison.Ordinal))
+        return parts.Files.Where(f => !f.Path.EndsWith(PackageParts.ManifestName, StringComparison.Ordinal) && !f.Path.EndsWith(PackageParts.SumsName, StringComparison.Ordinal) && !f.Path.EndsWith(PackageParts.SignatureName, StringComparison.Ordinal))
             .Where(f => other.TryGetValue(f.Path, out var bytes) && !bytes.AsSpan().SequenceEqual(f.Bytes))
             .Select(f => Mutation.OfFile(f.Path, how, _ => other[f.Path]));
     }

@@ -23,10 +23,10 @@ internal static partial class Explained
     [GeneratedRegex("^manifest.json: writer .*$")]
     private static partial Regex Earlier();
 
-    [GeneratedRegex("^audio/.*\\.flac: (a byte more at the end|the last byte missing|byte \\d+: bit . changed)$")]
+    [GeneratedRegex("^(audio|mix|stems)/.*\\.flac: (a byte more at the end|the last byte missing|byte \\d+: bit . changed)$")]
     private static partial Regex CodedEnd();
 
-    [GeneratedRegex("^audio/.*\\.flac: it starts a frame later$")]
+    [GeneratedRegex("^(audio|mix|stems)/.*\\.flac: it starts a frame later$")]
     private static partial Regex CodedComment();
 
     [GeneratedRegex("^listen/")]

@@ -3,23 +3,42 @@ using System.Security.Cryptography;
 using System.Text;
 using System.Text.Json.Nodes;
 using Lyrotrans.Workflow.Packing;
+using Lyrotrans.Workflow.Signing;
 
 namespace Lyrotrans.Mutate;
 
 /// <summary>The files of a package in memory, to be altered and put together again as the program itself would.</summary>
 /// <param name="Files">In their order.</param>
 /// <param name="Stamp">The date of every entry.</param>
-internal sealed record PackageParts(IReadOnlyList<(string Path, byte[] Bytes)> Files, DateTimeOffset Stamp)
+/// <param name="Key">Signs its manifest again after an alteration.</param>
+internal sealed record PackageParts(IReadOnlyList<(string Path, byte[] Bytes)> Files, DateTimeOffset Stamp, SigningKey Key)
 {
+    public const string SignatureName = "manifest.sig";
+
     public const string ManifestName = "manifest.json";
     public const string SumsName = "SHA256SUMS";
     private const string SheetName = "Session_sheet.html";
 
-    public static PackageParts Read(string zip, DateTimeOffset stamp)
+    public static PackageParts Read(string zip, PackageMaker maker)
     {
         using var archive = ZipFile.OpenRead(zip);
-        return new PackageParts([.. archive.Entries.Select(e => (e.FullName, Bytes(e)))], stamp);
+        var parts = new PackageParts([.. archive.Entries.Select(e => (e.FullName, Bytes(e)))], maker.Made, maker.Key);
+        return parts with { SignedAs = parts[SignatureName] };
     }
+
+    /// <summary>The signature before anything was altered: one that was altered itself stays so.</summary>
+    public byte[] SignedAs { get; init; } = [];
+
+    /// <summary>Signed with another key.</summary>
+    public PackageParts SignedBy(SigningKey key)
+    {
+        var signed = (this with { Key = key }).Signed();
+        return signed with { SignedAs = signed[SignatureName] };
+    }
+
+    private PackageParts Signed() => Files.FirstOrDefault(f => f.Path.EndsWith(SignatureName, StringComparison.Ordinal)) is ({ } path, { } bytes) && bytes.AsSpan().SequenceEqual(SignedAs)
+        ? With(path, ManifestSignature.Of(this[ManifestName], Key).ToJson())
+        : this;
 
     public byte[] this[string ending] => Files.First(f => f.Path.EndsWith(ending, StringComparison.Ordinal)).Bytes;
 
@@ -33,10 +52,10 @@ internal sealed record PackageParts(IReadOnlyList<(string Path, byte[] Bytes)> F
         var manifest = Files.First(f => f.Path.EndsWith(ManifestName, StringComparison.Ordinal));
         var stamped = Encoding.UTF8.GetBytes(Encoding.UTF8.GetString(manifest.Bytes).Replace("\"processor\": \"", "\"processor\": \"other than ", StringComparison.Ordinal));
         var sums = Files.First(f => f.Path.EndsWith(SumsName, StringComparison.Ordinal));
-        return With(manifest.Path, stamped).With(sums.Path, Encoding.UTF8.GetBytes(Encoding.UTF8.GetString(sums.Bytes).Replace(Hash(manifest.Bytes), Hash(stamped), StringComparison.Ordinal)));
+        return With(manifest.Path, stamped).With(sums.Path, Encoding.UTF8.GetBytes(Encoding.UTF8.GetString(sums.Bytes).Replace(Hash(manifest.Bytes), Hash(stamped), StringComparison.Ordinal))).SignedBy(Key);
     }
 
-    /// <summary>With every hash and size made good, so that only the contents can give an alteration away.</summary>
+    /// <summary>With every hash and size made good and signed again, so that only the contents can give an alteration away.</summary>
     public PackageParts Settled()
     {
         if (Files.FirstOrDefault(f => f.Path.EndsWith(ManifestName, StringComparison.Ordinal)).Path is not { } manifestPath)
@@ -49,7 +68,7 @@ internal sealed record PackageParts(IReadOnlyList<(string Path, byte[] Bytes)> F
         var sheet = Hashes(this, manifestPath).Aggregate(this, (p, h) => p.Replaced(root + SheetName, h.Before, h.After));
         var manifest = Hashes(sheet, manifestPath).Aggregate(sheet, (p, h) => p.Replaced(manifestPath, Said(h.Before, h.BytesBefore), Said(h.After, h.BytesAfter)));
         var sums = Hashes(sheet, manifestPath).Aggregate(manifest, (p, h) => p.Replaced(root + SumsName, h.Before, h.After));
-        return sums.Replaced(root + SumsName, Hash(this[ManifestName]), Hash(manifest[ManifestName]));
+        return sums.Replaced(root + SumsName, Hash(this[ManifestName]), Hash(manifest[ManifestName])).Signed();
         static string Said(string hash, string bytes) => $"\"sha256\": \"{hash}\",\n      \"bytes\": {bytes}";
     }
 

@@ -2,9 +2,10 @@ using System.Collections.Concurrent;
 using System.Diagnostics;
 using System.Globalization;
 using Lyrotrans.Mutate;
+using Lyrotrans.Workflow.Signing;
 
-// mutate all|COUNT [SEED [ONLY]]: alters packages in every way that is known here, or in so many of them, with all hashes made good, and proves each; a proof that passes is a failure. Once more with
-// a stamp of another machine, where what was computed is compared by what it says. ONLY takes one of these runs, by its number. A line for each package, as TAP has them.
+// mutate all|COUNT [SEED [ONLY]]: alters packages in every way that is known here, or in so many of them, with all hashes made good and signed again, and
+// proves each; a proof that passes is a failure. Once more with a stamp of another machine, where what was computed is compared by what it says, and once signed with a key that nobody knows. ONLY takes one of these runs, by its number. A line for each package, as TAP has them.
 if (args.Length == 0 || (args[0] != "all" && !int.TryParse(args[0], CultureInfo.InvariantCulture, out _)))
 {
     Console.Error.WriteLine("Usage: mutate all|COUNT [SEED [ONLY]]");
@@ -18,7 +19,7 @@ foreach (var (name, choose) in Bench.Packages)
 {
     var plan = bench.Plan(choose);
     var own = bench.Build(plan);
-    foreach (var (how, parts) in new[] { ("every byte", own), ("of another machine", own.OfAnotherMachine()) })
+    foreach (var (how, parts) in new[] { ("every byte", own), ("of another machine", own.OfAnotherMachine()), ("by a foreign key", own.SignedBy(SigningKey.New())) })
     {
         number++;
         if (args.Length > 2 && args[2] != $"{number}")
@@ -26,10 +27,11 @@ foreach (var (name, choose) in Bench.Packages)
             continue;
         }
 
+        var foreign = how == "by a foreign key";
         var since = Stopwatch.GetTimestamp();
         var escaped = new ConcurrentBag<string>();
         var whole = parts.Zip();
-        if (bench.Sees(whole, plan))
+        if (bench.Sees(whole, plan, foreign))
         {
             escaped.Add("nothing altered: it does not pass");
         }
@@ -40,7 +42,7 @@ foreach (var (name, choose) in Bench.Packages)
         {
             // Hashes that were made good may have put back what was changed.
             var altered = mutation.Change(parts);
-            if (!altered.AsSpan().SequenceEqual(whole) && !bench.Sees(altered, plan) && Explained.Why(mutation.Name, parts != own) is null)
+            if (!altered.AsSpan().SequenceEqual(whole) && !bench.Sees(altered, plan, foreign) && Explained.Why(mutation.Name, how == "of another machine") is null)
             {
                 escaped.Add(mutation.Name);
             }
