@@ -68,6 +68,18 @@ public sealed class GridAndClickTests(DemoSession demo) : IClassFixture<DemoSess
         Assert.Contains(report.Rows, r => r is { Subject: "Click, bar 1 beat 1", What: "onset", Difference: "1", Passed: false });
     }
 
+    [Theory]
+    [InlineData(Core.Sound.SampleEncoding.Integer16)]
+    [InlineData(Core.Sound.SampleEncoding.Integer24)]
+    [InlineData(Core.Sound.SampleEncoding.Float32)]
+    public void A_click_at_full_scale_is_held_as_other_prints_are(Core.Sound.SampleEncoding encoding)
+    {
+        var plan = demo.Plan(p => p with { Click = s_click with { LevelDb = 0 }, Encoding = encoding });
+        var report = demo.Prove(demo.Build(plan), plan);
+        Assert.True(report.Passed, string.Join("\n", report.Rows.Where(r => !r.Passed)));
+        Assert.Equal(encoding != Core.Sound.SampleEncoding.Float32, report.Rows.Any(r => r is { Subject: "Click", What: "overs" }));
+    }
+
     [Fact]
     public void The_click_as_notes_lies_on_the_beats_of_the_file()
     {

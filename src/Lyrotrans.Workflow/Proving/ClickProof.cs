@@ -39,23 +39,29 @@ public static class ClickProof
         var click = new ClickRender(beats, plan.ClickRange, plan.Preparation.Click.LevelDb + loweredDb, plan.Session.Rate);
         var onsets = new OnsetReader(click.Quietest / 2, click.Quiet / 2);
         var samples = new FoundSamples(sound);
-        var residual = Listen(click, samples.Source, Math.Max(file.Frames, sound.Facts.Frames), onsets, stop);
+        var (residual, overs) = Listen(click, samples.Source, Math.Max(file.Frames, sound.Facts.Frames), plan.Preparation.Encoding, onsets, stop);
         rows.AddRange(Onsets(beats, onsets.Onsets.Select(o => o + plan.ClickRange.Start).ToList()));
         var bound = PrintRule.BoundOfMade(plan.Preparation.Encoding, plan.Preparation);
         Row("sound", $"residual below {Decibels.Words(bound)} dBFS", $"{Decibels.Words(residual)} dBFS", $"{Decibels.Words(residual)} dBFS", residual <= bound);
+        if (overs > 0)
+        {
+            Row("overs", $"{Digits.Grouped(overs)} samples above full scale", "held at full scale", "stated", true);
+        }
+
         return samples.Damage("Click") is { } damage ? [.. rows, damage] : rows;
     }
 
-    private static double Listen(ClickRender click, ISampleSource sound, long frames, OnsetReader onsets, CancellationToken stop)
+    private static (double ResidualDb, long Overs) Listen(ClickRender click, ISampleSource sound, long frames, SampleEncoding encoding, OnsetReader onsets, CancellationToken stop)
     {
         var meant = new double[Printing.Block];
         var found = Printing.Planar(Math.Max(1, sound.Channels));
-        var peak = 0.0;
+        var (peak, overs) = (0.0, 0L);
         for (long at = 0; at < frames; at += Printing.Block)
         {
             stop.ThrowIfCancellationRequested();
             var count = (int)Math.Min(Printing.Block, frames - at);
             click.Read(at, count, meant);
+            overs += FullScale.Hold(meant.AsSpan(0, count), encoding);
             sound.Read(at, count, found);
             onsets.Take(found[0].AsSpan(0, count));
             for (var i = 0; i < count; i++)
@@ -64,7 +70,7 @@ public static class ClickProof
             }
         }
 
-        return Decibels.FromRatio(peak);
+        return (Decibels.FromRatio(peak), overs);
     }
 
     private static IEnumerable<ProofRow> Onsets(IReadOnlyList<ClickBeat> beats, List<long> found)

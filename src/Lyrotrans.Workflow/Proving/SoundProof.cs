@@ -141,7 +141,7 @@ public sealed class SoundProof
 
         _found.Source.Read(at, count, _other);
         _loudest = Math.Max(_loudest, Loudest(meant, count));
-        _overs += Hold(meant, count, _plan.Preparation.Encoding);
+        _overs += meant.Sum(c => FullScale.Hold(c.AsSpan(0, count), _plan.Preparation.Encoding));
         _peak = Math.Max(_peak, Difference(meant, _other, 0, count));
         var start = _plan.Range.Start + at;
         while (_first < _clips.Length && _clips[_first].End <= start)
@@ -248,31 +248,6 @@ public sealed class SoundProof
                 }
             }
         }
-    }
-
-    /// <summary>Holds meant samples at the file's full scale, and says how many were above it.</summary>
-    private static long Hold(double[][] samples, int count, SampleEncoding encoding)
-    {
-        if (encoding.IsFloat())
-        {
-            return 0;
-        }
-
-        var most = 1 - Math.Pow(2, 1 - encoding.Bits());
-        var overs = 0L;
-        foreach (var channel in samples)
-        {
-            for (var i = 0; i < count; i++)
-            {
-                if (channel[i] > most || channel[i] < -1)
-                {
-                    overs++;
-                    channel[i] = Math.Clamp(channel[i], -1, most);
-                }
-            }
-        }
-
-        return overs;
     }
 
     private static double Loudest(double[][] samples, int count)
