@@ -98,13 +98,18 @@ test("stop all stops the file that goes up and those whose turn has not come, an
   await page.goto(`${transfer}/intake`);
   await page.waitForLoadState("load");
   const before = await revision(page);
-  await page.route("**/uploads/*", route => (route.request().method() === "PATCH" ? undefined : route.continue()));
+  let held;
+  const goesUp = new Promise(resolve => (held = resolve));
+  await page.route("**/uploads/*", route => (route.request().method() === "PATCH" ? held() : route.continue()));
   await dropOn(
     page,
     [1, 2, 3, 4, 5].map(n => [`held-${n}.wav`, new Uint8Array(5000)]),
   );
   await page.waitForSelector("#all-files");
+  await goesUp;
+  const taken = page.waitForResponse(r => r.request().method() === "DELETE" && r.url().includes("/uploads/"));
   await page.locator("#all-files button").click();
+  await taken;
   await page.waitForFunction(() => document.querySelectorAll("#under-way .flag").length === 5 && !document.getElementById("all-files"));
   await page.unrouteAll({ behavior: "ignoreErrors" });
   await page.goto(`${transfer}/intake`);
