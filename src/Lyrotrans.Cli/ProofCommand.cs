@@ -27,7 +27,7 @@ internal static class ProofCommand
             {
                 using var scratch = new ScratchFolder();
                 var path = parsed.GetRequiredValue(package);
-                var known = InstallationKey.Known(parsed.GetValue(keys) ?? [], FileProof.SignerOf(path, scratch.Path));
+                var known = InstallationKey.Known(parsed.GetValue(keys) ?? [], FileProof.SignerOf(path));
                 if (parsed.GetValue(against) is not { } source)
                 {
                     var whole = FileProof.Check(path, known, scratch.Path, pulse.Report, pulse.Stop);

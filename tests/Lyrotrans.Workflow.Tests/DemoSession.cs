@@ -50,7 +50,7 @@ public sealed class DemoSession : IDisposable
     }
 
     public Core.Proof.ProofReport Prove(string zip, DeliveryPlan plan, LoadedSession? loaded = null) =>
-        PackageProof.Prove(new DiskFile(zip), "package.zip", plan, (loaded ?? Loaded).Media, _ => { }, CancellationToken.None, ProofTerms.Own with { Known = Known, SignerIsKnown = true });
+        PackageProof.Prove(new DiskFile(zip), "package.zip", plan, (loaded ?? Loaded).Media, _ => { }, CancellationToken.None, ProofTerms.Own with { Known = Known, MadeHere = true });
 
     public void Dispose() => Directory.Delete(Folder, recursive: true);
 }

@@ -154,6 +154,18 @@ public sealed class RandomSessionTests : IDisposable
         },
         iter: 40, threads: 1);
 
+    [Fact]
+    public void A_medium_of_another_rate_that_cannot_be_read_any_more_is_a_row_and_no_crash()
+    {
+        var session = Make([[new Cut(2, 1000, 5, 0, 0, 0, 0, false, false)]]);
+        var plan = Plan(session, 1, false, 0);
+        var zip = Build(plan);
+        File.WriteAllText(Path.Combine(_folder, "slow.wav"), "no sound at all");
+        var report = Prove(zip, plan);
+        Assert.False(report.Passed);
+        Assert.Contains(report.Rows, r => r is { Subject: "slow.wav", What: "conversion", Passed: false });
+    }
+
     /// <summary>The media of a file of clips, as exact as they are before they are rounded to its depth.</summary>
     private sealed class PlannedMedia(Session session, ClipPlan plan, IMediaOpener opener) : IMediaOpener
     {

@@ -46,7 +46,7 @@ public sealed class SigningTests(DemoSession demo) : IClassFixture<DemoSession>
         var known = ProofTerms.Own with { Known = DemoSession.Known };
 
         Assert.Contains(demo.Prove(zip, plan).Rows, r => r is { What: "signature", Passed: true } && r.Found.StartsWith("the tests' key", StringComparison.Ordinal));
-        Assert.Contains(Prove(Foreign(), known with { SignerIsKnown = true }).Rows, r => r is { What: "signature", Passed: false });
+        Assert.Contains(Prove(Foreign(), known with { MadeHere = true }).Rows, r => r is { What: "signature", Passed: false });
         var unknown = Prove(Foreign(), known);
         Assert.True(unknown.Passed, string.Join('\n', unknown.Rows.Where(r => !r.Passed)));
         Assert.Contains("own word: signer", unknown.Verdict);
@@ -55,6 +55,18 @@ public sealed class SigningTests(DemoSession demo) : IClassFixture<DemoSession>
         foreach (var change in new Func<byte[], byte[]>[] { Other, b => [.. b, (byte)'\n'], b => b[..^9], _ => "{}"u8.ToArray() })
         {
             Assert.False(Prove(PackageTamper.With(zip, "manifest.sig", change), known).Passed);
+        }
+    }
+
+    [Fact]
+    public void What_was_made_here_is_signed_and_in_the_form_of_now()
+    {
+        var plan = demo.Plan();
+        var zip = demo.Build(plan);
+        static Func<byte[], byte[]> Says(string before, string after) => b => System.Text.Encoding.UTF8.GetBytes(System.Text.Encoding.UTF8.GetString(b).Replace(before, after, StringComparison.Ordinal));
+        foreach (var (before, after) in new[] { ($"\"writer\": {Build.PackageStamp.WriterHere}", "\"writer\": 1"), ($"\"lyrotransPackage\": {Build.Manifest.Version}", "\"lyrotransPackage\": 3") })
+        {
+            Assert.False(demo.Prove(PackageTamper.With(zip, "manifest.json", Says(before, after)), plan).Passed, after);
         }
     }
 

@@ -84,6 +84,21 @@ public sealed class SoundGapTests(DemoSession demo) : IClassFixture<DemoSession>
     }
 
     [Fact]
+    public void Two_missing_media_of_one_name_are_both_counted()
+    {
+        var (one, two) = (Without("swell"), Without("piano"));
+        var session = one.Session with
+        {
+            Media = [.. one.Session.Media.Zip(two.Session.Media, (a, b) => a.Place == MediaPlace.Missing || b.Place == MediaPlace.Missing ? a with { Place = MediaPlace.Missing, FileName = "same.wav" } : a)],
+        };
+        var clips = new[] { "swell", "piano" }.Sum(id => session.Tracks.First(t => t.Id == id).Sounding!.Clips.Count(c => !c.Muted));
+        var gaps = demo.Plan(p => Only(p, Treatment.PrintDry, "swell", "piano"), one with { Session = session }).Gaps;
+        Assert.Equal("missing same.wav", Assert.Single(gaps.All).Name);
+        Assert.Contains($" {clips} without sound", gaps.Words(accepted: false));
+        Assert.Equal(clips, gaps.SilentClips);
+    }
+
+    [Fact]
     public void Clips_that_are_held_back_or_are_only_the_record_lack_nothing()
     {
         var loaded = Without("swell");

@@ -8,7 +8,7 @@ internal static partial class Soxr
     public const string Package = "libsoxr0";
     public const uint VeryHighQuality = 6;
 
-    // Left out, it lets the highest octave fall by up to 0.01 dB where a filter would be longer.
+    // Without it the highest octave falls by up to 0.01 dB, which makes the filters shorter.
     public const uint NoRollOff = 2;
 
     // For ratios of very long spans.

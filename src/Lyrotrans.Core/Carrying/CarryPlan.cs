@@ -56,7 +56,7 @@ public sealed class CarryPlan
     {
         var session = _plan.Session;
         var tracks = session.Tracks;
-        yield return Row("Without sound", _plan.Gaps.All.SelectMany(g => g.Objects.Select(o => $"{g.Of}: {o}").Select(name => g.IsAccepted ? In(name, Fate.HeldBack, Fate.HeldBack, Fate.HeldBack, Fate.HeldBack, Fate.HeldBack) : In(name, Fate.None, Fate.None, Fate.None, Fate.None, Fate.None))));
+        yield return Row("Without sound", _plan.Gaps.All.SelectMany(g => g.Objects.Select(o => Everywhere($"{g.Of}: {o}", g.IsAccepted ? Fate.HeldBack : Fate.None))));
         yield return Clips("Clip positions", _ => true);
         yield return Clips("Clip lengths", _ => true);
         yield return Row("Fades", SoundingClips(c => true).SelectMany(p => Fades(p.Clip).Select(
@@ -146,11 +146,13 @@ public sealed class CarryPlan
         // A bus or return that has no print of its own is not held back: it is kept as a record.
         var goes = track.Kind is not (TrackKind.Audio or TrackKind.Notes) || TreatmentOf(track) != Treatment.HoldBack;
         return !goes
-            ? In(name, Fate.HeldBack, Fate.HeldBack, Fate.HeldBack, Fate.HeldBack, Fate.HeldBack)
+            ? Everywhere(name, Fate.HeldBack)
             : In(name, elsewhere || IsPrinted(track.Id) ? print : Fate.None, mix, TreatmentOf(track) == Treatment.KeepClips || track.Kind != TrackKind.Audio ? clips : Fate.None, midi, Fate.Carried);
     }
 
     private CarryObject Whole(string name, Fate midi, Fate clips = Fate.None) => In(name, Fate.None, Fate.None, clips, midi, Fate.Carried);
+
+    private CarryObject Everywhere(string name, Fate fate) => In(name, fate, fate, fate, fate, fate);
 
     private CarryObject In(string name, Fate print, Fate mix, Fate clips, Fate midi, Fate record) =>
         new(name, [print, .. _mix ? [mix] : Array.Empty<Fate>(), .. _clips.Goes ? [clips] : Array.Empty<Fate>(), midi, record]);

@@ -54,8 +54,15 @@ public sealed record SoundGaps(ValueArray<SoundGap> All, int Clips, int SilentCl
             var through = printed.SelectMany(p => p.Through).ToHashSet();
             gaps.AddRange(plan.Session.Tracks.Where(t => through.Contains(t.Id)).SelectMany(Effects));
             gaps.AddRange(plan.Session.Tracks.Where(t => t.Kind == TrackKind.Notes && sounding.Contains(t.Id) && t.Parts.Any(p => !p.Muted && p.Notes.Count > 0)).Select(Instrument));
-            return new SoundGaps([.. gaps.DistinctBy(g => g.Name)], clips.Count, gaps.Where(g => g.Kind == SoundGapKind.Missing).Sum(g => g.Objects.Count));
+            return new SoundGaps([.. gaps.GroupBy(g => g.Name).Select(Joined)], clips.Count, gaps.Where(g => g.Kind == SoundGapKind.Missing).Sum(g => g.Objects.Count));
         }
+
+        // Two media of one name are accepted by that name, and both are counted.
+        private static SoundGap Joined(IGrouping<string, SoundGap> same) => same.First() with
+        {
+            Why = string.Join("; ", same.Select(g => g.Why).Distinct()),
+            Objects = [.. same.SelectMany(g => g.Objects).Distinct()],
+        };
 
         private MediaFault? FaultOf(Media medium) =>
             faults.TryGetValue(medium.Id, out var fault) ? fault : medium.Place == MediaPlace.Missing ? MediaFault.Missing : null;

@@ -31,7 +31,7 @@ public sealed class PackageBuilder
     private readonly SoundGaps _gaps;
     private readonly Dictionary<string, ManifestFile> _written = [];
 
-    private PackageBuilder(DeliveryPlan plan, IPackageOutput output, IMediaOpener opener, IMediaFiles files, PackageStamp stamp, Func<byte[], byte[]> sign, BuildReport report, int threads, CancellationToken stop)
+    private PackageBuilder(DeliveryPlan plan, SoundGaps gaps, IPackageOutput output, IMediaOpener opener, IMediaFiles files, PackageStamp stamp, Func<byte[], byte[]> sign, BuildReport report, int threads, CancellationToken stop)
     {
         _plan = plan;
         _output = output;
@@ -42,7 +42,7 @@ public sealed class PackageBuilder
         _report = report;
         _threads = threads;
         _stop = stop;
-        _gaps = plan.GapsWith(MediaFaults.Of(plan.Session, files, stop));
+        _gaps = gaps;
     }
 
     /// <param name="plan">What to write.</param>
@@ -57,11 +57,11 @@ public sealed class PackageBuilder
     /// <exception cref="IOException">The disk is full.</exception>
     public static Manifest Build(
         DeliveryPlan plan, IMediaFiles files, Stream output, PackageMaker maker, Action<WorkProgress> report, CancellationToken stop, int threads = 0) =>
-        Build(plan, files, new StoredZip(output, maker.Made), PackageStamp.Here(maker.Made), manifest => ManifestSignature.Of(manifest, maker.Key).ToJson(), report, stop, threads);
+        Build(plan, plan.GapsWith(MediaFaults.Of(plan.Session, files, stop)), files, new StoredZip(output, maker.Made), PackageStamp.Here(maker.Made), manifest => ManifestSignature.Of(manifest, maker.Key).ToJson(), report, stop, threads);
 
     /// <summary>The same into any output, watched on the way where that is wanted.</summary>
     internal static Manifest Build(
-        DeliveryPlan plan, IMediaFiles files, IPackageOutput output, PackageStamp stamp, Func<byte[], byte[]> sign, Action<WorkProgress> report, CancellationToken stop, int threads = 0, Func<PlannedFile, double, IPrintWatch?>? watch = null)
+        DeliveryPlan plan, SoundGaps gaps, IMediaFiles files, IPackageOutput output, PackageStamp stamp, Func<byte[], byte[]> sign, Action<WorkProgress> report, CancellationToken stop, int threads = 0, Func<PlannedFile, double, IPrintWatch?>? watch = null)
     {
         if (plan.Problem is { } problem)
         {
@@ -69,7 +69,7 @@ public sealed class PackageBuilder
         }
 
         var opener = new MediaOpener(files, plan.Session.Rate);
-        return new PackageBuilder(plan, output, opener, files, stamp, sign, new BuildReport(plan, report), threads > 0 ? threads : Environment.ProcessorCount, stop).Write(watch);
+        return new PackageBuilder(plan, gaps, output, opener, files, stamp, sign, new BuildReport(plan, report), threads > 0 ? threads : Environment.ProcessorCount, stop).Write(watch);
     }
 
     private Manifest Write(Func<PlannedFile, double, IPrintWatch?>? watch)

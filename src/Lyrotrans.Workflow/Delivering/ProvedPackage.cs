@@ -63,7 +63,7 @@ public sealed class ProvedPackage : IDisposable
             var manifest = PackageFile.Build(plan, media, path, maker, p => report(p with { Fraction = p.Fraction * BuildTakes }), stop);
             report(new WorkProgress(BuildTakes, "hashing the package"));
             var sha256 = HashOf(zip, stop);
-            var proof = PackageProof.Prove(zip, name, plan, media, p => report(new WorkProgress(ProofBegins + (p.Fraction * ProofTakes), $"proof: {p.Doing}")), stop, ProofTerms.Own with { Known = known, SignerIsKnown = true });
+            var proof = PackageProof.Prove(zip, name, plan, media, p => report(new WorkProgress(ProofBegins + (p.Fraction * ProofTakes), $"proof: {p.Doing}")), stop, ProofTerms.Own with { Known = known, MadeHere = true });
             report(new WorkProgress(LevelsBegin, "measuring levels"));
             var levels = LevelFiles.Write(PackageLevels.Measure(zip, plan, media.Scratch, stop));
             return new ProvedPackage(path) { FileName = name, Bytes = zip.Length, Sha256 = sha256, Manifest = manifest, Report = proof, Levels = levels };

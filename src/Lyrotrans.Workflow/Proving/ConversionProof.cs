@@ -5,6 +5,7 @@ using Lyrotrans.Audio.Comparing;
 using Lyrotrans.Audio.Render;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Proof;
@@ -43,16 +44,36 @@ internal static class ConversionProof
         var edges = clips.SelectMany(c => Edges(plan, c.Clip, c.Media)).ToList();
         var places = Spread(edges, MostEdges).Concat(Drawn(plan, clips, lot)).GroupBy(p => p.Media.Id).Select(g => g.ToList()).ToList();
         var errors = new ConversionError?[places.Count];
-        AtOnce.Each(places.Count, i => errors[i] = Compare(plan, places[i], opener, stop), stop);
+        var broken = new BadInputException?[places.Count];
+        AtOnce.Each(places.Count, i =>
+        {
+            try
+            {
+                errors[i] = Compare(plan, places[i], opener, stop);
+            }
+            catch (BadInputException problem)
+            {
+                broken[i] = problem;
+            }
+        }, stop);
+        return [.. places.Zip(broken).Where(p => p.Second is not null).Select(p => new ProofRow(p.First[0].Media.FileName, "conversion", "readable", p.Second!.Message, "broken", false)), .. Row(places, errors, edges.Count)];
+    }
+
+    // A medium that is missing is not compared; that it is missing stands in rows of its own.
+    private static IEnumerable<ProofRow> Row(List<List<Place>> places, ConversionError?[] errors, int edges)
+    {
         var there = errors.OfType<ConversionError>().ToList();
-        var (worst, late) = (Decibels.FromRatio(there.Select(e => e.Peak).DefaultIfEmpty(0).Max()), there.Select(e => Math.Abs(e.Late)).DefaultIfEmpty(0).Max());
-        var at = places.SelectMany(p => p).ToList();
-        var where = $"{Digits.Grouped(at.Count(p => p.IsEdge))} of {Digits.Grouped(edges.Count)} clip edges and {at.Count(p => !p.IsEdge)} seconds";
-        return
-        [
-            new ProofRow("Converted sound", $"against a second converter, at {where}", $"below {Decibels.Words(BoundDb)} dBFS, {MostLate.ToString(CultureInfo.InvariantCulture)} samples",
-                $"{Decibels.Words(worst)} dBFS, {late.ToString("0.######", CultureInfo.InvariantCulture)} samples", there.Count < places.Count ? "missing media: not compared" : "0", worst <= BoundDb && late <= MostLate),
-        ];
+        if (there.Count == 0)
+        {
+            yield break;
+        }
+
+        var (worst, late) = (Decibels.FromRatio(there.Max(e => e.Peak)), there.Max(e => Math.Abs(e.Late)));
+        var at = places.Where((_, i) => errors[i] is not null).SelectMany(p => p).ToList();
+        yield return new ProofRow(
+            "Converted sound", $"against a second converter, at {Digits.Grouped(at.Count(p => p.IsEdge))} of {Digits.Grouped(edges)} clip edges and {Phrases.Count(at.Count(p => !p.IsEdge), "second")}",
+            $"below {Decibels.Words(BoundDb)} dBFS, {MostLate.ToString(CultureInfo.InvariantCulture)} samples",
+            $"{Decibels.Words(worst)} dBFS, {late.ToString("0.######", CultureInfo.InvariantCulture)} samples", "0", worst <= BoundDb && late <= MostLate);
     }
 
     private static List<(Clip Clip, Media Media)> Converted(DeliveryPlan plan)

@@ -60,7 +60,7 @@ public static class FileProof
         AsZip(path, scratch, zip => WholeCheck.Check(new DiskFile(zip), Path.GetFileName(path), known, report, stop));
 
     /// <summary>The key that a package or its folder says it is signed with; null where it says none.</summary>
-    public static PublicKey? SignerOf(string path, string scratch)
+    public static PublicKey? SignerOf(string path)
     {
         var isFolder = Directory.Exists(path);
         if (!isFolder && !path.EndsWith(".zip", StringComparison.OrdinalIgnoreCase))
@@ -68,12 +68,14 @@ public static class FileProof
             return null;
         }
 
-        return AsZip(path, scratch, zip =>
+        if (isFolder)
         {
-            using var package = PackageReader.Open(new DiskFile(zip), Path.GetFileName(path));
-            var signature = package.Paths.FirstOrDefault(p => p.EndsWith("manifest.sig", StringComparison.Ordinal));
-            return signature is null ? null : SignatureProof.Read(package, signature).Signature?.Key;
-        });
+            var signature = Directory.EnumerateFiles(path, "manifest.sig", SearchOption.AllDirectories).Order(StringComparer.Ordinal).FirstOrDefault();
+            return signature is null ? null : SignatureProof.Read(File.ReadAllBytes(signature), signature).Signature?.Key;
+        }
+
+        using var package = PackageReader.Open(new DiskFile(path), Path.GetFileName(path));
+        return SignatureProof.Read(package, package.Folder + "manifest.sig").Signature?.Key;
     }
 
     private static ProofReport OfPackage(string path, LoadedSession loaded, Preparation? preparation, ProofTerms terms, Action<WorkProgress> report, CancellationToken stop)

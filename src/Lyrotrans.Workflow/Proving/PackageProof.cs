@@ -73,10 +73,11 @@ public sealed class PackageProof : IDisposable
         _stop = stop;
         _loweredDb = package.Manifest.LoweredDb;
         _notes = new NoteSoundFiles(new SoundFontSounds(), files.Scratch);
-        _gaps = meant.GapsWith(MediaFaults.Of(meant.Session, files, stop));
+        var faults = MediaFaults.Of(meant.Session, files, stop);
+        _gaps = meant.GapsWith(faults);
         _printing = new Printing(meant, new MediaOpener(files, meant.Session.Rate), _notes)
         {
-            Silent = meant.Session.Media.Where(m => m.Place == MediaPlace.Missing || files.FileOf(m) is null).Select(m => m.Id).ToHashSet(),
+            Silent = meant.Session.Media.Where(m => m.Place == MediaPlace.Missing || faults.GetValueOrDefault(m.Id) == MediaFault.Missing).Select(m => m.Id).ToHashSet(),
         };
     }
 
@@ -159,7 +160,7 @@ public sealed class PackageProof : IDisposable
     {
         if (_package.Manifest.Stamp is not { } stamp || stamp.Writer is > 0 and < PackageStamp.WriterHere)
         {
-            Row("Package", "every byte", "as made again", "an earlier version made it: compared by what its files say", "stated", true);
+            Row("Package", "every byte", "as made again", "an earlier version made it: compared by what its files say", "stated", !_terms.MadeHere);
             _words.Add("its earlier form");
             return null;
         }
@@ -181,7 +182,7 @@ public sealed class PackageProof : IDisposable
         var compared = new ComparedPackage(_zip, OpenFound, path => other is null ? null : ComputedBytes.Of(_meant, planned[path], _printing, stamp.Made));
         try
         {
-            _loweredDb = PackageBuilder.Build(_meant, _files, compared, stamp, Signed, p => _report(new WorkProgress(p.Fraction * Remade, p.Doing.Replace("writing", "comparing", StringComparison.Ordinal))), _stop, watch: (file, lowered) => Watch(file, lowered, compared)).LoweredDb;
+            _loweredDb = PackageBuilder.Build(_meant, _gaps, _files, compared, stamp, Signed, p => _report(new WorkProgress(p.Fraction * Remade, p.Doing.Replace("writing", "comparing", StringComparison.Ordinal))), _stop, watch: (file, lowered) => Watch(file, lowered, compared)).LoweredDb;
         }
         catch (BadInputException problem)
         {
@@ -207,12 +208,12 @@ public sealed class PackageProof : IDisposable
     {
         if (!_package.Manifest.IsSigned)
         {
-            Row("Package", "signature", "of the manifest", "an earlier version made it: not signed", "stated", true);
+            Row("Package", "signature", "of the manifest", "an earlier version made it: not signed", "stated", !_terms.MadeHere);
             return;
         }
 
         _signature = SignatureProof.Read(_package, Only(PlannedKind.Signature).Path);
-        _rows.Add(_signature.Row(_package.ManifestBytes, _terms.Known, _terms.SignerIsKnown));
+        _rows.Add(_signature.Row(_package.ManifestBytes, _terms.Known, _terms.MadeHere));
         if (!_signature.IsKnown(_terms.Known))
         {
             _words.Add("signer");

@@ -11,13 +11,14 @@ namespace Lyrotrans.Workflow.Proving;
 /// <summary>Reads a package and nothing else.</summary>
 public sealed class PackageReader : IDisposable
 {
+    private const string ManifestName = "manifest.json";
     private const long LargestDocument = 512L << 20;
     private readonly ZipArchive _zip;
     private readonly string _name;
     private readonly IStoredFile _file;
     private readonly IReadOnlyDictionary<string, (long Offset, long Length)> _stored;
 
-    private PackageReader(ZipArchive zip, IStoredFile file, string name, Manifest manifest, byte[] manifestBytes)
+    private PackageReader(ZipArchive zip, IStoredFile file, string name, string manifestPath, Manifest manifest, byte[] manifestBytes)
     {
         _file = file;
         using (var stream = file.Open())
@@ -28,8 +29,12 @@ public sealed class PackageReader : IDisposable
         _zip = zip;
         _name = name;
         Manifest = manifest;
+        Folder = manifestPath[..^ManifestName.Length];
         ManifestBytes = manifestBytes;
     }
+
+    /// <summary>The folder that the manifest lies in, with a <c>/</c> at its end; empty where it lies in none.</summary>
+    public string Folder { get; }
 
     /// <summary>What the package says of itself.</summary>
     public Manifest Manifest { get; }
@@ -47,11 +52,11 @@ public sealed class PackageReader : IDisposable
         try
         {
             zip = new ZipArchive(file.Open(), ZipArchiveMode.Read);
-            var entry = zip.Entries.FirstOrDefault(e => e.Name == "manifest.json")
+            var entry = zip.Entries.FirstOrDefault(e => e.Name == ManifestName)
                 ?? throw new BadInputException(PackageCodes.NoManifest, name, string.Empty, "There is no manifest.json in it.", "It is not a package of this program.");
             using var manifest = entry.Open();
             var bytes = ReadAll(manifest, entry, name);
-            return new PackageReader(zip, file, name, Manifest.FromJson(bytes, $"{name}, manifest.json"), bytes);
+            return new PackageReader(zip, file, name, entry.FullName, Manifest.FromJson(bytes, $"{name}, manifest.json"), bytes);
         }
         catch (InvalidDataException problem)
         {

@@ -20,8 +20,8 @@ public sealed record ProofTerms
     /// <summary>Keys that are known here, and whose each is, in words.</summary>
     public IReadOnlyDictionary<PublicKey, string> Known { get; init; } = new Dictionary<PublicKey, string>();
 
-    /// <summary>Whether it must be signed by one of them, as what a room made itself is.</summary>
-    public bool SignerIsKnown { get; init; }
+    /// <summary>Whether it was made here and now: then it must be signed by one of these keys, and be in the form that is written now.</summary>
+    public bool MadeHere { get; init; }
 
     /// <summary>Names of what may go without its sound, besides those of the preparation.</summary>
     public IReadOnlyCollection<string> Accepted { get; init; } = [];

@@ -20,7 +20,22 @@ internal sealed class SignatureProof
     {
         try
         {
-            return package.Has(path) ? new SignatureProof(ManifestSignature.FromJson(package.Read(path), path), null) : new SignatureProof(null, "missing");
+            return package.Has(path) ? Read(package.Read(path), path) : new SignatureProof(null, "missing");
+        }
+        catch (BadInputException problem)
+        {
+            return new SignatureProof(null, problem.Message);
+        }
+    }
+
+    /// <summary>Reads a signature.</summary>
+    /// <param name="bytes">As they lie there.</param>
+    /// <param name="path">For errors.</param>
+    public static SignatureProof Read(byte[] bytes, string path)
+    {
+        try
+        {
+            return new SignatureProof(ManifestSignature.FromJson(bytes, path), null);
         }
         catch (BadInputException problem)
         {

@@ -20,7 +20,7 @@ public static class WholeCheck
     {
         using var package = PackageReader.Open(zip, name);
         var manifest = package.Manifest;
-        var root = package.Paths.First(p => p.EndsWith("manifest.json", StringComparison.Ordinal))[..^"manifest.json".Length];
+        var root = package.Folder;
         var rows = Files(package, report, stop).Concat(Listing(package, root)).ToList();
         var signature = SignatureProof.Read(package, root + "manifest.sig");
         rows.AddRange(manifest.IsSigned ? [signature.Row(package.ManifestBytes, known, mustBeKnown: false)] : []);

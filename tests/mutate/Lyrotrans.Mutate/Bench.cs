@@ -64,7 +64,7 @@ internal sealed class Bench : IDisposable
         File.WriteAllBytes(path, zip);
         try
         {
-            return !PackageProof.Prove(new DiskFile(path), "package.zip", plan, _media, _ => { }, CancellationToken.None, ProofTerms.Own with { Known = s_known, SignerIsKnown = !foreign }).Passed;
+            return !PackageProof.Prove(new DiskFile(path), "package.zip", plan, _media, _ => { }, CancellationToken.None, ProofTerms.Own with { Known = s_known, MadeHere = !foreign }).Passed;
         }
         catch (BadInputException)
         {

@@ -5,7 +5,9 @@ namespace Lyrotrans.Mutate;
 /// <summary>What a proof does not see, and why it cannot: in a package that was made here only what that says of its maker.</summary>
 internal static partial class Explained
 {
-    private static readonly (Regex What, string Why)[] s_anywhere = [(Machine(), "which machine it was is the package's own word; the report says it"), (Earlier(), "a package of an earlier form is compared by what its files say; the verdict says it")];
+    private static readonly (Regex What, string Why)[] s_anywhere = [(Machine(), "which machine it was is the package's own word; the report says it")];
+
+    private static readonly (Regex What, string Why)[] s_foreign = [(Earlier(), "a package of an earlier form that was not made here is compared by what its files say; the verdict says it")];
 
     private static readonly (Regex What, string Why)[] s_otherMachine =
     [
@@ -15,7 +17,7 @@ internal static partial class Explained
     ];
 
     /// <summary>Why a mutation is not seen; null where it should be.</summary>
-    public static string? Why(string mutation, bool otherMachine) => s_anywhere.Concat(otherMachine ? s_otherMachine : []).Where(r => r.What.IsMatch(mutation)).Select(r => r.Why).FirstOrDefault();
+    public static string? Why(string mutation, bool otherMachine, bool foreign) => s_anywhere.Concat(otherMachine ? s_otherMachine : []).Concat(foreign ? s_foreign : []).Where(r => r.What.IsMatch(mutation)).Select(r => r.Why).FirstOrDefault();
 
     [GeneratedRegex("^manifest.json: (processor .*|libraries .*|byte \\d+ of its stamp: .*)$")]
     private static partial Regex Machine();

@@ -42,7 +42,7 @@ foreach (var (name, choose) in Bench.Packages)
         {
             // Hashes that were made good may have put back what was changed.
             var altered = mutation.Change(parts);
-            if (!altered.AsSpan().SequenceEqual(whole) && !bench.Sees(altered, plan, foreign) && Explained.Why(mutation.Name, how == "of another machine") is null)
+            if (!altered.AsSpan().SequenceEqual(whole) && !bench.Sees(altered, plan, foreign) && Explained.Why(mutation.Name, how == "of another machine", foreign) is null)
             {
                 escaped.Add(mutation.Name);
             }
