@@ -162,7 +162,7 @@ public class SessionDocumentTests
             Tail = tail,
             Encoding = encodings[encoding],
             Container = flac ? SoundContainer.Flac : SoundContainer.Wav,
-            Midi = new MidiChoices((MidiForm)from, (TempoForm)(from % 2), flac),
+            Midi = new MidiChoices((MidiForm)from, (TempoForm)(from % 4), flac),
             Click = new ClickChoices(flac, !flac, -3.25 * from, from, (CountIn)(from % 2), AccentPattern.TryParse("2+2+3", out var seven) ? [new MeterAccents(7, 8, seven)] : []),
             ChosenEnd = flac ? start + tail : null,
             LongestTail = flac ? null : tail,

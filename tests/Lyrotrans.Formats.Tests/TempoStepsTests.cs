@@ -86,21 +86,12 @@ public class TempoStepsTests
                 var session = Sound(tempo, meters, SampleRate.Hz48000, bar1);
                 var file = MidiExport.Make(session, 0, new MidiChoices(), session.Tracks);
 
-                // Adds microseconds up as any reader does, from the events alone.
-                var tempos = SmfContents.Of(file).Tempos;
                 var lead = new MidiGrid(session, 0).Lead;
                 var worst = 0.0;
                 foreach (var beat in session.Meters.BeatsFrom(1 - lead).TakeWhile(b => b.Quarter <= session.Tracks[0].Parts[0].EndQuarter).Where((_, i) => i % 7 == 0))
                 {
                     var tick = ((beat.Quarter + lead) * file.TicksPerQuarter).RoundToEven();
-                    var micros = 0.0;
-                    for (var i = 0; i < tempos.Count && tempos[i].Tick < tick; i++)
-                    {
-                        var to = i + 1 < tempos.Count ? Math.Min(tick, tempos[i + 1].Tick) : tick;
-                        micros += (double)(to - tempos[i].Tick) * tempos[i].Microseconds / file.TicksPerQuarter;
-                    }
-
-                    worst = Math.Max(worst, Math.Abs((micros * 48_000 / 1e6) - session.Clock.ExactSampleAt(beat.Quarter).ToDouble()));
+                    worst = Math.Max(worst, Math.Abs(Read(file, tick) - session.Clock.ExactSampleAt(beat.Quarter).ToDouble()));
                 }
 
                 Assert.InRange(worst, 0, 1.0001);
@@ -124,14 +115,94 @@ public class TempoStepsTests
     public void A_ramp_becomes_sixteenths_or_whatever_keeps_it_within_a_sample()
     {
         var session = Sound(new TempoMap([new TempoPoint(0, 60, Ramp: true), new TempoPoint(16, 180)]), MeterMap.FourFour, SampleRate.Hz48000, 0);
-        Assert.Equal(62, MidiExport.Drift(session, 0, TempoForm.Plain).Events);
+        // From bar 1 on, the first quarter's four too.
+        Assert.Equal(65, MidiExport.Drift(session, 0, TempoForm.Plain).Events);
         Assert.True(MidiExport.Drift(session, 0, TempoForm.Corrected).Samples <= 1);
+    }
+
+    [Theory]
+    [InlineData(TempoForm.Corrected)]
+    [InlineData(TempoForm.Within10)]
+    [InlineData(TempoForm.Within50)]
+    public void Each_note_controller_and_marker_of_a_ramp_lies_within_the_bound(TempoForm form) =>
+        Gen.Select(Gen.Int[30, 120], Gen.Int[121, 400], Gen.Int[1, 24], Gen.Long[0, 7679].Array[1, 40], Gen.Long[0, 200_000]).Sample(
+            (slow, fast, quarters, ticks, bar1) =>
+            {
+                var session = Steep(slow, fast, quarters, ticks) with { Bar1Sample = bar1 };
+                var file = MidiExport.Make(session, 0, new MidiChoices(Tempo: form), session.Tracks);
+                var lead = new MidiGrid(session, 0).Lead;
+                var part = session.Tracks[0].Parts[0];
+                var worst = part.Notes.Select(n => n.Tick).Concat(part.Controls.Select(c => c.Tick))
+                    .Max(t => Math.Abs(Read(file, t + (lead * 480)) - session.Clock.ExactSampleAt(new Rational(t, 480)).ToDouble()));
+                Assert.InRange(worst, 0, TempoBound.Of(form)!.Value + 1e-6);
+            },
+            iter: 40);
+
+    [Fact]
+    public void A_wider_bound_costs_fewer_events_and_plain_strays_by_hundreds_of_samples_between_the_beats()
+    {
+        var session = Steep(30, 400, 4, [60, 180, 300, 420, 700, 1500]);
+        var drifts = new[] { TempoForm.Corrected, TempoForm.Within10, TempoForm.Within50 }.Select(f => MidiExport.Drift(session, 0, f)).ToList();
+        Assert.True(drifts[0].Events >= drifts[1].Events && drifts[1].Events > drifts[2].Events, string.Join("; ", drifts));
+        Assert.All(drifts, d => Assert.Null(d.Why));
+        Assert.InRange(MidiExport.Drift(session, 0, TempoForm.Plain).Samples, 300, 2000);
+    }
+
+    [Fact]
+    public void What_lies_between_two_ticks_is_said_apart()
+    {
+        var session = Sound(TempoMap.Constant(60), MeterMap.FourFour, SampleRate.Hz48000, 0) with { Markers = [new Marker("m", "lamp", 48_030)] };
+        var drift = MidiExport.Drift(session, 0, TempoForm.Corrected);
+        Assert.InRange(drift.Samples, 0, 1);
+        Assert.Equal(30, drift.Rounded, 6);
+    }
+
+    [Fact]
+    public void Files_that_begin_beside_a_beat_say_what_keeps_it_from_its_sample()
+    {
+        var session = Sound(TempoMap.Constant(60), MeterMap.FourFour, SampleRate.Hz48000, 40);
+        var drift = MidiExport.Drift(session, 0, TempoForm.Corrected);
+        Assert.Equal(40, drift.Samples, 6);
+        Assert.Contains("beside a beat", drift.Why, StringComparison.Ordinal);
+        Assert.False(drift.Keeps(TempoForm.Corrected));
+    }
+
+    // A ramp from bar 1 on, notes and a controller at ticks of their own.
+    private static Session Steep(int slow, int fast, int quarters, IReadOnlyList<long> ticks)
+    {
+        var session = Sound(new TempoMap([new TempoPoint(0, slow, Ramp: true), new TempoPoint(quarters, fast)]), MeterMap.FourFour, SampleRate.Hz48000, 0);
+        var part = new NotePart
+        {
+            Id = "p",
+            Name = "p",
+            StartQuarter = 0,
+            LengthQuarters = 16,
+            TicksPerQuarter = 480,
+            Notes = ticks.Select(t => new Note(t, 1, 1, 60, 90)).ToValueArray(),
+            Controls = [new NoteControl(ticks[0] / 2, NoteControlKind.Controller, 1, 7, 100)],
+        };
+        return session with { Tracks = [session.Tracks[0] with { Parts = [part] }] };
+    }
+
+    // Samples at a tick as any reader adds them up from the events.
+    private static double Read(SmfFile file, long tick)
+    {
+        var tempos = SmfContents.Of(file).Tempos;
+        var micros = 0.0;
+        for (var i = 0; i < tempos.Count && tempos[i].Tick < tick; i++)
+        {
+            micros += (double)((i + 1 < tempos.Count ? Math.Min(tick, tempos[i + 1].Tick) : tick) - tempos[i].Tick) * tempos[i].Microseconds / file.TicksPerQuarter;
+        }
+
+        return micros * 48_000 / 1e6;
     }
 
     [Fact]
     public void A_tempo_that_the_format_cannot_say_is_told_as_drift()
     {
         var session = Sound(TempoMap.Constant(2), MeterMap.FourFour, SampleRate.Hz48000, 0);
-        Assert.True(MidiExport.Drift(session, 0, TempoForm.Corrected).Samples > 1000);
+        var drift = MidiExport.Drift(session, 0, TempoForm.Corrected);
+        Assert.True(drift.Samples > 1000);
+        Assert.Contains("no quarter longer", drift.Why, StringComparison.Ordinal);
     }
 }

@@ -93,6 +93,7 @@ public sealed class GridAndClickTests(DemoSession demo) : IClassFixture<DemoSess
 
     [Theory]
     [InlineData(TempoForm.Corrected)]
+    [InlineData(TempoForm.Within10)]
     [InlineData(TempoForm.Plain)]
     public void The_map_goes_out_and_comes_in_with_no_tick_of_difference(TempoForm tempo)
     {
@@ -112,7 +113,9 @@ public sealed class GridAndClickTests(DemoSession demo) : IClassFixture<DemoSess
         // Every beat of every bar on its sample, and every marker on the tick that is nearest to it.
         foreach (var beat in session.Meters.BeatsFrom(0).Take(200))
         {
-            Assert.InRange((back.Clock.ExactSampleAt(beat.Quarter) - session.Clock.ExactSampleAt(beat.Quarter)).ToDouble(), -1, 1);
+            // A wider bound moves bar 1 too, and what is read has it on a whole sample.
+            var most = tempo == TempoForm.Within10 ? 10.5 : 1;
+            Assert.InRange((back.Clock.ExactSampleAt(beat.Quarter) - session.Clock.ExactSampleAt(beat.Quarter)).ToDouble(), -most, most);
         }
 
         long Tick(Session s, Marker m) => (s.Clock.QuarterAt(m.Sample) * 480).RoundToEven();

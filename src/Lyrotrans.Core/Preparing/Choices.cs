@@ -98,10 +98,12 @@ public static class Choices
         { MidiForm.FilePerPart, "file per part", "a file for each part", "a MIDI file for each part" },
     };
 
-    /// <summary>Whether tempo is corrected to keep every beat on its sample.</summary>
+    /// <summary>How near the tempo of MIDI files keeps everything to its sample.</summary>
     public static ChoiceList<TempoForm> Tempos { get; } = new()
     {
         { TempoForm.Corrected, "corrected", "corrected", "tempo corrected" },
+        { TempoForm.Within10, "within 10", "within 10 samples", "tempo within 10 samples" },
+        { TempoForm.Within50, "within 50", "within 50 samples", "tempo within 50 samples" },
         { TempoForm.Plain, "plain", "plain", "tempo plain" },
     };
 

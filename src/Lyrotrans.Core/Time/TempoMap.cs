@@ -95,6 +95,13 @@ public sealed class TempoMap : IEquatable<TempoMap>
             + ((next.QuartersPerMinute - point.QuartersPerMinute) * (quarter - point.Quarter) / (next.Quarter - point.Quarter));
     }
 
+    /// <summary>Whether a place lies in a ramp.</summary>
+    public bool MovesAt(Rational quarter)
+    {
+        var i = PieceAt(quarter);
+        return IsRamp(i) && quarter >= Points[i].Quarter;
+    }
+
     public bool Equals(TempoMap? other) => other is not null && Points.Equals(other.Points);
 
     public override bool Equals(object? obj) => Equals(obj as TempoMap);

@@ -18,6 +18,7 @@ public sealed class MidiGrid
     private readonly MusicalClock _clock;
     private readonly Rational _firstQuarterSeconds;
     private List<CheckPoint>? _checkPoints;
+    private Rational? _rounding;
 
     /// <param name="session">The session.</param>
     /// <param name="start">Session sample of tick 0.</param>
@@ -48,6 +49,9 @@ public sealed class MidiGrid
     /// <summary>Whether tick 0 is a quarter of the session's own grid; if not, the first quarter is played faster.</summary>
     public bool BeginsOnBeat { get; }
 
+    /// <summary>The first quarter that lies on a whole beat of the file; what comes before it takes the tick of its time.</summary>
+    public long First => BeginsOnBeat ? -Lead : 1 - Lead;
+
     /// <summary>The tempo of the first quarter, in quarters a minute.</summary>
     public double FirstTempo => 60 / _firstQuarterSeconds.ToDouble();
 
@@ -76,17 +80,51 @@ public sealed class MidiGrid
     public Rational EndQuarter => _clock.QuarterAt(Math.Max(_session.EndSample, Start));
 
     /// <summary>
-    /// Where tempo must be right, in quarters from bar 1, ascending: every beat after the first quarter up to the end of the
-    /// session and of the map, every tempo, and every sixteenth of a ramp.
+    /// Where tempo must be right, in quarters from bar 1, ascending: every beat from <see cref="First"/> up to the end of the session
+    /// and of the map, every tempo, every sixteenth of a ramp, and every note, controller and marker within one. Between two of these
+    /// both maps are straight lines, or nothing lies there, so that everything else is as near as they are.
     /// </summary>
-    public IReadOnlyList<CheckPoint> CheckPoints => _checkPoints ??= MakeCheckPoints();
+    public IReadOnlyList<CheckPoint> CheckPoints => _checkPoints ??= MakeCheckPoints(First, EventsInRamps());
 
-    private List<CheckPoint> MakeCheckPoints()
+    /// <summary>The same without what lies in ramps, from the first quarter's end on: where tempo was right in files of earlier forms.</summary>
+    public IReadOnlyList<CheckPoint> Beats => MakeCheckPoints(1 - Lead, []);
+
+    /// <summary>The longest time from a note, controller or marker to the tick that it takes, in seconds.</summary>
+    public Rational Rounding => _rounding ??= Events().Select(RoundingAt).Append(0).Max();
+
+    private Rational RoundingAt(Rational quarter)
     {
-        Rational first = 1 - Lead;
+        var tick = Tick(quarter);
+        if (tick < 0 || (quarter >= First && (quarter + Lead) * Division == tick))
+        {
+            return 0;
+        }
+
+        var taken = quarter < First ? _firstQuarterSeconds * tick / Division : SecondsAt(QuarterOf(tick));
+        var distance = taken - SecondsAt(quarter);
+        return distance.Sign < 0 ? -distance : distance;
+    }
+
+    private Rational QuarterOf(long tick) => new Rational(tick, Division) - Lead;
+
+    /// <summary>The place of everything that becomes an event: notes with their ends, controllers, and markers with theirs.</summary>
+    private IEnumerable<Rational> Events() => _session.Tracks.SelectMany(t => t.Parts).SelectMany(Events)
+        .Concat(_session.Markers.SelectMany(m => new[] { m.Sample, m.Sample + m.Length }).Select(s => _clock.QuarterAt(s)));
+
+    private static IEnumerable<Rational> Events(NotePart part)
+    {
+        var ticks = part.Notes.SelectMany(n => new[] { n.Tick, n.Tick + n.Length }).Concat(part.Controls.Select(c => c.Tick)).ToHashSet();
+        return ticks.Select(t => part.StartQuarter + new Rational(t, part.TicksPerQuarter)).Where(q => q <= part.EndQuarter);
+    }
+
+    // As ticks, because there they are written.
+    private IEnumerable<Rational> EventsInRamps() => Events().Where(q => q > First && _session.Tempo.MovesAt(q)).Select(Tick).ToHashSet().Select(QuarterOf);
+
+    private List<CheckPoint> MakeCheckPoints(Rational first, IEnumerable<Rational> events)
+    {
         var end = new[] { first, EndQuarter, _session.Tempo.Points[^1].Quarter }.Max();
         var beats = _session.Meters.BeatsFrom(first).TakeWhile(b => b.Quarter <= end).Take(MostBeats).Select(b => b.Quarter);
-        var changes = _session.Tempo.Points.Select(p => p.Quarter).Concat(RampSteps()).Where(q => q > first);
+        var changes = _session.Tempo.Points.Select(p => p.Quarter).Concat(RampSteps()).Concat(events).Where(q => q > first);
         List<Rational> places = [first, .. beats, .. changes];
         places.Sort();
 

@@ -11,24 +11,27 @@ public static class TempoSteps
 {
     private const int Slowest = 0xFFFFFF;
 
-    // A hair inside one sample, because the search runs in doubles; what comes out is measured exactly.
-    private const double Tolerance = 0.999;
+    // A hair inside the bound, because the search runs in doubles; what comes out is measured exactly.
+    private const double Inside = 0.999;
 
     /// <summary>The steps of a session's tempo.</summary>
     /// <param name="session">Whose tempo.</param>
     /// <param name="grid">Its ticks.</param>
-    /// <param name="form">Whether every beat is kept within one sample.</param>
+    /// <param name="form">How near everything is kept to its sample.</param>
     public static IReadOnlyList<TempoStep> Make(Session session, MidiGrid grid, TempoForm form) =>
-        form == TempoForm.Plain ? Plain(session, grid) : Corrected(session, grid);
+        TempoBound.Of(form) is { } samples ? Bound(session, grid, samples) : Plain(session, grid);
 
-    /// <summary>The largest distance at any beat, tempo change or sixteenth of a ramp between what is written and the session.</summary>
-    public static TempoDrift Drift(Session session, MidiGrid grid, IReadOnlyList<TempoStep> steps)
+    /// <summary>The largest distance at any check point between what is written and the session.</summary>
+    public static TempoDrift Drift(Session session, MidiGrid grid, IReadOnlyList<TempoStep> steps) => Drift(session, grid, steps, grid.CheckPoints);
+
+    /// <summary>The largest distance at places that are chosen, ascending, between what is written and the session.</summary>
+    public static TempoDrift Drift(Session session, MidiGrid grid, IReadOnlyList<TempoStep> steps, IReadOnlyList<CheckPoint> places)
     {
         var worst = new Rational(-1, 1);
         Rational at = 0;
         var ticked = 0L;
         var step = 0;
-        foreach (var (quarter, place, meant) in grid.CheckPoints)
+        foreach (var (quarter, place, meant) in places)
         {
             while (step + 1 < steps.Count && steps[step + 1].Tick <= place)
             {
@@ -45,16 +48,34 @@ public static class TempoSteps
             }
         }
 
-        return new TempoDrift(worst.ToDouble(), session.Meters.NearestTick(at), steps.Count);
+        return new TempoDrift(worst.ToDouble(), session.Meters.NearestTick(at), steps.Count, session.Rate.SamplesIn(grid.Rounding).ToDouble(), Why(session, grid));
+    }
+
+    private static string? Why(Session session, MidiGrid grid) =>
+        session.Tempo.Points.Any(p => p.QuartersPerMinute * Slowest < 60_000_000) ? "the format holds no quarter longer than 16.777215 s"
+        : BesideBeat(session, grid) ? "the files begin less than half a tick beside a beat"
+        : null;
+
+    private static bool BesideBeat(Session session, MidiGrid grid)
+    {
+        var half = new Rational(1, 2);
+        var beside = session.Rate.SamplesIn(grid.SecondsAt(grid.First));
+        return grid.BeginsOnBeat && (beside > half || beside < -half);
     }
 
     private static List<TempoStep> Plain(Session session, MidiGrid grid)
     {
-        Rational first = 1 - grid.Lead;
+        // Where tick 0 is no quarter to the sample, the first quarter is played as fast as brings the second one right.
+        Rational first = grid.BeginsOnBeat && !BesideBeat(session, grid) ? grid.First : 1 - grid.Lead;
         var ramps = grid.RampSteps().ToHashSet();
         var places = session.Tempo.Points.Select(p => p.Quarter).Concat(ramps).Append(first).Where(q => q >= first).ToHashSet();
         var tempo = session.Tempo;
-        var points = new SortedDictionary<long, int> { [0] = Clamp(grid.SecondsAt(first) * 1_000_000) };
+        var points = new SortedDictionary<long, int>();
+        if (grid.Tick(first) > 0)
+        {
+            points[0] = Clamp(grid.SecondsAt(first) * 1_000_000);
+        }
+
         foreach (var quarter in places.Order())
         {
             points[grid.Tick(quarter)] = Clamp(MeanQuarter(tempo, quarter, ramps) * 1_000_000);
@@ -71,22 +92,31 @@ public static class TempoSteps
     }
 
     /// <summary>
-    /// From each event the longest stretch that one tempo keeps within the tolerance at every check point; then the next. Times
-    /// count from tick 0 in what was really written, so nothing adds up.
+    /// From each event the longest stretch that one tempo keeps within the bound at every check point; then the next. Times
+    /// count from tick 0 in what was really written, so nothing adds up. A stretch ends at bar 1, so that it lies where it is meant:
+    /// readers count from there.
     /// </summary>
-    private static List<TempoStep> Corrected(Session session, MidiGrid grid)
+    private static List<TempoStep> Bound(Session session, MidiGrid grid, int samples)
     {
         var places = grid.CheckPoints;
         var quarters = places.Select(p => p.Tick.ToDouble() / grid.Division).ToArray();
         var ticks = places.Select(p => p.Tick.RoundToEven()).ToArray();
         var meant = places.Select(p => p.Seconds.ToDouble() * 1_000_000).ToArray();
-        var tolerance = Tolerance * 1_000_000 / session.Rate.PerSecond.ToDouble();
-        var steps = new List<TempoStep> { new(0, Clamp(meant[0] / quarters[0])) };
-        var written = steps[0].Microseconds * ticks[0];
+        var tolerance = Inside * samples * 1_000_000 / session.Rate.PerSecond.ToDouble();
+        var steps = new List<TempoStep>();
+        var written = 0L;
+        if (ticks[0] > 0)
+        {
+            steps.Add(new TempoStep(0, Clamp(meant[0] / quarters[0])));
+            written = steps[0].Microseconds * ticks[0];
+        }
+
+        var bar1 = places.TakeWhile(p => p.Quarter < 0).Count();
         var at = 0;
         while (at + 1 < places.Count)
         {
-            var (microseconds, next) = Longest(at, (double)written / grid.Division, (double)ticks[at] / grid.Division, quarters, meant, tolerance);
+            var last = at < bar1 && bar1 < places.Count ? bar1 : places.Count - 1;
+            var (microseconds, next) = Longest(at, last, (double)written / grid.Division, (double)ticks[at] / grid.Division, quarters, meant, tolerance);
             steps.Add(new TempoStep(ticks[at], microseconds));
             written += microseconds * (ticks[next] - ticks[at]);
             at = next;
@@ -95,11 +125,11 @@ public static class TempoSteps
         return WithoutRepeats(steps);
     }
 
-    private static (int Microseconds, int Next) Longest(int at, double written, double from, double[] quarters, double[] meant, double tolerance)
+    private static (int Microseconds, int Next) Longest(int at, int last, double written, double from, double[] quarters, double[] meant, double tolerance)
     {
         var (low, high) = (1.0, (double)Slowest);
         var next = at;
-        for (var i = at + 1; i < quarters.Length; i++)
+        for (var i = at + 1; i <= last; i++)
         {
             var length = quarters[i] - from;
             var lower = Math.Max(low, Math.Ceiling((meant[i] - tolerance - written) / length));

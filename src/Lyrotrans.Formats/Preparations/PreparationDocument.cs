@@ -13,8 +13,8 @@ namespace Lyrotrans.Formats.Preparations;
 /// <summary>A preparation as JSON: kept with each revision and inside every manifest, so that a package says how it was meant.</summary>
 public static class PreparationDocument
 {
-    /// <summary>1 had no version, and the options of single formats among the choices of all. Until 2 nothing was accepted.</summary>
-    public const int Version = 3;
+    /// <summary>1 had no version, and the options of single formats among the choices of all. Until 2 nothing was accepted; until 3 tempo had no bounds of 10 and 50 samples.</summary>
+    public const int Version = 4;
 
     private const string VersionProperty = "version";
 

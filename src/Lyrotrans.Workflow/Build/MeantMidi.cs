@@ -14,7 +14,7 @@ public static class MeantMidi
     public static SmfFile Of(DeliveryPlan plan, PlannedFile file) =>
         MidiExport.Make(plan.Session, plan.Range.Start, plan.Preparation.Midi, file.PartId is null ? Whole(plan) : Part(plan, file));
 
-    /// <summary>How far the plan's grid strays from the sound, in either form.</summary>
+    /// <summary>How far the plan's grid strays from the sound, with tempo in a form.</summary>
     public static TempoDrift Drift(DeliveryPlan plan, TempoForm form) => MidiExport.Drift(plan.Session, plan.Range.Start, form);
 
     private static IEnumerable<Track> Whole(DeliveryPlan plan)

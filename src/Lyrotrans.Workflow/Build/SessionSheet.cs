@@ -99,7 +99,7 @@ public static class SessionSheet
         }
 
         html.Append($"<li>Check: bar 1 is at sample {Digits.Grouped(session.Bar1Sample - plan.Range.Start)}.</li></ol>");
-        html.Append(System.Globalization.CultureInfo.InvariantCulture, $"<p>The MIDI file holds tempo in whole microseconds; its grid strays from the sound by at most {MeantMidi.Drift(plan, plan.Preparation.Midi.Tempo).Samples:0.00} samples at any beat.</p>");
+        html.Append($"<p>The MIDI file holds tempo in whole microseconds; its grid strays from the sound at any beat, note, controller and marker by at most {E(MeantMidi.Drift(plan, plan.Preparation.Midi.Tempo).ToString())}.</p>");
         Click(html, plan);
         if (plan.Clips is { Notes.Count: > 0 })
         {

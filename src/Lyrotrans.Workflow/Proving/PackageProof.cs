@@ -155,10 +155,12 @@ public sealed class PackageProof : IDisposable
         static string Span(SampleRange range) => $"{Digits.Grouped(range.Start)} to {Digits.Grouped(range.End)}";
     }
 
+    private bool EarlierForm => _package.Manifest.Stamp is not { } stamp || stamp.Writer is > 0 and < PackageStamp.WriterHere;
+
     /// <summary>Makes the package again, beside the one that was found, and compares every byte; null where it cannot be made as it was.</summary>
     private ComparedPackage? Remake()
     {
-        if (_package.Manifest.Stamp is not { } stamp || stamp.Writer is > 0 and < PackageStamp.WriterHere)
+        if (EarlierForm || _package.Manifest.Stamp is not { } stamp)
         {
             Row("Package", "every byte", "as made again", "an earlier version made it: compared by what its files say", "stated", !_terms.MadeHere);
             _words.Add("its earlier form");
@@ -310,8 +312,8 @@ public sealed class PackageProof : IDisposable
     {
         using var stream = new MemoryStream(bytes);
         var found = SmfReader.Read(stream, path);
-        _rows.AddRange(MidiComparison.Compare(MeantMidi.Of(_meant, file), found));
-        if (file.PartId is null)
+        _rows.AddRange(MidiComparison.Compare(MeantMidi.Of(_meant, file), found, tempos: !EarlierForm));
+        if (file.PartId is null || EarlierForm)
         {
             ProveGrid(found);
         }
@@ -327,10 +329,11 @@ public sealed class PackageProof : IDisposable
             return;
         }
 
-        var drift = TempoSteps.Drift(_meant.Session, grid, steps);
-        var corrected = _meant.Preparation.Midi.Tempo == TempoForm.Corrected;
-        var passes = !corrected || drift.Samples <= 1;
-        Row("MIDI", "grid against sound", corrected ? "at most 1 sample at any beat" : "plain: stated", string.Create(CultureInfo.InvariantCulture, $"{drift.Samples:0.00} samples at {drift.At}"), passes ? "stated" : "strays", passes);
+        var drift = TempoSteps.Drift(_meant.Session, grid, steps, EarlierForm ? grid.Beats : grid.CheckPoints);
+        var form = _meant.Preparation.Midi.Tempo;
+        var passes = drift.Keeps(form) || (drift.Why is not null && drift.Samples <= MeantMidi.Drift(_meant, form).Samples);
+        var bound = TempoBound.Of(form) is { } samples ? $"at most {Phrases.Count(samples, "sample")} at any {(EarlierForm ? "beat" : "event")}" : "plain: stated";
+        Row("MIDI", "grid against sound", bound, drift.ToString(), passes ? "stated" : "strays", passes);
     }
 
     private void ProveClips()
