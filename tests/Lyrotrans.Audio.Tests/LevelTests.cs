@@ -24,10 +24,21 @@ public class LevelTests
         // EBU Tech 3341, cases 1 and 2: 20 s of 1 kHz in both channels.
         var sine = Sine.Make(1000, Rate, 20 * Rate, Math.Pow(10, level / 20));
         var levels = Measure(sine, sine);
-        Assert.Equal(level, levels.Loudness, 0.1);
+        Assert.Equal(level, levels.Loudness!.Value, 0.1);
         Assert.Equal(level, levels.PeakDb, 0.01);
         Assert.Equal(1, levels.Correlation!.Value, 1e-9);
         Assert.True(levels.IsMonoInStereo);
+    }
+
+    [Fact]
+    public void Loudness_of_more_than_two_channels_is_not_measured_because_nothing_says_where_they_stand()
+    {
+        var sine = Sine.Make(1000, Rate, 5 * Rate, 0.1);
+        var levels = Measure(sine, sine, sine, sine);
+        Assert.Null(levels.Loudness);
+        Assert.Null(levels.LoudnessRange);
+        Assert.Equal(-20, levels.PeakDb, 0.01);
+        Assert.Equal(-20, Measure(sine, sine).Loudness!.Value, 0.1);
     }
 
     [Theory]
@@ -42,6 +53,22 @@ public class LevelTests
         var levels = Measure(FadedSine(1.0 / periodSamples, degrees, amplitude, Rate));
         Assert.InRange(levels.TruePeakDb, peakDb - 0.4, peakDb + 0.2);
         Assert.Null(levels.Correlation);
+    }
+
+    [Theory]
+    [InlineData(0.001)]
+    [InlineData(0.5)]
+    [InlineData(1)]
+    [InlineData(1.41)]
+    public void At_a_quarter_of_the_rate_and_45_degrees_the_true_peak_is_within_a_tenth_of_theory(double amplitude)
+    {
+        foreach (var rate in new[] { SampleRate.Hz44100, SampleRate.Hz48000, new SampleRate(96_000) })
+        {
+            using var source = new ArraySource([FadedSine(0.25, 45, amplitude, 48_000)], rate);
+            var levels = SoundAnalysis.Measure(source, CancellationToken.None).Levels;
+            Assert.Equal(Decibels.FromRatio(amplitude), levels.TruePeakDb, 0.01);
+            Assert.Equal(Decibels.FromRatio(amplitude) - 3.01, levels.PeakDb, 0.01);
+        }
     }
 
     [Fact]

@@ -26,6 +26,22 @@ public class NamingTests
         Assert.Equal("Chimes", names[0]);
     }
 
+    [Theory]
+    [InlineData("Caf\u00e9 M\u00fchle", "Cafe\u0301 Mu\u0308hle")]
+    [InlineData("CAF\u00c9", "cafe\u0301")]
+    [InlineData("\ud55c", "\u1112\u1161\u11ab")]
+    [InlineData("a\u0323\u0302", "a\u0302\u0323")]
+    public void Names_are_one_however_their_marks_are_put_on(string one, string other)
+    {
+        Assert.Equal(one, other, SameName.Comparer);
+        Assert.Equal(SameName.Comparer.GetHashCode(one), SameName.Comparer.GetHashCode(other));
+        Assert.Equal(LegalName.From(one), LegalName.From(other), ignoreCase: true);
+        Assert.Equal([one, $"{other}_2"], LegalName.Unique([one, other]));
+    }
+
+    [Fact]
+    public void Names_with_other_letters_are_two() => Assert.NotEqual("Cafe", "Caf\u00e9", SameName.Comparer);
+
     [Fact]
     public void Patterns_are_filled_and_bad_ones_explained()
     {

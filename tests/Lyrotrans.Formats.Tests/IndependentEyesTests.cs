@@ -50,6 +50,45 @@ public sealed class IndependentEyesTests : IDisposable
         Assert.Equal(Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(sound)), told[4].GetString());
     }
 
+    /// <summary>Letters and marks of many scripts in any order, and each assigned character alone.</summary>
+    private static IEnumerable<string> Texts()
+    {
+        (int From, int To)[] ranges = [(0x41, 0x24F), (0x300, 0x36F), (0x370, 0x52F), (0x591, 0x65F), (0x900, 0x9FF), (0x1100, 0x11FF), (0x1E00, 0x1FFF), (0xAC00, 0xAD00), (0x1D15E, 0x1D1C0)];
+        var random = new Random(7);
+        for (var i = 0; i < 20_000; i++)
+        {
+            yield return string.Concat(Enumerable.Range(0, random.Next(1, 9)).Select(_ =>
+            {
+                var (from, to) = ranges[random.Next(3) == 0 ? 1 : random.Next(ranges.Length)];
+                return new System.Text.Rune(random.Next(from, to + 1)).ToString();
+            }));
+        }
+
+        for (var point = 0x20; point < 0x30000; point++)
+        {
+            if (System.Text.Rune.IsValid(point) && System.Text.Rune.GetUnicodeCategory(new System.Text.Rune(point)) != System.Globalization.UnicodeCategory.OtherNotAssigned)
+            {
+                yield return new System.Text.Rune(point).ToString();
+            }
+        }
+    }
+
+    [Fact]
+    public void Composed_text_is_what_another_library_composes()
+    {
+        var texts = Texts().ToList();
+        const string program = """
+            import sys, json, unicodedata as u
+            known = lambda t: all(u.category(c) != 'Cn' for c in t)
+            print(json.dumps([u.normalize('NFC', t) if known(t) else None for t in json.load(open(sys.argv[1], encoding='utf-8'))]))
+            """;
+        var told = Python(program, Put("texts.json", JsonSerializer.SerializeToUtf8Bytes(texts)));
+        var compared = texts.Zip(told.EnumerateArray()).Where(p => p.Second.ValueKind != JsonValueKind.Null).ToList();
+        Assert.InRange(compared.Count, 100_000, texts.Count);
+        Assert.All(compared, p => Assert.Equal(p.Second.GetString(), Core.Naming.Composed.Of(p.First)));
+        Assert.All(compared.Take(20_000), p => Assert.Equal(p.Second.GetString(), Core.Naming.Composed.Of(Core.Naming.Composed.Of(p.First))));
+    }
+
     // Reads a MIDI file by nothing but the page that describes the format; shares no line with the program.
     private const string Walk = """
         import sys, json

@@ -53,6 +53,20 @@ public static class PackageTamper
         return path;
     }
 
+    /// <summary>The package as a machine of another kind would have stamped it.</summary>
+    public static string OfOtherMachine(string zip) =>
+        With(zip, "manifest.json", b => Encoding.UTF8.GetBytes(Encoding.UTF8.GetString(b).Replace("\"processor\": \"", "\"processor\": \"other than ", StringComparison.Ordinal)));
+
+    /// <summary>The bytes of a file of a package.</summary>
+    public static byte[] Read(string zip, string ending)
+    {
+        using var archive = ZipFile.OpenRead(zip);
+        using var stream = archive.Entries.Single(e => e.FullName.EndsWith(ending, StringComparison.Ordinal)).Open();
+        using var copy = new MemoryStream();
+        stream.CopyTo(copy);
+        return copy.ToArray();
+    }
+
     /// <summary>Sound later by some samples; the same length.</summary>
     public static byte[] Shifted(byte[] wave, int samples)
     {

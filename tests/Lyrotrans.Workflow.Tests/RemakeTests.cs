@@ -19,8 +19,6 @@ public class RemakeTests(DemoSession demo) : IClassFixture<DemoSession>
         return Encoding.UTF8.GetBytes(text.Replace(from, to, StringComparison.Ordinal));
     }
 
-    private static byte[] OtherMachine(byte[] manifest) => Text(manifest, "\"processor\": \"", "\"processor\": \"other than ");
-
     [Fact]
     public void What_no_reader_looks_at_is_seen_by_its_bytes()
     {
@@ -42,7 +40,7 @@ public class RemakeTests(DemoSession demo) : IClassFixture<DemoSession>
     public void A_package_of_another_machine_may_differ_by_rounding_in_what_was_computed_and_in_nothing_else()
     {
         var plan = demo.Plan(p => p with { Encoding = SampleEncoding.Integer16 });
-        var zip = PackageTamper.With(demo.Build(plan), "manifest.json", OtherMachine);
+        var zip = PackageTamper.OfOtherMachine(demo.Build(plan));
         Assert.Equal("records of the zip", Assert.Single(Failures(zip, plan)).What);
 
         // One step of the last bit is what rounding may leave; ten are not.

@@ -5,9 +5,11 @@ using Lyrotrans.Core.Time;
 
 namespace Lyrotrans.Audio.Analysis;
 
-/// <summary>Measures how loud a sound is, and how its channels lie to each other, as its samples go by; loudness by libebur128.</summary>
+/// <summary>Measures how loud a sound is, and how its channels lie to each other, as its samples go by; loudness by libebur128. Loudness weighs
+/// channels by where their speakers stand (ITU-R BS.1770-5, annex 1, table 3), and of more than two nothing says which is which: then it is not measured.</summary>
 public sealed class LevelMeter : IDisposable
 {
+    private const int MostKnown = 2;
     private readonly int _channels;
     private readonly double[] _sums;
     private readonly TruePeakMeter[] _peaks;
@@ -25,7 +27,7 @@ public sealed class LevelMeter : IDisposable
         _channels = channels;
         _sums = new double[channels];
         _peaks = [.. Enumerable.Range(0, channels).Select(_ => new TruePeakMeter())];
-        _state = NativeCall.Of("libebur128", Ebur128.Package, () => Ebur128.Init((uint)channels, (nuint)rate.HeaderHz, Ebur128.Loudnesses));
+        _state = channels > MostKnown ? 0 : NativeCall.Of("libebur128", Ebur128.Package, () => Ebur128.Init((uint)channels, (nuint)rate.HeaderHz, Ebur128.Loudnesses));
     }
 
     /// <summary>Takes the next samples of all channels.</summary>
@@ -55,12 +57,7 @@ public sealed class LevelMeter : IDisposable
     /// <param name="sound">What was measured of the same samples beside this.</param>
     public SoundLevels Result(MediaSound sound)
     {
-        var (lufs, range) = (double.NegativeInfinity, 0.0);
-        if (_state != 0)
-        {
-            _ = Ebur128.Loudness(_state, out lufs);
-            _ = Ebur128.Range(_state, out range);
-        }
+        var (lufs, range) = Loudness();
 
         foreach (var peak in _peaks)
         {
@@ -71,6 +68,18 @@ public sealed class LevelMeter : IDisposable
         return new SoundLevels(
             Decibels.FromRatio(sound.Peak), Decibels.FromRatio(_peaks.Max(p => p.Peak)), lufs, range, Decibels.FromRatio(offset), _channels > 1 && _xx > 0 && _yy > 0 ? _xy / Math.Sqrt(_xx * _yy) : null,
             sound.SideDb, sound.ClippedRuns, sound.FirstSound, sound.EndOfSound);
+    }
+
+    private (double? Lufs, double? Range) Loudness()
+    {
+        if (_state == 0)
+        {
+            return (null, null);
+        }
+
+        _ = Ebur128.Loudness(_state, out var lufs);
+        _ = Ebur128.Range(_state, out var range);
+        return (lufs, range);
     }
 
     public void Dispose()

@@ -12,17 +12,8 @@ public static class SoundAnalysis
     /// <param name="stop">Stops it between two blocks.</param>
     public static (PeakPyramid Peaks, SoundLevels Levels) Measure(ISampleSource source, CancellationToken stop)
     {
-        var peaks = new PeakBuilder(source.Channels, source.Length);
-        using var meter = new LevelMeter(source.Channels, source.Rate);
-        source.Each(
-            PeakBuilder.Block,
-            (planar, count) =>
-            {
-                peaks.Take(planar, count);
-                meter.Take(planar, count);
-            },
-            stop);
-        var pyramid = peaks.Result();
-        return (pyramid, meter.Result(pyramid.Sound));
+        using var measure = new SoundMeasure(source.Channels, source.Length, source.Rate);
+        source.Each(PeakBuilder.Block, measure.Take, stop);
+        return measure.Result();
     }
 }

@@ -23,7 +23,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
     private readonly Dictionary<(string Media, ValueArray<int> Channels, long Phase, long Start), ClipMedia> _settled = [];
     private readonly Dictionary<ClipPiece, ClipMedia> _own = new(ReferenceEqualityComparer.Instance);
     private readonly Dictionary<string, ClipMedia> _ownById = [];
-    private readonly TakenNames _names = new(StringComparer.OrdinalIgnoreCase);
+    private readonly TakenNames _names = new(SameName.Comparer);
 
     public List<ClipShortfall> Shortfalls { get; } = [];
 

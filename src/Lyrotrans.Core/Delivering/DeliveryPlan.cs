@@ -95,6 +95,11 @@ public sealed class DeliveryPlan
             files.Add(new PlannedFile($"{root}/{root}_markers.csv", PlannedKind.MarkerList, Bytes: 100 + (session.Markers.Count * 90L)));
         }
 
+        if (preparation.Mix.Levels && files.Exists(f => f.IsSound))
+        {
+            files.Add(new PlannedFile($"{root}/{root}_levels.csv", PlannedKind.LevelTable, Bytes: 200 + (files.Count(f => f.IsSound) * 120L)));
+        }
+
         files.Add(new PlannedFile($"{root}/Session_sheet.html", PlannedKind.SessionSheet, Bytes: 8000 + (files.Count * 300L)));
         files.Add(new PlannedFile($"{root}/manifest.json", PlannedKind.Manifest, Bytes: 1000 + (files.Count * 300L)));
         files.Add(new PlannedFile($"{root}/SHA256SUMS", PlannedKind.Checksums, Bytes: files.Count * 100L));

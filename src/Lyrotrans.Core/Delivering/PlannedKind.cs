@@ -29,6 +29,9 @@ public enum PlannedKind
 
     /// <summary>The markers as delimited text.</summary>
     MarkerList,
+
+    /// <summary>Levels and loudness of every sound file as delimited text.</summary>
+    LevelTable,
     SessionSheet,
     Manifest,
     Checksums,

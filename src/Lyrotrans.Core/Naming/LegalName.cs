@@ -23,7 +23,7 @@ public static class LegalName
     public static string From(string name)
     {
         var text = new StringBuilder();
-        foreach (var rune in Clean(name).Normalize(NormalizationForm.FormC).EnumerateRunes())
+        foreach (var rune in Composed.Of(name).EnumerateRunes())
         {
             text.Append(Replace(rune));
         }
@@ -38,15 +38,12 @@ public static class LegalName
         name.Length == 0 || name.Any(c => "<>:\"/\\|?*".Contains(c) || char.IsControl(c)) || name[^1] is '.' or ' '
         || s_reserved.Contains(name.Split('.')[0]) || Encoding.UTF8.GetByteCount(name) > LongestBytes;
 
-    /// <summary>The names made unique without regard to case, by <c>_2</c>, <c>_3</c> … at the end of later ones.</summary>
+    /// <summary>The names made unique (<see cref="SameName"/>), by <c>_2</c>, <c>_3</c> … at the end of later ones.</summary>
     public static IReadOnlyList<string> Unique(IEnumerable<string> names)
     {
-        var taken = new TakenNames(StringComparer.OrdinalIgnoreCase);
+        var taken = new TakenNames(SameName.Comparer);
         return [.. names.Select(n => taken.Free(n, '_'))];
     }
-
-    // Lone surrogates cannot be normalised; they become the replacement character first.
-    private static string Clean(string name) => Encoding.UTF8.GetString(Encoding.UTF8.GetBytes(name));
 
     private static string Replace(Rune rune)
     {

@@ -1,13 +1,14 @@
 namespace Lyrotrans.Core.Preparing;
 
-/// <summary>What goes along besides the tracks themselves: stems, the guide mix, and copies to listen to.</summary>
+/// <summary>What goes along besides the tracks themselves: stems, the guide mix, copies to listen to, and a table of levels.</summary>
 /// <param name="Stems">One file for every group of tracks, finished, with their share of the returns.</param>
 /// <param name="Master">Where stems and guide mix are taken.</param>
 /// <param name="Guide">The mix of all that goes.</param>
 /// <param name="Copies">Of which files a lossy copy goes along.</param>
 /// <param name="CopyForm">Its format.</param>
+/// <param name="Levels">Levels and loudness of every sound file, as a table.</param>
 public sealed record MixChoices(
-    bool Stems = false, StemMaster Master = StemMaster.Before, bool Guide = false, ListeningCopies Copies = ListeningCopies.None, ListeningForm CopyForm = ListeningForm.Ogg)
+    bool Stems = false, StemMaster Master = StemMaster.Before, bool Guide = false, ListeningCopies Copies = ListeningCopies.None, ListeningForm CopyForm = ListeningForm.Ogg, bool Levels = false)
 {
     /// <summary>Whether anything is mixed: stems or the guide mix.</summary>
     public bool HasMix => Stems || Guide;

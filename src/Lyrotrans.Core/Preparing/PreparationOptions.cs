@@ -85,6 +85,7 @@ public static class PreparationOptions
         {
             "copyForm", "copied as", "The format of copies to listen to.", Choices.CopyForms, m => m.CopyForm, (m, value) => m with { CopyForm = value }
         },
+        new TruthOption<MixChoices>("levels", "levels", "Whether a table of levels and loudness of every sound file goes along.", m => m.Levels, (m, value) => m with { Levels = value }, "no table of levels", "table of levels goes"),
     };
 
     /// <summary>How notes and the tempo map go out as MIDI.</summary>
@@ -94,7 +95,7 @@ public static class PreparationOptions
             "form", "MIDI", "How parts become MIDI files.", Choices.MidiForms, m => m.Form, (m, value) => m with { Form = value }, true
         },
         {
-            "tempo", "tempo", "Whether tempo is corrected to keep every beat on its sample.", Choices.Tempos, m => m.Tempo, (m, value) => m with { Tempo = value }, true
+            "tempo", "tempo", "How near tempo keeps every beat, note, controller and marker to its sample.", Choices.Tempos, m => m.Tempo, (m, value) => m with { Tempo = value }, true
         },
         new TruthOption<MidiChoices>("mutedParts", "muted parts", "Whether muted parts go too.", m => m.MutedParts, (m, value) => m with { MutedParts = value }, "muted parts stay out", "muted parts go")
         {

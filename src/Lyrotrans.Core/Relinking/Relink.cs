@@ -103,7 +103,7 @@ public static class Relink
         }
 
         var names = MediaNames.Of(media).Select(LastPart).ToList();
-        if (names.Exists(n => n.Equals(file.Name, StringComparison.OrdinalIgnoreCase)))
+        if (names.Exists(n => SameName.Comparer.Equals(n, file.Name)))
         {
             For(60, "name");
         }

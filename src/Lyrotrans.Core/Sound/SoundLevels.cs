@@ -3,8 +3,8 @@ namespace Lyrotrans.Core.Sound;
 /// <summary>What was measured of a sound file, whole. Positions in its own samples; levels in dBFS, −∞ for silence.</summary>
 /// <param name="PeakDb">Largest sample.</param>
 /// <param name="TruePeakDb">Largest value between samples (ITU-R BS.1770, annex 2).</param>
-/// <param name="Loudness">Integrated loudness in LUFS (EBU R 128); −∞ where nothing passes its gate.</param>
-/// <param name="LoudnessRange">In LU (EBU Tech 3342).</param>
+/// <param name="Loudness">Integrated loudness in LUFS (EBU R 128); −∞ where nothing passes its gate; none where it cannot be measured: with more than two channels, of which nothing says which is which.</param>
+/// <param name="LoudnessRange">In LU (EBU Tech 3342); none with the loudness.</param>
 /// <param name="OffsetDb">Largest mean of a channel: a DC offset.</param>
 /// <param name="Correlation">Of the first two channels, −1 to 1; none for mono or silence.</param>
 /// <param name="SideDb">Largest difference between the first two channels; none for mono.</param>
@@ -12,7 +12,7 @@ namespace Lyrotrans.Core.Sound;
 /// <param name="FirstSound">First sample above −120 dBFS.</param>
 /// <param name="EndOfSound">One past the last.</param>
 public sealed record SoundLevels(
-    double PeakDb, double TruePeakDb, double Loudness, double LoudnessRange, double OffsetDb, double? Correlation, double? SideDb, int ClippedRuns, long FirstSound, long EndOfSound)
+    double PeakDb, double TruePeakDb, double? Loudness, double? LoudnessRange, double OffsetDb, double? Correlation, double? SideDb, int ClippedRuns, long FirstSound, long EndOfSound)
 {
     private const double OffsetMattersDb = -60;
 

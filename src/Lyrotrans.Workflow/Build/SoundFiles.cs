@@ -1,3 +1,6 @@
+using System.Collections.Concurrent;
+using Lyrotrans.Audio.Analysis;
+using Lyrotrans.Audio.Decoding;
 using Lyrotrans.Audio.Files;
 using Lyrotrans.Audio.Instruments;
 using Lyrotrans.Audio.Pcm;
@@ -21,6 +24,11 @@ internal sealed class SoundFiles(
     private readonly NoteSoundFiles _notes = new(new SoundFontSounds(), files.Scratch);
     private readonly Preparation _preparation = plan.Preparation;
     private readonly bool _flac = plan.Preparation.Container == SoundContainer.Flac;
+
+    private readonly ConcurrentDictionary<string, SoundLevels> _levels = [];
+
+    /// <summary>What was measured of the files, where a table of it goes along; by their paths.</summary>
+    public IReadOnlyDictionary<string, SoundLevels> Levels => _levels;
 
     private Printing Printing => field ??= new Printing(plan, opener, _notes);
 
@@ -130,6 +138,7 @@ internal sealed class SoundFiles(
                 watched?.Take(at, count, samples);
             });
             flac.Finish();
+            MeasureCoded(file, scratch[file.Path]);
         }
         else
         {
@@ -150,12 +159,20 @@ internal sealed class SoundFiles(
         entry.Write(sound.Head);
         var made = new PrintBytes(print, sound.Layout, rule);
         var bytes = new byte[Printing.Block * sound.Layout.BytesPerFrame];
+        using var measure = _preparation.Mix.Levels ? new SoundMeasure(file.Channels, file.Frames, plan.Session.Rate) : null;
+        var written = measure is null ? [] : Printing.Planar(file.Channels);
         Blocks(file, (at, count) =>
         {
             var piece = bytes.AsSpan(0, count * sound.Layout.BytesPerFrame);
             var computed = listens || (watched is not null && !made.IsCopied(at, count));
             made.Fill(at, count, piece, computed);
             entry.Write(piece);
+            if (measure is not null)
+            {
+                PcmDecoder.Decode(piece, sound.Layout.Encoding, sound.Layout.BigEndian, file.Channels, written, 0);
+                measure.Take(written, count);
+            }
+
             listen(made.Samples, count);
             watched?.Take(at, count, computed ? made.Samples : null);
         });
@@ -165,6 +182,19 @@ internal sealed class SoundFiles(
         }
 
         entry.Finish();
+        if (measure is not null)
+        {
+            _levels[file.Path] = measure.Result().Levels;
+        }
+    }
+
+    private void MeasureCoded(PlannedFile file, string path)
+    {
+        if (_preparation.Mix.Levels)
+        {
+            using var coded = CodedSource.Open(path, file.Path);
+            _levels[file.Path] = SoundAnalysis.Measure(coded, stop).Levels;
+        }
     }
 
     private static void Listen(CodedWriter? listen, PlannedFile? copy, double[][] samples, int count)

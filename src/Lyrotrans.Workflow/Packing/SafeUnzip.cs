@@ -62,7 +62,7 @@ public static class SafeUnzip
             throw new BadInputException(ArchiveCodes.TooMany, name, string.Empty, $"It has {archive.Entries.Count} entries; at most {MostEntries} are taken.", "Send it in parts.");
         }
 
-        var seen = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
+        var seen = new HashSet<string>(SameName.Comparer);
         var left = room;
         foreach (var entry in archive.Entries)
         {

@@ -121,6 +121,11 @@ public sealed class PackageProof : IDisposable
             Part("marker list", ProveMarkers, file);
         }
 
+        foreach (var file in _meant.Files.Where(f => f.Kind == PlannedKind.LevelTable))
+        {
+            Part("table of levels", ProveLevels, file);
+        }
+
         Small(Only(PlannedKind.SessionSheet));
         ProveClips();
         ProveSound(remade);
@@ -306,6 +311,13 @@ public sealed class PackageProof : IDisposable
         var meant = _meant.Session.Markers.Select(m => (Text: m.Text.Trim(), m.Sample, m.Length)).ToList();
         var off = meant.Where((m, i) => i >= found.Count || m != found[i]).Count() + Math.Max(0, found.Count - meant.Count);
         Row("Markers", "texts, starts and ends in the list", Digits.Grouped(meant.Count), unread.FirstOrDefault()?.Text ?? Digits.Grouped(found.Count), Digits.Grouped(off), off == 0);
+    }
+
+    private void ProveLevels(byte[] bytes, string path)
+    {
+        var levels = PackageLevels.Measure(_zip, _meant, _files.Scratch, _stop);
+        var off = LevelTable.Difference(LevelTable.Write(_meant.Files.Where(f => f.IsSound && levels.ContainsKey(f.Path)).Select(f => (f.Path[(_meant.Root.Length + 1)..], levels[f.Path]))), bytes);
+        Row(path, "levels of the files", "as measured here", off ?? "as measured here", off is null ? "0" : "differs", off is null);
     }
 
     private void ProveMidi(byte[] bytes, string path, PlannedFile file)

@@ -18,7 +18,8 @@ public static class SoundMeasures
     /// <summary>What the peaks of a stored file are called.</summary>
     public const string PeaksName = "peaks";
 
-    private const string LevelsName = "levels";
+    // The first form weighed channels for loudness where nothing says what they are.
+    private const string LevelsName = "levels-2";
     private const string DamageName = "damage";
     private static readonly JsonSerializerOptions s_json = new() { Converters = { new FindingCodeConverter() } };
 

@@ -114,7 +114,7 @@ internal sealed class Bench : IDisposable
     private static Preparation With(Preparation preparation, string format, ClipMediaForm media) => preparation with
     {
         Clips = new ClipChoices(SessionFormats.OfClips.First(f => f.Id == format).Clips) { Media = media },
-        Mix = new MixChoices(Stems: true, StemMaster.Before, Guide: true, ListeningCopies.GuideMix),
+        Mix = new MixChoices(Stems: true, StemMaster.Before, Guide: true, ListeningCopies.GuideMix, Levels: true),
         Click = new ClickChoices(Print: true),
         Tail = 2400,
         LongestTail = 4800,

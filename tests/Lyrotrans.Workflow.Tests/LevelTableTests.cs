@@ -1,0 +1,62 @@
+using System.Globalization;
+using System.Text;
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Files;
+using Lyrotrans.Formats.MarkerList;
+using Lyrotrans.Workflow.Proving;
+
+namespace Lyrotrans.Workflow.Tests;
+
+/// <summary>The table of levels that goes along where it is asked for.</summary>
+public sealed class LevelTableTests(DemoSession demo) : IClassFixture<DemoSession>
+{
+    // Two tracks and the mix of them.
+    private DeliveryPlan Plan(SoundContainer container) => demo.Plan(p => p with
+    {
+        Container = container,
+        Mix = new MixChoices(Guide: true, Levels: true),
+        Tracks = p.Tracks.Select((c, i) => c.Treatment.IsPrint() && i < 3 ? c : c with { Treatment = Treatment.HoldBack }).ToValueArray(),
+    });
+
+    private static List<IReadOnlyList<string>> Rows(byte[] table) => [.. DelimitedText.Read(Encoding.UTF8.GetString(table)).Select(r => r.Cells)];
+
+    [Theory]
+    [InlineData(SoundContainer.Wav)]
+    [InlineData(SoundContainer.Flac)]
+    public void Each_sound_file_has_its_levels_as_they_are_measured_in_the_package(SoundContainer container)
+    {
+        var plan = Plan(container);
+        var zip = demo.Build(plan);
+        Assert.True(demo.Prove(zip, plan).Passed);
+        var measured = PackageLevels.Measure(new DiskFile(zip), plan, demo.Folder, CancellationToken.None);
+        var rows = Rows(PackageTamper.Read(zip, "_levels.csv"));
+        Assert.Equal(plan.Files.Where(f => f.IsSound).Select(f => f.Path[(plan.Root.Length + 1)..]), rows.Skip(1).Select(r => r[0]));
+        Assert.InRange(rows.Count, 3, 10);
+        foreach (var row in rows.Skip(1))
+        {
+            var levels = measured[$"{plan.Root}/{row[0]}"];
+            Assert.Equal(levels.PeakDb, double.Parse(row[1], CultureInfo.InvariantCulture), 0.0051);
+            Assert.Equal(levels.Loudness!.Value, double.Parse(row[3], CultureInfo.InvariantCulture), 0.0051);
+            Assert.Equal(levels.FirstSound, long.Parse(row[9], CultureInfo.InvariantCulture));
+        }
+    }
+
+    [Fact]
+    public void Another_level_in_it_is_found_also_where_the_package_is_of_another_machine()
+    {
+        var plan = Plan(SoundContainer.Wav);
+        var zip = demo.Build(plan);
+        var rows = Rows(PackageTamper.Read(zip, "_levels.csv"));
+        static string Louder(byte[] table, string level, double by) =>
+            Encoding.UTF8.GetString(table).Replace(level, (double.Parse(level, CultureInfo.InvariantCulture) + by).ToString("0.00", CultureInfo.InvariantCulture), StringComparison.Ordinal);
+        var other = PackageTamper.OfOtherMachine(PackageTamper.With(zip, "_levels.csv", b => Encoding.UTF8.GetBytes(Louder(b, rows[1][3], 0.1))));
+        Assert.Contains(demo.Prove(PackageTamper.With(zip, "_levels.csv", b => Encoding.UTF8.GetBytes(Louder(b, rows[1][3], 0.01))), plan).Rows, r => r is { What: "every byte", Passed: false });
+        Assert.Contains(demo.Prove(other, plan).Rows, r => r is { What: "levels of the files", Passed: false });
+        Assert.DoesNotContain(demo.Prove(PackageTamper.OfOtherMachine(zip), plan).Rows, r => r is { What: "levels of the files", Passed: false });
+    }
+
+    [Fact]
+    public void It_goes_only_where_it_is_asked_for() => Assert.DoesNotContain(demo.Plan().Files, f => f.Kind == PlannedKind.LevelTable);
+}
