@@ -1,6 +1,6 @@
+using Lyrotrans.Core.Relinking;
 using System.Buffers.Binary;
 using System.Text;
-using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Formats.Aaf;

@@ -30,6 +30,32 @@ public class WaveTests
             && header.FactSamples == (layout.Encoding.IsFloat() ? frames : null);
     });
 
+    [Theory]
+    [InlineData("Suite & <friends>", "Zoë \u0001\ud83c\udfba", 2, 5_000_000_000L)]
+    [InlineData("", "Horn", 1, null)]
+    [InlineData("Suite", "Array", 5, 0L)]
+    public void What_a_file_says_of_itself_is_read_by_any_reader_of_XML(string project, string name, int channels, long? stamp)
+    {
+        var layout = new PcmLayout(SampleEncoding.Integer24, false, channels, SampleRate.Hz48000, 0, 3);
+        var umid = new string('7', 64);
+        var texts = new WaveTexts(project, name, WaveTexts.ChannelNames(name, channels), FrameRate.Fps2997Drop, stamp, umid);
+        var bext = stamp is { } s ? new BroadcastExtension("d", "o", s, Umid: umid) : null;
+        var header = Read(File(layout, WaveWriter.Head(layout, bext, [], texts.Ixml(layout), texts.Info())));
+        Assert.Empty(header.Findings);
+        Assert.Empty(header.RateWords);
+        Assert.Equal((umid, bext), (header.Umid, header.Broadcast));
+        Assert.Equal(name, header.Info.Single(i => i.Key == "INAM").Value);
+        Assert.Equal(project, header.Info.FirstOrDefault(i => i.Key == "IPRD").Value ?? string.Empty);
+        var ixml = System.Xml.Linq.XDocument.Parse(Encoding.UTF8.GetString(header.Ixml.AsSpan())).Root!;
+        string? Word(string element) => ixml.Descendants(element).FirstOrDefault()?.Value;
+        Assert.Equal((project, "30000/1001", "DF", "48000", "24"), (Word("PROJECT"), Word("TIMECODE_RATE"), Word("TIMECODE_FLAG"), Word("FILE_SAMPLE_RATE"), Word("AUDIO_BIT_DEPTH")));
+        Assert.Equal(stamp, Word("TIMESTAMP_SAMPLES_SINCE_MIDNIGHT_HI") is { } high ? (long.Parse(high, null) << 32) + long.Parse(Word("TIMESTAMP_SAMPLES_SINCE_MIDNIGHT_LO")!, null) : null);
+        var tracks = ixml.Element("TRACK_LIST")!.Elements("TRACK").Select(t => t.Element("NAME")!.Value).ToList();
+        Assert.Equal(channels, tracks.Count);
+        Assert.Equal(channels, tracks.Distinct().Count());
+        Assert.All(tracks, t => Assert.StartsWith(name.Replace("\u0001", string.Empty, StringComparison.Ordinal), t, StringComparison.Ordinal));
+    }
+
     [Fact]
     public void What_else_says_a_rate_is_told_where_it_says_another()
     {

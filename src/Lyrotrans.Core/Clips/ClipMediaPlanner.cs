@@ -245,7 +245,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
         var encoding = EncodingOf(media);
         var made = new Media
         {
-            Id = whole && encoding == media.Encoding && IsId(id) ? id : IdOf($"{Identity(media)}\n{string.Join(',', channels)}\n{start}\n{end}\n{encoding}{(phase == 0 ? string.Empty : $"\n{phase}")}"),
+            Id = whole && encoding == media.Encoding && IsId(id) ? id : IdOf($"{Identity(media)}\n{string.Join(',', channels)}\n{start}\n{end}\n{encoding}{(phase == 0 ? string.Empty : $"\n{phase}")}{Noise(media, encoding)}"),
             FileName = Named(Sendable(BaseOf(media)) + ChannelSuffix(media, channels) + suffix, media),
             Rate = session.Rate,
             Encoding = encoding,
@@ -289,7 +289,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
         notes.Count("Media made for their clip, with what was to be printed in them: {0}.");
         var made = new Media
         {
-            Id = IdOf($"{Identity(media)}\n{track.Name}\n{start}\n{end}\n{string.Join('\n', clips.Select(c => FormattableString.Invariant($"{c.Media} {c.Start} {c.Length} {c.SourceOffset} {c.GainDb:R} {Words(c.GainCurve)} {c.FadeIn.Length} {c.FadeIn.Shape} {c.FadeOut.Length} {c.FadeOut.Shape} {string.Join(',', c.ChannelMap)}")))}"),
+            Id = IdOf($"{Identity(media)}\n{track.Name}\n{start}\n{end}\n{ForForm(preparation.Encoding)}{Noise(null, ForForm(preparation.Encoding))}\n{string.Join('\n', clips.Select(c => FormattableString.Invariant($"{c.Media} {c.Start} {c.Length} {c.SourceOffset} {c.GainDb:R} {Words(c.GainCurve)} {c.FadeIn.Length} {c.FadeIn.Shape} {c.FadeOut.Length} {c.FadeOut.Shape} {string.Join(',', c.ChannelMap)}")))}"),
             FileName = Named(Sendable(BaseOf(media)) + "_printed", media),
             Rate = session.Rate,
             Encoding = ForForm(preparation.Encoding),
@@ -307,6 +307,10 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
         SourceOffset = Math.Max(0, clip.SourceOffset - (by / Grid(clip).To * Grid(clip).From)),
         GainCurve = CurveMath.Shifted(clip.GainCurve, by),
     };
+
+    // Sound that loses bits is another with another noise; sound that is computed loses them always.
+    private string Noise(Media? media, SampleEncoding encoding) =>
+        media is not null && media.Rate == session.Rate && media.Encoding.Precision() <= encoding.Precision() ? string.Empty : $"\n{preparation.Dither} {preparation.DitherTo24}";
 
     private string IdOf(string identity) => _choices.Format.MediaId(identity);
 

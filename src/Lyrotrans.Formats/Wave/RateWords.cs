@@ -1,6 +1,3 @@
-using System.Text;
-using System.Xml;
-using System.Xml.Linq;
 using Lyrotrans.Core.Rates;
 using Lyrotrans.Core.Time;
 
@@ -11,10 +8,10 @@ namespace Lyrotrans.Formats.Wave;
 internal static class RateWords
 {
     /// <param name="broadcast">Its coding history says <c>F=</c>, once for each time that the sound was coded; the last one is this file (EBU Recommendation R98).</param>
-    /// <param name="ixml">Says FILE_SAMPLE_RATE; what is no XML says nothing.</param>
+    /// <param name="ixml">What its iXML says.</param>
     /// <param name="bytesPerSecond">Of the format chunk: the rate times the bytes of a frame.</param>
     /// <param name="bytesPerFrame">Of the format chunk.</param>
-    public static IEnumerable<RateWord> Of(BroadcastExtension? broadcast, byte[] ixml, uint bytesPerSecond, int bytesPerFrame)
+    public static IEnumerable<RateWord> Of(BroadcastExtension? broadcast, IxmlWords ixml, uint bytesPerSecond, int bytesPerFrame)
     {
         if (bytesPerFrame > 0 && bytesPerSecond > 0 && bytesPerSecond % bytesPerFrame == 0 && SampleRate.IsPossible(bytesPerSecond / bytesPerFrame))
         {
@@ -26,7 +23,7 @@ internal static class RateWords
             yield return new RateWord("its coding history", coded);
         }
 
-        if (Declared(ixml) is { } declared)
+        if (ixml.Rate is { } declared)
         {
             yield return new RateWord("its iXML", declared);
         }
@@ -35,24 +32,7 @@ internal static class RateWords
     private static SampleRate? Coded(string history) => history.Split('\n', '\r', ',').Select(p => p.Trim())
         .Where(p => p.StartsWith("F=", StringComparison.OrdinalIgnoreCase)).Select(p => Rate(p[2..])).LastOrDefault(r => r is not null);
 
-    private static SampleRate? Declared(byte[] ixml)
-    {
-        if (ixml.Length == 0)
-        {
-            return null;
-        }
-
-        try
-        {
-            using var reader = XmlReader.Create(new StringReader(Encoding.UTF8.GetString(ixml).TrimEnd('\0', ' ', '\r', '\n').TrimStart('\uFEFF')), new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null });
-            return Rate(XDocument.Load(reader).Descendants("FILE_SAMPLE_RATE").FirstOrDefault()?.Value);
-        }
-        catch (XmlException)
-        {
-            return null;
-        }
-    }
-
-    private static SampleRate? Rate(string? text) =>
+    /// <summary>A rate in words: a whole number, a fraction or a decimal; null where it is none.</summary>
+    public static SampleRate? Rate(string? text) =>
         Rational.TryParse(text?.Trim(), out var rate) && SampleRate.IsPossible(rate) && rate.Sign > 0 ? new SampleRate(rate) : null;
 }

@@ -276,6 +276,7 @@ public sealed class WaveReader
             throw new BadInputException(SoundCodes.BadFormat, _reader.File, 0, $"A rate of {format.Rate} Hz is not possible.", "The header is damaged; export the file again.");
         }
 
+        var ixml = IxmlWords.Read(_ixml);
         return new SoundHeader
         {
             Container = container,
@@ -284,8 +285,9 @@ public sealed class WaveReader
             Info = _info.ToValueArray(),
             Cues = _cues.OrderBy(c => c.Value).Select(c => new CuePoint(c.Key, c.Value, _labels.GetValueOrDefault(c.Key, string.Empty))).ToValueArray(),
             Ixml = _ixml.ToValueArray(),
+            Umid = _broadcast?.Umid ?? ixml.Umid,
             FactSamples = _fact,
-            RateWords = Wave.RateWords.Of(_broadcast, _ixml, format.BytesPerSecond, format.Align).Where(w => w.Rate.PerSecond != format.Rate).ToValueArray(),
+            RateWords = Wave.RateWords.Of(_broadcast, ixml, format.BytesPerSecond, format.Align).Where(w => w.Rate.PerSecond != format.Rate).ToValueArray(),
             Findings = _findings.ToValueArray(),
         };
     }

@@ -16,8 +16,10 @@ public static class WaveWriter
     /// <param name="layout">Little-endian; its data offset is not looked at.</param>
     /// <param name="broadcast">A bext chunk to write.</param>
     /// <param name="cues">Cue points with labels.</param>
-    /// <param name="ixml">An iXML chunk to keep.</param>
-    public static byte[] Head(PcmLayout layout, BroadcastExtension? broadcast = null, ValueArray<CuePoint> cues = default, ValueArray<byte> ixml = default)
+    /// <param name="ixml">An iXML chunk to write.</param>
+    /// <param name="info">Entries of an INFO list by their four letters.</param>
+    public static byte[] Head(
+        PcmLayout layout, BroadcastExtension? broadcast = null, ValueArray<CuePoint> cues = default, ValueArray<byte> ixml = default, ValueArray<KeyValuePair<string, string>> info = default)
     {
         var chunks = new MemoryStream();
         Chunk(chunks, "fmt ", Format(layout));
@@ -37,6 +39,11 @@ public static class WaveWriter
         {
             Chunk(chunks, "cue ", Cues(cues));
             Chunk(chunks, "LIST", Labels(cues));
+        }
+
+        if (info.Count > 0)
+        {
+            Chunk(chunks, "LIST", Texts(info));
         }
 
         if (ixml.Count > 0)
@@ -106,6 +113,11 @@ public static class WaveWriter
         Put(bytes, 330, 8, bext.OriginationTime);
         BinaryPrimitives.WriteInt64LittleEndian(bytes.AsSpan(338), bext.TimeReference);
         BinaryPrimitives.WriteUInt16LittleEndian(bytes.AsSpan(346), 1);
+        if (bext.Umid is { } umid)
+        {
+            Convert.FromHexString(umid).CopyTo(bytes.AsSpan(348));
+        }
+
         history.CopyTo(bytes, 602);
         return bytes;
     }
@@ -137,6 +149,18 @@ public static class WaveWriter
             BinaryPrimitives.WriteUInt32LittleEndian(label, (uint)cue.Id);
             text.CopyTo(label, 4);
             Chunk(list, "labl", label);
+        }
+
+        return list.ToArray();
+    }
+
+    private static byte[] Texts(ValueArray<KeyValuePair<string, string>> info)
+    {
+        var list = new MemoryStream();
+        Four(list, "INFO");
+        foreach (var (id, text) in info)
+        {
+            Chunk(list, id, [.. Encoding.UTF8.GetBytes(text), 0]);
         }
 
         return list.ToArray();

@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Relinking;
 using Lyrotrans.Audio.Render;
 using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Clips;
@@ -37,7 +38,7 @@ public sealed class ClipSound
         _stop = stop;
         _bigEndian = plan.Preparation.Clips.MediaForm.IsAiff();
         Layout = new PcmLayout(medium.Media.Encoding, _bigEndian, medium.Media.Channels, medium.Media.Rate, 0, medium.Media.Length);
-        Head = plan.Preparation.Clips.MediaForm == ClipMediaForm.InsideSamples ? [] : _bigEndian ? AiffWriter.Head(Layout) : WaveWriter.Head(Layout, Stamp(plan, medium));
+        Head = plan.Preparation.Clips.MediaForm == ClipMediaForm.InsideSamples ? [] : _bigEndian ? AiffWriter.Head(Layout) : WaveHead(plan, medium, Layout);
     }
 
     /// <summary>The form of its samples.</summary>
@@ -75,10 +76,16 @@ public sealed class ClipSound
         }
     }
 
-    // The date of a file that is made anew for every build would make each build another; the sheet and the manifest say when.
-    private static BroadcastExtension? Stamp(DeliveryPlan plan, ClipMedia medium) => medium.Media.TimeReference is { } stamp
-        ? new BroadcastExtension($"{plan.Session.Name}: {medium.Media.FileName}", "Lyrotrans", stamp)
-        : null;
+    // The date of a file that is made anew for every build would make each build another; the sheet and the manifest say when. Without a stamp there is no
+    // bext chunk, which would say one.
+    private static byte[] WaveHead(DeliveryPlan plan, ClipMedia medium, PcmLayout layout)
+    {
+        var (media, project, umid) = (medium.Media, plan.Session.Name, MobId.Whole(medium.Media.Id));
+        var broadcast = media.TimeReference is { } stamp ? new BroadcastExtension($"{project}: {media.FileName}", "Lyrotrans", stamp, Umid: umid) : null;
+        var name = Path.GetFileNameWithoutExtension(media.FileName);
+        var texts = new WaveTexts(project, name, WaveTexts.ChannelNames(name, media.Channels), plan.Session.FrameRate, media.TimeReference, umid);
+        return WaveWriter.Head(layout, broadcast, [], texts.Ixml(layout), texts.Info());
+    }
 
     /// <summary>The file whose bytes can be copied as they are.</summary>
     private (IStoredFile File, PcmLayout Layout)? PlainFile()

@@ -1,6 +1,7 @@
 using System.Globalization;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Formats.Wave;
 
@@ -21,20 +22,30 @@ internal sealed record SoundLayout(byte[] Head, PcmLayout Layout)
     {
         var aiff = plan.Preparation.Container == SoundContainer.Aiff;
         var layout = new PcmLayout(plan.Preparation.Encoding, aiff, file.Channels, plan.Session.Rate, 0, file.Frames);
-        return new SoundLayout(aiff ? AiffWriter.Head(layout) : WaveWriter.Head(layout, new BroadcastExtension(
-            $"{plan.Session.Name}: {NameOf(plan, file)}", "Lyrotrans", PackageBuilder.TimeReference(plan, StartOf(plan, file)),
-            stamp.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture), stamp.ToString("HH:mm:ss", CultureInfo.InvariantCulture))), layout);
+        return new SoundLayout(aiff ? AiffWriter.Head(layout) : WaveHead(plan, file, layout, stamp), layout);
+    }
+
+    private static byte[] WaveHead(DeliveryPlan plan, PlannedFile file, PcmLayout layout, DateTimeOffset stamp)
+    {
+        var (name, reference) = (NameOf(plan, file), PackageBuilder.TimeReference(plan, StartOf(plan, file)));
+        var broadcast = new BroadcastExtension(
+            $"{plan.Session.Name}: {name}", "Lyrotrans", reference, stamp.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture), stamp.ToString("HH:mm:ss", CultureInfo.InvariantCulture));
+        var texts = new WaveTexts(plan.Session.Name, name, WaveTexts.ChannelNames(name, file.Channels), plan.Session.FrameRate, reference);
+        return WaveWriter.Head(layout, broadcast, [], texts.Ixml(layout), texts.Info());
     }
 
     /// <summary>The session sample that a file begins at.</summary>
     public static long StartOf(DeliveryPlan plan, PlannedFile file) =>
         plan.Files.FirstOrDefault(f => f.Path == file.Of)?.Kind == PlannedKind.Click || file.Kind == PlannedKind.Click ? plan.ClickRange.Start : plan.Range.Start;
 
+    private static Track TrackOf(DeliveryPlan plan, PlannedFile file) => plan.Session.Tracks.First(t => t.Id == file.TrackId);
+
     private static string NameOf(DeliveryPlan plan, PlannedFile file) => file.Kind switch
     {
         PlannedKind.Click => "Click",
         PlannedKind.GuideMix => "guide mix",
         PlannedKind.Stem => $"stem {file.Group}",
-        _ => plan.Session.Tracks.First(t => t.Id == file.TrackId).Name,
+        _ when file.Channel is { } channel => WaveTexts.ChannelNames(TrackOf(plan, file).Name, TrackOf(plan, file).Channels)[channel],
+        _ => TrackOf(plan, file).Name,
     };
 }

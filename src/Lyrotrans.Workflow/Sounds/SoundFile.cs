@@ -82,7 +82,7 @@ public sealed class SoundFile : IDisposable
         var layout = header.Layout;
         var facts = new SoundFileFacts(
             header.Container, layout.Encoding, layout.Channels, layout.Rate.PerSecond.ToString(), layout.Frames,
-            header.Broadcast?.TimeReference, [.. header.Findings], header.Broadcast?.Umid,
+            header.Broadcast?.TimeReference, [.. header.Findings], header.Umid,
             header.RateWords.Count == 0 ? null : header.RateWords.ToDictionary(w => w.Says, w => w.Rate.PerSecond.ToString()));
         return new SoundFile(facts, header, new PcmSource(stream, layout));
     }

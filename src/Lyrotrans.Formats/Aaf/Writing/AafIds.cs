@@ -1,4 +1,4 @@
-using Lyrotrans.Core.Clips;
+using Lyrotrans.Core.Relinking;
 
 namespace Lyrotrans.Formats.Aaf.Writing;
 

@@ -1,5 +1,5 @@
+using Lyrotrans.Core.Relinking;
 using Lyrotrans.Core.ClipFormats;
-using Lyrotrans.Core.Clips;
 using Lyrotrans.Formats.Binary;
 using Lyrotrans.Formats.Otio.Writing;
 using Lyrotrans.Formats.Sessions;

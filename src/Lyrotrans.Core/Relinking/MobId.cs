@@ -1,7 +1,7 @@
 using System.Security.Cryptography;
 using System.Text;
 
-namespace Lyrotrans.Core.Clips;
+namespace Lyrotrans.Core.Relinking;
 
 /// <summary>Identifiers of media as file formats of the trade have them (SMPTE ST 330, 32 bytes), made of what they stand for.</summary>
 public static class MobId
@@ -14,6 +14,9 @@ public static class MobId
 
     /// <summary>Whether a text has the form of an identifier that was made here: 64 digits, lower-case hex.</summary>
     public static bool Is(string id) => id.Length == 64 && id.StartsWith(Label[..8], StringComparison.Ordinal) && id.All(char.IsAsciiHexDigitLower);
+
+    /// <summary>An identifier as 32 bytes: one of 12 becomes the label and then these; null where it is neither.</summary>
+    public static string? Whole(string id) => id.Length == 64 ? id : id.Length == 24 ? $"{Label}{id}00000000" : null;
 
     /// <summary>16 bytes with the marks of a name-based identifier (RFC 9562, version 8).</summary>
     public static byte[] Material(string role, string identity)
