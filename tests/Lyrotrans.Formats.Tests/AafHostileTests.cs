@@ -55,6 +55,18 @@ public class AafHostileTests
     }
 
     [Fact]
+    public void A_clip_that_refers_to_no_source_is_silent_and_its_place_is_told()
+    {
+        AafNode Empty(long length) => AafMobs.Clip(AafDictionary.Sound, length, AafIds.None, 0, 0);
+        var bytes = File(
+            Sound("Sequence", 9000).OwnVector(AafPid.Components, [Sound("Filler", 1000), Empty(500), Sound("Filler", 500), AafMobs.Clip(AafDictionary.Sound, 3000, Id(1), 1, 250)]),
+            Mob("CompositionMob", 1, Sound("Sequence", 4000).OwnVector(AafPid.Components, [Sound("Filler", 750), Empty(100)])));
+        var (composition, _) = Read(bytes);
+        Assert.Empty(composition.Tracks.SelectMany(t => t.Clips));
+        Assert.Equal(["sample 1\u202f000 of track", "sample 2\u202f500 of track"], composition.Findings.Where(f => f.Code == Formats.Edits.Chains.ChainCodes.NoSource).Select(f => f.Place));
+    }
+
+    [Fact]
     public void Compositions_that_multiply_are_cut_before_they_fill_the_memory()
     {
         // Twelve levels of ten clips each would be a million million.

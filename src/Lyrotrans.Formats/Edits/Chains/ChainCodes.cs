@@ -14,6 +14,9 @@ public static class ChainCodes
     /// <summary>A clip refers to a slot that its mob does not have; it is silent.</summary>
     public static readonly FindingCode SlotMissing = new("chain.slot-missing");
 
+    /// <summary>A clip refers to no source at all; it is silent.</summary>
+    public static readonly FindingCode NoSource = new("chain.no-source");
+
     /// <summary>A chain of mobs is too long or comes back to itself; it is silent.</summary>
     public static readonly FindingCode TooLong = new("chain.too-long");
 

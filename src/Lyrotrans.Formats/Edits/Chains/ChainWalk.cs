@@ -1,3 +1,5 @@
+using System.Globalization;
+using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Sessions;
 
@@ -20,6 +22,8 @@ internal sealed class ChainWalk<T>(IChainFormat<T> format, SampleRate rate)
     private readonly Dictionary<string, SampleRate> _mediaRates = [];
     private readonly int _mostSegments = LeastSegments + (SegmentsAnEntry * format.Entries);
     private int _visited;
+    private string _track = string.Empty;
+    private Rational _place;
 
     /// <summary>The mobs that any of some mobs refers to, itself left out. No more segments are looked at than the file can have.</summary>
     public static HashSet<string> ReferredTo(IChainFormat<T> format, IEnumerable<ChainMob<T>> mobs)
@@ -64,6 +68,7 @@ internal sealed class ChainWalk<T>(IChainFormat<T> format, SampleRate rate)
     {
         var unit = Unit(slot);
         var segment = slot.Segment!;
+        (_track, _place) = (string.IsNullOrWhiteSpace(slot.Name) ? string.Create(CultureInfo.InvariantCulture, $"track {order}") : slot.Name, 0);
         var track = new EditTrack { Name = slot.Name ?? string.Empty, Number = slot.Number ?? order };
 
         // Around a whole sequence gain and pan are the track's own; around one clip gain is the clip's.
@@ -189,7 +194,9 @@ internal sealed class ChainWalk<T>(IChainFormat<T> format, SampleRate rate)
                 continue;
             }
 
+            _place += at;
             var span = Evaluate(component, unit, scopes, depth + 1);
+            _place -= at;
             foreach (var clip in span.Clips)
             {
                 clips.Add(clip with { Start = clip.Start + at, FadeIn = clip.Start.Sign == 0 && pending is not null ? pending : clip.FadeIn });
@@ -208,6 +215,8 @@ internal sealed class ChainWalk<T>(IChainFormat<T> format, SampleRate rate)
         var source = format.SourceOf(clip);
         if (source.Mob is not { } id)
         {
+            var place = $"sample {Digits.Grouped(_place.RoundToEven())} of {_track}";
+            format.Findings.Add(ChainCodes.NoSource, place, $"A clip of {Digits.Grouped(length.RoundToEven())} samples at {place} refers to no source; it is silent.");
             return ChainSpan.Silence(length);
         }
 
@@ -262,7 +271,10 @@ internal sealed class ChainWalk<T>(IChainFormat<T> format, SampleRate rate)
                 : Clip(format.UnknownMedia(id, name), name, channel, from, length);
         }
 
-        return Cut(Evaluate(segment, Unit(slot), [], depth + 1), from, length);
+        _place -= from;
+        var whole = Evaluate(segment, Unit(slot), [], depth + 1);
+        _place += from;
+        return Cut(whole, from, length);
     }
 
     private ChainSpan Clip(DocumentMedia known, string? name, int channel, Rational start, Rational length)
