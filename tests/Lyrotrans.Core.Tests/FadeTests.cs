@@ -1,4 +1,5 @@
 using CsCheck;
+using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Sessions;
 
 namespace Lyrotrans.Core.Tests;
@@ -43,6 +44,34 @@ public class FadeTests
         var fade = new Fade(100, FadeShape.Sampled, [0, 0.2, 0.9, 1]);
         Assert.Equal(0.2, fade.ShapeAt(1 / 3.0), 12);
         Assert.Equal(0.55, fade.ShapeAt(0.5), 12);
+    }
+
+    [Fact]
+    public void Points_lie_where_their_places_say_and_jump_where_two_are_one()
+    {
+        var fade = new Fade(100, FadeShape.Sampled, [0.1, 0.2, 0.6, 1], [0.2, 0.5, 0.5, 0.9]);
+        Assert.Equal([0.1, 0.1, 0.15, 0.599, 0.8, 1, 1], new[] { 0, 0.2, 0.35, 0.499, 0.7, 0.9, 1 }.Select((x, i) => i == 3 ? fade.ShapeAt(0.5 + 1e-9) - 0.001 : fade.ShapeAt(x)), (a, b) => Math.Abs(a - b) < 1e-6);
+        Assert.Equal(0.2, fade.ShapeAt(0.5 - 1e-9), 1e-6);
+    }
+
+    [Theory]
+    [InlineData(FadeShape.EqualPower, 10)]
+    [InlineData(FadeShape.S, 40)]
+    [InlineData(FadeShape.Exponential, 40)]
+    [InlineData(FadeShape.Logarithmic, 40)]
+    public void A_shape_without_a_name_goes_by_few_points_within_a_twentieth_of_a_dB(FadeShape shape, int most)
+    {
+        var meant = new Fade(48_000, shape);
+        var (mapped, error) = FadeMapping.ForLevel(meant, crosses: false);
+        Assert.Equal(FadeShape.Sampled, mapped.Shape);
+        Assert.InRange(mapped.Curve.Count, 3, most);
+        Assert.Equal((0, 1), (mapped.Curve[0], mapped.Curve[^1]));
+        Assert.InRange(error, 0, 0.05);
+        for (var i = 0; i < meant.Length; i++)
+        {
+            var (here, there) = (meant.GainAt(i), mapped.GainAt(i));
+            Assert.True(here < 1e-3 ? Math.Abs(here - there) <= 1e-4 : Math.Abs(20 * Math.Log10(there / here)) <= 0.05, $"{shape} at {i}: {here} and {there}");
+        }
     }
 
     [Fact]

@@ -126,6 +126,7 @@ internal sealed class ClipSessions
         0 => new(length, FadeShape.EqualPower),
         1 => new(length, FadeShape.Logarithmic),
         2 => new(length, FadeShape.S),
+        3 when _random.Next(2) == 0 => new(length, FadeShape.Sampled, [0, _random.Next(0, 1 << 20) / (double)(1 << 20), 1], [0, _random.Next(0, 1 << 20) / (double)(1 << 20), 1]),
         3 => new(length, FadeShape.Sampled, Enumerable.Range(0, _random.Next(3, 9)).Select(_ => _random.Next(0, 1 << 20) / (double)(1 << 20)).ToValueArray()),
         _ => new(length),
     };

@@ -104,7 +104,9 @@ public class SessionDocumentTests
         """;
 
     [Theory]
-    [InlineData("\"lyrotransSession\":1", "\"lyrotransSession\":3", "$.lyrotransSession", "version 3")]
+    [InlineData("\"lyrotransSession\":1", "\"lyrotransSession\":4", "$.lyrotransSession", "version 4")]
+    [InlineData("\"sourceOffset\":0", "\"sourceOffset\":0,\"fadeIn\":{\"length\":9,\"shape\":\"sampled\",\"curve\":[0,0.5,1],\"places\":[0,0.7,0.6]}", "$.tracks[0].lanes[0].clips[0].fadeIn", "ascend")]
+    [InlineData("\"sourceOffset\":0", "\"sourceOffset\":0,\"fadeIn\":{\"length\":9,\"shape\":\"sampled\",\"curve\":[0,0.5,1],\"places\":[0,1]}", "$.tracks[0].lanes[0].clips[0].fadeIn", "one for each point")]
     [InlineData("\"rate\":\"48000\",\"depth\"", "\"rate\":\"fast\",\"depth\"", "$.rate", "ratio")]
     [InlineData("\"media\":\"m\"", "\"media\":\"z\"", "$.tracks[0].lanes[0].clips[0].media", "no media has that id")]
     [InlineData("\"length\":50", "\"length\":0", "$.tracks[0].lanes[0].clips[0].length", "not between")]

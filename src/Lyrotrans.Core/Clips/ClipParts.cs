@@ -1,3 +1,4 @@
+using System.Text;
 using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Naming;
@@ -14,19 +15,26 @@ namespace Lyrotrans.Core.Clips;
 public static class ClipParts
 {
     // What media and points take in any format, without the sound: measured on our own files, and rounded up.
-    private const long MediumBytes = 2_600;
+    private const long MediumBytes = 5_200;
     private const long PointBytes = 200;
-    private const long HeadBytes = 700;
+    private const long HeadBytes = 1_700;
+    private const long ChannelBytes = 130;
+
+    // The longest that a character becomes in XML, and once more as it is.
+    private const long MostEscaped = 6;
 
     /// <summary>The size of a plan's file of clips in bytes, near enough to choose by and never too small.</summary>
     public static long Bytes(ClipPlan plan, ClipChoices choices)
     {
         var clips = plan.Session.Tracks.Sum(t => t.Lanes.Sum(l => (long)l.Clips.Count));
-        return choices.Format.FileBytes + (clips * choices.Format.ClipBytes) + (plan.Media.Count * MediumBytes) + (Points(plan.Session) * PointBytes) + (choices.MediaForm.IsBeside() ? 0 : plan.Media.Where(m => !m.IsMissing).Sum(m => SoundBytes(m.Media)));
+        return choices.Format.FileBytes + (clips * choices.Format.ClipBytes) + (plan.Media.Count * MediumBytes) + (Points(plan.Session) * PointBytes) + (choices.MediaForm.IsBeside() ? 0 : plan.Media.Where(m => !m.IsMissing).Sum(m => SoundBytes(m.Media, plan.Session.Name)));
     }
 
     /// <summary>What a medium takes as a file, its header included, in bytes.</summary>
-    public static long SoundBytes(Media media) => HeadBytes + (media.Length * media.Channels * media.Encoding.Bytes());
+    /// <param name="media">The medium.</param>
+    /// <param name="project">The session's name, which its header says.</param>
+    public static long SoundBytes(Media media, string project) =>
+        HeadBytes + (MostEscaped * (Encoding.UTF8.GetByteCount(project) + ((1 + media.Channels) * Encoding.UTF8.GetByteCount(media.FileName)))) + (media.Channels * ChannelBytes) + (media.Length * media.Channels * media.Encoding.Bytes());
 
     /// <summary>One plan for each file.</summary>
     public static ValueArray<ClipPlan> Of(ClipPlan plan, ClipChoices choices) => Of(plan, choices, choices.MostBytes);

@@ -409,7 +409,7 @@ internal sealed class ClipPlanner
                 ? "Crossfades that are not straight: {0}; " + _choices.Format + " has one level for both of their sides, so they go straight, up to {1} dB off. In the sound they keep their shape."
                 : asProperty
                 ? "Fades in the nearer of the two shapes that a clip's property has, linear or equal power: {0}, up to {1} dB off."
-                : "Fades whose shape has no name there, so that they go by 65 points: {0}, up to {1} dB off.", error);
+                : $"Fades whose shape has no name there, so that they go by {mapped.Curve.Count} points: {{0}}, up to {{1}} dB off.", error);
         }
 
         return mapped;

@@ -7,9 +7,6 @@ namespace Lyrotrans.Core.Clips;
 /// <summary>Fade shapes made ones that a file of clips can say, with how far they are off.</summary>
 public static class FadeMapping
 {
-    private const int Steps = 64;
-    private const double Fine = 1 << 24;
-
     // Below this a difference is not heard, and shapes that reach silence in their own way differ without end.
     private const double FaintDb = -60;
 
@@ -19,9 +16,9 @@ public static class FadeMapping
     {
         var mapped = fade.Shape switch
         {
-            FadeShape.Exponential => fade with { Shape = FadeShape.Sampled, Curve = Enumerable.Range(0, Steps + 1).Select(i => Rounded(fade.ShapeAt((double)i / Steps))).ToValueArray() },
-            FadeShape.Sampled when fade.Curve is [0, 1] => fade with { Shape = FadeShape.Linear, Curve = default },
-            FadeShape.Sampled => fade with { Curve = fade.Curve.Select(Rounded).ToValueArray() },
+            FadeShape.Exponential => FadeCurve.Of(fade),
+            FadeShape.Sampled when fade.Curve is [0, 1] && fade.Places.Count == 0 => fade with { Shape = FadeShape.Linear, Curve = default },
+            FadeShape.Sampled => fade with { Curve = fade.Curve.Select(FadeCurve.Rounded).ToValueArray(), Places = fade.Places.Select(FadeCurve.Rounded).ToValueArray() },
             _ => fade,
         };
         return (mapped, mapped.Shape == fade.Shape && fade.Shape != FadeShape.Sampled ? 0 : ErrorDb(fade, mapped));
@@ -32,7 +29,7 @@ public static class FadeMapping
     {
         var mapped = crosses || fade.Shape == FadeShape.Linear ? new Fade(fade.Length, FadeShape.Linear)
             : fade.Shape == FadeShape.Sampled ? ForTransition(fade).Fade
-            : fade with { Shape = FadeShape.Sampled, Curve = Enumerable.Range(0, Steps + 1).Select(i => Rounded(fade.ShapeAt((double)i / Steps))).ToValueArray() };
+            : FadeCurve.Of(fade);
         return (mapped, fade.Shape == FadeShape.Linear ? 0 : ErrorDb(fade, mapped));
     }
 
@@ -45,6 +42,4 @@ public static class FadeMapping
     public static double ErrorDb(Fade meant, Fade taken) => Enumerable.Range(1, 999).Max(i => Math.Abs(Level(meant, i) - Level(taken, i)));
 
     private static double Level(Fade fade, int thousandth) => Math.Max(FaintDb, Decibels.FromRatio(fade.ShapeAt(thousandth / 1000.0)));
-
-    private static double Rounded(double value) => Math.Round(Math.Clamp(value, 0, 1) * Fine) / Fine;
 }

@@ -169,7 +169,7 @@ public sealed class DeliveryPlan
     {
         foreach (var medium in choices.MediaForm.IsBeside() ? clips.Media.Where(m => !m.IsMissing) : [])
         {
-            yield return new PlannedFile($"{root}/media/{medium.Media.FileName}", PlannedKind.ClipMedia, null, medium.Media.Channels, medium.Media.Length, ClipParts.SoundBytes(medium.Media), MediaId: medium.Media.Id);
+            yield return new PlannedFile($"{root}/media/{medium.Media.FileName}", PlannedKind.ClipMedia, null, medium.Media.Channels, medium.Media.Length, ClipParts.SoundBytes(medium.Media, clips.Session.Name), MediaId: medium.Media.Id);
         }
 
         for (var part = 0; part < parts.Count; part++)

@@ -7,8 +7,9 @@ namespace Lyrotrans.Core.Sessions;
 /// same read backwards, so that a linear crossfade sums to exactly 1 in amplitude and an equal-power one in power.
 /// </summary>
 /// <param name="Length">In samples; 0 is no fade.</param>
-/// <param name="Curve">For <see cref="FadeShape.Sampled"/>: gains at equal steps from 0 to 1, at least two.</param>
-public sealed record Fade(long Length, FadeShape Shape = FadeShape.Linear, ValueArray<double> Curve = default)
+/// <param name="Curve">For <see cref="FadeShape.Sampled"/>: gains from the silent end to the full one, at least two.</param>
+/// <param name="Places">Where these gains are, from 0 to 1, ascending, one for each; none is equal steps. Of two at one place the gain jumps.</param>
+public sealed record Fade(long Length, FadeShape Shape = FadeShape.Linear, ValueArray<double> Curve = default, ValueArray<double> Places = default)
 {
     /// <summary>No fade: full from the first sample.</summary>
     public static Fade None { get; } = new(0);
@@ -32,8 +33,21 @@ public sealed record Fade(long Length, FadeShape Shape = FadeShape.Linear, Value
 
     private double CurveAt(double x)
     {
+        if (Places.Count > 0)
+        {
+            return BetweenPlaces(x);
+        }
+
         var place = Math.Clamp(x, 0, 1) * (Curve.Count - 1);
         var i = Math.Min((int)place, Curve.Count - 2);
         return Curve[i] + ((place - i) * (Curve[i + 1] - Curve[i]));
+    }
+
+    private double BetweenPlaces(double x)
+    {
+        var found = Places.AsSpan().BinarySearch(x);
+        var i = Math.Clamp(found < 0 ? ~found - 1 : found, 0, Curve.Count - 2);
+        var (from, to) = (Places[i], Places[i + 1]);
+        return Curve[i] + ((to > from ? Math.Clamp((x - from) / (to - from), 0, 1) : 1) * (Curve[i + 1] - Curve[i]));
     }
 }

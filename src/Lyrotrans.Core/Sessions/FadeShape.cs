@@ -18,6 +18,6 @@ public enum FadeShape
     /// <summary>The exponential one inverted over: quick at first.</summary>
     Logarithmic,
 
-    /// <summary>Points at equal steps, straight lines between.</summary>
+    /// <summary>Points, straight lines between.</summary>
     Sampled,
 }

@@ -18,6 +18,7 @@ internal static class AafPid
     public const ushort PropertyIsUnique = 0x000E;
     public const ushort DataDefinition = 0x0201;
     public const ushort Length = 0x0202;
+    public const ushort ComponentComments = 0x0204;
     public const ushort EssenceGroupChoices = 0x0501;
     public const ushort EventPosition = 0x0601;
     public const ushort EventComment = 0x0602;
@@ -85,9 +86,11 @@ internal static class AafPid
     public const ushort OperationalPattern = 0x3B09;
     public const ushort CompanyName = 0x3C01;
     public const ushort ProductName = 0x3C02;
+    public const ushort ProductVersion = 0x3C03;
     public const ushort ProductVersionText = 0x3C04;
     public const ushort ProductId = 0x3C05;
     public const ushort ProductDate = 0x3C06;
+    public const ushort ToolkitVersion = 0x3C07;
     public const ushort Platform = 0x3C08;
     public const ushort Generation = 0x3C09;
     public const ushort UrlString = 0x4001;

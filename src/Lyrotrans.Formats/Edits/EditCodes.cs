@@ -44,9 +44,6 @@ public static class EditCodes
     /// <summary>A fade is said to be shorter than nothing; it was left out.</summary>
     public static readonly FindingCode FadeLength = new("clips.fade-length");
 
-    /// <summary>The points of a fade do not lie at equal steps; equal ones were taken from its curve.</summary>
-    public static readonly FindingCode FadeSteps = new("clips.fade-steps");
-
     /// <summary>An effect or another operation cannot be carried; its sound goes without it.</summary>
     public static readonly FindingCode Operation = new("clips.operation");
 

@@ -5,5 +5,6 @@ using Lyrotrans.Core.Time;
 namespace Lyrotrans.Formats.Edits;
 
 /// <summary>A fade as a chain format says it: its length in samples of the composition's rate, exact, and its shape.</summary>
-/// <param name="Curve">For a sampled shape: gains at equal steps from the silent end.</param>
-public sealed record EditFade(Rational Length, FadeShape Shape, ValueArray<double> Curve = default);
+/// <param name="Curve">For a sampled shape: gains from the silent end.</param>
+/// <param name="Places">Where they are, from 0 to 1; none is equal steps.</param>
+public sealed record EditFade(Rational Length, FadeShape Shape, ValueArray<double> Curve = default, ValueArray<double> Places = default);

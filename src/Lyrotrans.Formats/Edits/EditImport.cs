@@ -245,7 +245,7 @@ public sealed class EditImport
             return Core.Sessions.Fade.None;
         }
 
-        return fade is null || most <= 0 ? Core.Sessions.Fade.None : new Fade(Math.Min(Sample(fade.Length), most), fade.Shape, fade.Curve);
+        return fade is null || most <= 0 ? Core.Sessions.Fade.None : new Fade(Math.Min(Sample(fade.Length), most), fade.Shape, fade.Curve, fade.Places);
     }
 
     /// <summary>

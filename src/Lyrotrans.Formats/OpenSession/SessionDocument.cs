@@ -3,11 +3,14 @@ namespace Lyrotrans.Formats.OpenSession;
 /// <summary>The open session document: its version and where its schema is.</summary>
 public static class SessionDocument
 {
-    /// <summary>The only version so far. A reader refuses versions above its own.</summary>
-    public const int Version = 2;
+    /// <summary>The newest. A reader refuses versions above its own.</summary>
+    public const int Version = 3;
 
     /// <summary>The version that first had rates which people declared; a document without one says the version before.</summary>
     public const int FirstDeclared = 2;
+
+    /// <summary>The version that first had fades whose points have places; a document without one says a version before.</summary>
+    public const int FirstPlaced = 3;
 
     /// <summary>The property that names the document and its version.</summary>
     public const string VersionProperty = "lyrotransSession";

@@ -251,8 +251,14 @@ public sealed class SessionDocumentReader
 
     private static Fade Fade(DocumentNode node)
     {
-        node.OnlyHas("length", "shape", "curve");
-        var fade = new Fade(node["length"].Whole(0, LargestSample), node["shape"].OneOf(Shapes), node.List("curve", n => n.Number()));
+        node.OnlyHas("length", "shape", "curve", "places");
+        var fade = new Fade(node["length"].Whole(0, LargestSample), node["shape"].OneOf(Shapes), node.List("curve", n => n.Number()), node.List("places", n => n.Number()));
+        var ascending = fade.Places.Zip(fade.Places.Skip(1)).All(p => p.First <= p.Second) && fade.Places.All(p => p is >= 0 and <= 1);
+        if (fade.Places.Count > 0 && (fade.Places.Count != fade.Curve.Count || !ascending))
+        {
+            throw node.Error(DocumentCodes.BadValue, "The places of a sampled fade ascend from 0 to 1, one for each point of its curve.");
+        }
+
         return fade.Shape == FadeShape.Sampled && fade.Curve.Count < 2 ? throw node.Error(DocumentCodes.BadValue, "A sampled fade needs at least two points in its curve.") : fade;
     }
 

@@ -28,10 +28,16 @@ public sealed class SessionDocumentWriter
         return output.WrittenSpan.ToArray();
     }
 
+    // The oldest that can say it, so that older readers take what they can.
+    private static int VersionOf(Session session) =>
+        session.Tracks.SelectMany(t => t.Lanes).SelectMany(l => l.Clips).Any(c => c.FadeIn.Places.Count > 0 || c.FadeOut.Places.Count > 0) ? SessionDocument.FirstPlaced
+        : session.Media.Any(m => m.RateDeclared) ? SessionDocument.FirstDeclared
+        : SessionDocument.FirstDeclared - 1;
+
     private void WriteSession(Session session)
     {
         _json.WriteStartObject();
-        _json.WriteNumber(SessionDocument.VersionProperty, session.Media.Any(m => m.RateDeclared) ? SessionDocument.Version : SessionDocument.FirstDeclared - 1);
+        _json.WriteNumber(SessionDocument.VersionProperty, VersionOf(session));
         _json.WriteString("name", session.Name);
         _json.WriteString("rate", session.Rate.PerSecond.ToString());
         _json.WriteString("depth", Of(Encodings, session.Depth));
@@ -225,6 +231,7 @@ public sealed class SessionDocumentWriter
         _json.WriteNumber("length", fade.Length);
         _json.WriteString("shape", Of(Shapes, fade.Shape));
         Raw("curve", fade.Curve, Double, brackets: false);
+        Raw("places", fade.Places, Double, brackets: false);
         _json.WriteEndObject();
     }
 

@@ -65,10 +65,13 @@ internal static class AafDictionary
         .Whole(AafPid.OperationInputs, inputs)
         .WeakSet(AafPid.OperationParameters, AafPath.Parameters, parameters));
 
+    // Its name in words: MonoAudioGain is mono audio gain.
+    private static string Described(string name) => string.Concat(name[(name.IndexOf('_') + 1)..].Select((c, i) => i > 0 && char.IsUpper(c) && !char.IsUpper(name[name.IndexOf('_') + i]) ? $" {char.ToLowerInvariant(c)}" : $"{c}"));
+
     private static (byte[], AafNode) Definition(string type, string name, Action<AafNode>? more = null)
     {
         var id = AafModel.Definition(name);
-        var node = new AafNode(type).Id(AafPid.DefinitionId, id).Text(AafPid.DefinitionName, name);
+        var node = new AafNode(type).Id(AafPid.DefinitionId, id).Text(AafPid.DefinitionName, name).Text(AafPid.DefinitionDescription, Described(name));
         more?.Invoke(node);
         return (id.ToByteArray(), node);
     }

@@ -33,9 +33,10 @@ internal static class AafParameters
 
     private static (byte[], AafNode) Level(Guid definition, Fade fade, bool falls)
     {
-        var points = fade.Shape == FadeShape.Sampled ? fade.Curve.ToArray() : [0, 1];
-        var last = points.Length - 1;
-        return Varying(definition, NameOf(fade.Shape), Enumerable.Range(0, points.Length).Select(i => (Ratio32.Of(new Rational(i, last)), Ratio32.Of(points[falls ? last - i : i]))));
+        IReadOnlyList<(Ratio32, Ratio32)> points = fade.Shape == FadeShape.Sampled
+            ? [.. FadePoints.Of(fade, falls).Select(p => (Ratio32.Of(p.Place), Ratio32.Of(p.Gain)))]
+            : [(new(0, 1), new(falls ? 1 : 0, 1)), (new(1, 1), new(falls ? 0 : 1, 1))];
+        return Varying(definition, NameOf(fade.Shape), points);
     }
 
     private static string NameOf(FadeShape shape) => shape switch

@@ -19,6 +19,9 @@ public sealed class AafWriter
 {
     private const string Version = "1.0";
 
+    // Major, minor, tertiary and patch of 16 bits, and that it is released.
+    private static readonly byte[] s_version = [1, 0, 0, 0, 0, 0, 0, 0, 1];
+
     // A value's size has 16 bits, and a character two bytes.
     private const int LongestComment = 30_000;
     private static readonly Guid s_product = new("5d0f4a52-9f0e-4a83-8a4c-6c79726f7472");
@@ -72,9 +75,11 @@ public sealed class AafWriter
     private AafNode Identification() => new AafNode("Identification")
         .Text(AafPid.CompanyName, "Lyrotrans")
         .Text(AafPid.ProductName, "Lyrotrans")
+        .Data(AafPid.ProductVersion, s_version)
         .Text(AafPid.ProductVersionText, Version)
         .Id(AafPid.ProductId, s_product)
         .Data(AafPid.ProductDate, AafMobs.Stamp)
+        .Data(AafPid.ToolkitVersion, s_version)
         .Text(AafPid.Platform, "Linux")
         .Id(AafPid.Generation, AafIds.Auid("generation", _identity));
 
@@ -148,6 +153,7 @@ public sealed class AafWriter
             return (m.Length > 0 ? node.Long(AafPid.Length, ((m.Sample + m.Length) / Unit).RoundToEven() - at) : node)
                 .Long(AafPid.EventPosition, at)
                 .Text(AafPid.EventComment, m.Text)
+                .OwnVector(AafPid.ComponentComments, [Comment(KeyValuePair.Create("User", "Lyrotrans")), Comment(KeyValuePair.Create("Date", AafMobs.StampDate))])
                 .Data(AafPid.DescribedSlots, slots);
         });
         return new AafNode("EventMobSlot")

@@ -49,8 +49,7 @@ internal sealed class OmfTrack(OmfBuilder build, OmfMobs mobs, Session session, 
             throw new ArgumentException($"A fade of the shape {fade.Shape} cannot be written; it must be made one that can.");
         }
 
-        var last = fade.Curve.Count - 1;
-        return Curve(part.Length, OmfOpenChoices.StraightBetween, Enumerable.Range(0, last + 1).Select(i => (Ratio32.Of(new Rational(i, last)), Ratio32.Of(falls ? 1 - fade.Curve[last - i] : fade.Curve[i]))));
+        return Curve(part.Length, OmfOpenChoices.StraightBetween, FadePoints.Of(fade, falls).Select(p => (Ratio32.Of(p.Place), Ratio32.Of(falls ? 1 - p.Gain : p.Gain))));
     }
 
     private uint Sounding(SequencePart.Sound part)
