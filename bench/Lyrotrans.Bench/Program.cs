@@ -1,36 +1,22 @@
-// Times one thing without the start of a program around it: peaks or everything that intake measures, of sound files, on so many threads.
-using System.Diagnostics;
-using Lyrotrans.Audio.Analysis;
-using Lyrotrans.Audio.Peaks;
-using Lyrotrans.Core.Collections;
-using Lyrotrans.Files;
-using Lyrotrans.Workflow.Sounds;
+// peaks|all THREADS FILE…   times peaks, or everything that intake measures, of sound files
+// convert RATE FILE…        compares our path to a rate with the second converter, over whole files
+// exactness                 prints the table of docs/exactness.md
+using System.Globalization;
+using Lyrotrans.Bench;
+using Lyrotrans.Core.Time;
 
-if (args is not [("peaks" or "all") and var what, var threads, .. { Length: > 0 } files])
+switch (args)
 {
-    Console.Error.WriteLine("Usage: Lyrotrans.Bench peaks|all THREADS FILE…");
-    return 2;
+    case [("peaks" or "all") and var what, var threads, .. { Length: > 0 } files]:
+        MeasureBench.Run(what == "peaks", int.Parse(threads, CultureInfo.InvariantCulture), files);
+        return 0;
+    case ["convert", var rate, .. { Length: > 0 } files]:
+        ConvertBench.Run(SampleRate.FromHz(long.Parse(rate, CultureInfo.InvariantCulture)), files);
+        return 0;
+    case ["exactness"]:
+        ExactnessBench.Run();
+        return 0;
+    default:
+        Console.Error.WriteLine("Usage: Lyrotrans.Bench peaks|all THREADS FILE… | convert RATE FILE… | exactness");
+        return 2;
 }
-
-void Measure(int i)
-{
-    using var sound = SoundFile.Open(new DiskFile(files[i]), files[i]);
-    if (what == "peaks")
-    {
-        PeakPyramid.Measure(sound.Source, CancellationToken.None).Write(Stream.Null);
-    }
-    else
-    {
-        SoundAnalysis.Measure(sound.Source, CancellationToken.None).Peaks.Write(Stream.Null);
-    }
-}
-
-var bytes = files.Sum(f => new FileInfo(f).Length);
-for (var round = 0; round < 3; round++)
-{
-    var clock = Stopwatch.StartNew();
-    AtOnce.Each(files.Length, Measure, CancellationToken.None, int.Parse(threads, System.Globalization.CultureInfo.InvariantCulture));
-    Console.WriteLine(FormattableString.Invariant($"{clock.Elapsed.TotalSeconds:0.00} s, {bytes / clock.Elapsed.TotalSeconds / 1e6:0} MB/s"));
-}
-
-return 0;

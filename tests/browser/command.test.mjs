@@ -232,3 +232,38 @@ test("what goes without its sound ends with a code of its own until it is accept
   assert.match(accepted.stdout, /Accepted: /);
   assert.match(lyro("proof", zip).stdout, /\(accepted\)/);
 });
+
+const PRINT = "import sys,zipfile; sys.stdout.buffer.write(zipfile.ZipFile(sys.argv[1]).read(sys.argv[2]))";
+
+test("without vector instructions a package is the same but for its stamp", () => {
+  const into = name => join(work, `vectors-${name}`),
+    preparation = join(work, "vectors.json"),
+    session = join(demo, "session");
+  assert.equal(lyro("build", session, "--out", into("first")).status, 0);
+  const read = (name, file) =>
+    execFileSync("python3", ["-c", PRINT, join(into(name), "Orrery_Suite.zip"), `Orrery_Suite/${file}`], { maxBuffer: 1 << 28 });
+  const wanted = JSON.parse(read("first", "manifest.json")).preparation;
+  wanted.encoding = "integer 16";
+  wanted.mix = { ...wanted.mix, stems: true, guide: true, levels: true };
+  wanted.click = { ...wanted.click, print: true };
+  wanted.accepted = ["Bass drum", "Celesta", "Harp"].map(t => `instrument ${t}`);
+  wanted.tracks.forEach((t, i) => {
+    if (t.treatment === "print dry") {
+      t.treatment = ["print through", "print as mixed", "keep clips", "print dry"][i % 4];
+    }
+  });
+  writeFileSync(preparation, JSON.stringify(wanted));
+  const sums = {};
+  for (const [name, env] of Object.entries({ wide: {}, narrow: { DOTNET_EnableHWIntrinsic: "0", DOTNET_ReadyToRun: "0" } })) {
+    const built = spawnSync(join(root, "lyro"), ["build", session, "--out", into(name), "--preparation", preparation], {
+      encoding: "utf8",
+      env: { ...process.env, SOURCE_DATE_EPOCH: "1770000000", LYRO_KEY: join(work, "own.pem"), ...env },
+    });
+    assert.equal(built.status, 0, built.stderr);
+    sums[name] = JSON.parse(read(name, "manifest.json"));
+  }
+  assert.notEqual(sums.wide.processor, sums.narrow.processor);
+  assert.ok(sums.wide.files.length > 20);
+  const differ = sums.wide.files.filter((f, i) => f.sha256 !== sums.narrow.files[i].sha256).map(f => f.path);
+  assert.deepEqual(differ, []);
+});

@@ -1,0 +1,238 @@
+"""Renders a session by docs/open-session.md alone and compares what a package holds with it.
+
+render.py SESSION_FOLDER PACKAGE_FOLDER: prints, as JSON, for every track's print and the guide mix the largest difference in dBFS.
+Shares no line with the program. Effects whose arithmetic the page does not give, and instruments, are not for it.
+"""
+import json
+import math
+import struct
+import sys
+from fractions import Fraction
+from pathlib import Path
+
+import numpy as np
+
+HALF_TAPS = 80
+BETA = 14.0
+WINDOW_X = np.linspace(0, 1, 1 << 16)
+WINDOW = np.i0(BETA * np.sqrt(1 - WINDOW_X ** 2)) / np.i0(BETA)
+
+
+def read_wave(path):
+    """Channels of a linear WAVE file as rows of doubles, and its rate."""
+    data = path.read_bytes()
+    assert data[:4] == b"RIFF" and data[8:12] == b"WAVE"
+    at, form, sound = 12, None, None
+    while at + 8 <= len(data):
+        name, size = data[at:at + 4], struct.unpack_from("<I", data, at + 4)[0]
+        if name == b"fmt ":
+            form = struct.unpack_from("<HHIIHH", data, at + 8)
+            tag = struct.unpack_from("<H", data, at + 8 + 24)[0] if form[0] == 0xFFFE else form[0]
+        elif name == b"data":
+            sound = data[at + 8:at + 8 + size]
+        at += 8 + size + (size & 1)
+    channels, rate, bits = form[1], form[2], form[5]
+    if tag == 3:
+        flat = np.frombuffer(sound, "<f4" if bits == 32 else "<f8").astype(float)
+    elif bits == 24:
+        raw = np.frombuffer(sound, np.uint8).reshape(-1, 3).astype(np.int64)
+        flat = ((raw[:, 0] | raw[:, 1] << 8 | raw[:, 2] << 16) ^ 0x800000) - 0x800000
+        flat = flat / 2.0 ** 23
+    else:
+        flat = np.frombuffer(sound, f"<i{bits // 8}").astype(float) / 2.0 ** (bits - 1)
+    return flat.reshape(-1, channels).T, rate
+
+
+def ratio(db):
+    return 10.0 ** (np.asarray(db, float) / 20)
+
+
+def automation(curve, places):
+    """Values at places, held outside the points, straight or in steps between."""
+    at, values = (np.array([p[i] for p in curve["points"]], float) for i in (0, 1))
+    if curve.get("interpolation") == "step":
+        return values[np.clip(np.searchsorted(at, places, "right") - 1, 0, None)]
+    return np.interp(places, at, values)
+
+
+def shape(fade, x):
+    k = math.log(1000)
+    rising = lambda v: (np.exp(k * v) - 1) / (math.exp(k) - 1)
+    name = fade["shape"]
+    if name == "sampled":
+        curve = np.array(fade["curve"], float)
+        return np.interp(x, fade.get("places") or np.linspace(0, 1, len(curve)), curve)
+    return {
+        "linear": lambda: x,
+        "equal power": lambda: np.sin(x * math.pi / 2),
+        "s": lambda: 0.5 - 0.5 * np.cos(x * math.pi),
+        "exponential": lambda: rising(x),
+        "logarithmic": lambda: 1 - rising(1 - x),
+    }[name]()
+
+
+def between(sound, places):
+    """Values of a sound at places between its samples, by a windowed sinc; silence outside."""
+    whole = np.floor(places).astype(int)
+    taps = np.arange(-HALF_TAPS + 1, HALF_TAPS + 1)
+    padded = np.concatenate([np.zeros(2 * HALF_TAPS), sound, np.zeros(2 * HALF_TAPS)])
+    result = np.zeros(len(places))
+    for start in range(0, len(places), 4096):
+        piece = slice(start, start + 4096)
+        index = whole[piece, None] + taps
+        x = places[piece, None] - index
+        window = np.interp(np.abs(x) / HALF_TAPS, WINDOW_X, WINDOW)
+        # The sine of a sinc is the same for all taps but for its sign.
+        sine = np.sin(math.pi * (places[piece] - whole[piece]))[:, None] * np.where(taps % 2 == 0, 1.0, -1.0)
+        sinc = np.divide(sine, math.pi * x, out=np.ones_like(x), where=np.abs(x) > 1e-12)
+        result[piece] = (padded[np.clip(index + 2 * HALF_TAPS, 0, len(padded) - 1)] * sinc * window).sum(1)
+    return result
+
+
+class Session:
+    def __init__(self, folder):
+        self.said = json.loads(next(folder.glob("*.session.json")).read_text("utf-8"))
+        self.rate = Fraction(self.said["rate"])
+        self.media = {m["id"]: (m, read_wave(folder / m["fileName"])[0]) for m in self.said["media"]}
+        self.tracks = {t["id"]: t for t in self.said["tracks"]}
+        self.law = self.said.get("panLaw", "-3 dB")
+        self.master = next((t["id"] for t in self.said["tracks"] if t["kind"] == "master"), None)
+
+    def clip(self, clip):
+        """What a clip sounds like, a row for each of its channels."""
+        media, sound = self.media[clip["media"]]
+        n = np.arange(clip["length"])
+        step = Fraction(media["rate"]) / self.rate
+        if step == 1:
+            at = clip["sourceOffset"] + n
+            inside = (at >= 0) & (at < sound.shape[1])
+            rows = np.array([np.where(inside, sound[c][np.clip(at, 0, sound.shape[1] - 1)], 0) for c in clip["channelMap"]])
+        else:
+            places = clip["sourceOffset"] + n * float(step)
+            rows = np.array([between(sound[c], places) for c in clip["channelMap"]])
+        gain = ratio(clip.get("gainDb", 0)) * np.ones(len(n))
+        if "gainCurve" in clip:
+            gain = gain * ratio(automation(clip["gainCurve"], n))
+        for name, place in (("fadeIn", n), ("fadeOut", clip["length"] - 1 - n)):
+            fade = clip.get(name)
+            if fade and fade["length"]:
+                inside = place < fade["length"]
+                gain[inside] *= shape(fade, (place[inside] + 0.5) / fade["length"])
+        return rows * gain
+
+    def dry(self, track, start, length):
+        out = np.zeros((track["channels"], length))
+        lanes = track.get("lanes", [])
+        for clip in lanes[track.get("soundingLane", 0)].get("clips", []) if lanes else []:
+            if clip.get("muted"):
+                continue
+            rows, at = self.clip(clip), clip["start"] - start
+            first, last = max(0, at), min(length, at + clip["length"])
+            if last > first:
+                for c in range(track["channels"]):
+                    out[c, first:last] += rows[min(c, len(rows) - 1), first - at:last - at]
+        return out
+
+    def gains(self, pan, channels):
+        pan = np.clip(np.asarray(pan, float), -1, 1)
+        if channels == 2 or self.law == "0 dB":
+            return np.minimum(1, 1 - pan), np.minimum(1, 1 + pan)
+        a, k = (pan + 1) * math.pi / 4, {"-3 dB": 1, "-4.5 dB": 1.5, "-6 dB": 2}[self.law]
+        return np.clip(np.cos(a), 0, None) ** k, np.clip(np.sin(a), 0, None) ** k
+
+    def panned(self, rows, pan, channels):
+        """Rows laid into another number of channels."""
+        if channels == 1:
+            return rows.mean(0, keepdims=True)
+        if len(rows) <= 2:
+            left, right = self.gains(pan, len(rows))
+            return np.array([rows[0] * left, rows[-1] * right])
+        spread = [self.gains(-1 + 2 * i / (len(rows) - 1), 1) for i in range(len(rows))]
+        return np.array([sum(r * g[side] for r, g in zip(rows, spread)) for side in (0, 1)])
+
+    def effect(self, rows, insert):
+        said = {p["name"]: p["value"] for p in insert.get("parameters", [])}
+        if insert.get("bypassed"):
+            return rows
+        if insert["effect"] == "gain":
+            return rows * ratio(said.get("gain dB", 0))
+        assert insert["effect"] == "delay", insert
+        late = max(1, round(said.get("time ms", 400) * float(self.rate) / 1000))
+        back, mix = said.get("feedback", 0), said.get("mix %", 100) / 100
+        out = rows * (1 - mix)
+        echo, level = rows, 1.0
+        for k in range(1, rows.shape[1] // late + 1):
+            out[:, k * late:] += mix * level * rows[:, :rows.shape[1] - k * late]
+            level *= back
+            if level < 1e-12:
+                break
+        return out
+
+    def effected(self, track, start, length, sources, goes):
+        """A track after its effects, with all that feeds it."""
+        rows = self.dry(track, start, length) if track["id"] in goes else np.zeros((track["channels"], length))
+        for other in self.tracks.values():
+            if (other.get("output") or self.master) == track["id"] and other["id"] != track["id"]:
+                rows = rows + self.mixed(other, start, length, sources, goes, track["channels"])
+            for send in other.get("sends", []):
+                if send["target"] == track["id"]:
+                    rows = rows + self.sent(other, send, start, length, sources, goes, track["channels"])
+        if track.get("inverted"):
+            rows = -rows
+        for insert in track.get("inserts", []):
+            rows = self.effect(rows, insert)
+        return rows
+
+    def level(self, db, curve, start, length):
+        gain = ratio(db) * np.ones(length)
+        return gain * ratio(automation(curve, start + np.arange(length))) if curve else gain
+
+    def source(self, track, start, length, sources, goes):
+        if track["id"] not in sources:
+            sources[track["id"]] = self.effected(track, start, length, sources, goes)
+        return sources[track["id"]]
+
+    def faded(self, track, start, length, sources, goes):
+        return self.source(track, start, length, sources, goes) * self.level(track.get("faderDb", 0), track.get("faderAutomation"), start, length)
+
+    def mixed(self, track, start, length, sources, goes, channels):
+        moves = track.get("panAutomation")
+        pan = automation(moves, start + np.arange(length)) if moves and channels == 2 and track["channels"] <= 2 else track.get("pan", 0)
+        return self.panned(self.faded(track, start, length, sources, goes), pan, channels)
+
+    def sent(self, track, send, start, length, sources, goes, channels):
+        take = self.source if send.get("preFader") else self.faded
+        rows = take(track, start, length, sources, goes) * self.level(send["levelDb"], send.get("levelAutomation"), start, length)
+        return self.panned(rows, send.get("pan", 0), channels)
+
+
+def compare(session, package):
+    manifest = json.loads((package / "manifest.json").read_text("utf-8"))
+    choices = {t["track"]: t["treatment"] for t in manifest["preparation"]["tracks"]}
+    start = manifest["rangeStart"]
+    goes = {t for t, treatment in choices.items() if treatment != "hold back"}
+    kept = {}
+    for file in manifest["files"]:
+        if file["kind"] not in ("FromZero", "GuideMix"):
+            continue
+        found, _ = read_wave(package / file["path"].split("/", 1)[1])
+        length = found.shape[1]
+        sources = kept.setdefault(length, {})
+        if file["kind"] == "GuideMix":
+            # What is taken through a master that does nothing is what feeds it.
+            meant = session.faded(session.tracks[session.master], start, length, sources, goes)
+        else:
+            track = session.tracks[file["track"]]
+            how = choices[file["track"]]
+            meant = (
+                session.dry(track, start, length) if how == "print dry"
+                else session.effected(track, start, length, sources, goes) if how == "print through"
+                else session.mixed(track, start, length, sources, goes, 2)
+            )
+        meant = meant * ratio(manifest.get("loweredDb", 0))
+        most = np.abs(found - meant).max()
+        yield {"path": file["path"], "how": choices.get(file.get("track"), file["kind"]), "peak": float(np.abs(meant).max()), "difference": float(20 * np.log10(most)) if most else -999.0}
+
+
+if __name__ == "__main__":
+    print(json.dumps(list(compare(Session(Path(sys.argv[1])), Path(sys.argv[2])))))
