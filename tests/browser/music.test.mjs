@@ -296,7 +296,7 @@ test("a note shows its exact place, and a track its controllers", async () => {
   assert.match(await page.locator("#selected").innerText(), /controller 7, channel 1[\s\S]*events, show/);
 });
 
-test("Prepare shows the drift of each form of tempo, takes accents and a count-in, and refuses a pattern that does not add up", async () => {
+test("Prepare shows the drift of each form of tempo, takes accents and a count-in and refuses a pattern that does not add up", async () => {
   await page.goto(`${transfer}/prepare`);
   const drift = await page.locator("#drift").innerText();
   assert.match(drift, /corrected\s+\d+\s+0\.\d\d\s+\d+\s+within 10 samples\s+\d+\s+\d\.\d\d\s+\d+/);
