@@ -40,6 +40,13 @@ public class NamingTests
     }
 
     [Fact]
+    public void A_name_of_a_hundred_thousand_marks_the_wrong_way_round_is_put_in_order()
+    {
+        var marks = string.Concat(Enumerable.Repeat("\u0301\u0323", 50_000));
+        Assert.Equal("\u1ea1" + new string('\u0323', 49_999) + new string('\u0301', 50_000), Composed.Of("a" + marks));
+    }
+
+    [Fact]
     public void Names_with_other_letters_are_two() => Assert.NotEqual("Cafe", "Caf\u00e9", SameName.Comparer);
 
     [Fact]

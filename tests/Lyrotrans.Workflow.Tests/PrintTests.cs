@@ -7,6 +7,7 @@ using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Demo;
 using Lyrotrans.Files;
+using Lyrotrans.Formats.Wave;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Build.Prints;
 using Lyrotrans.Workflow.Proving;
@@ -53,6 +54,25 @@ public class PrintTests(DemoSession demo) : IClassFixture<DemoSession>
         Assert.True(report.Stems.WorstDb > -60, $"{report.Stems.WorstDb}");
         var before = demo.Plan(p => EveryKind(p) with { Encoding = SampleEncoding.Float32 }, loaded);
         Assert.True(demo.Prove(demo.Build(before, loaded), before, loaded).Stems!.WorstDb < -120);
+    }
+
+    [Theory]
+    [InlineData(Treatment.PrintDry)]
+    [InlineData(Treatment.PrintMixed)]
+    public void A_file_for_each_channel_says_which_it_is(Treatment treatment)
+    {
+        var plan = demo.Plan(p => p with
+        {
+            Tracks = p.Tracks.Select(c => c with { Channels = DeliveredChannels.Separate, Treatment = c.TrackId is "horn-close" or "piano" or "array" ? treatment : c.Treatment == Treatment.Notes ? Treatment.NotesAndPrint : Treatment.HoldBack }).ToValueArray(),
+        });
+        var zip = demo.Build(plan);
+        Assert.True(demo.Prove(zip, plan).Passed);
+        var files = plan.Files.Where(f => f.IsSound).ToList();
+        var names = files.Select(f => WaveReader.Read(new MemoryStream(PackageTamper.Read(zip, f.Path)), f.Path).Info.Single(i => i.Key == "INAM").Value).ToList();
+        Assert.Distinct(names);
+        Assert.Contains("Piano L", names);
+        Assert.Contains(treatment == Treatment.PrintMixed ? "Array R" : "Array 4", names);
+        Assert.Contains("Celesta R", names);
     }
 
     [Fact]

@@ -68,12 +68,18 @@ public static class Composed
     // Marks of one character by their classes; those of one class keep their order.
     private static void Order(List<int> parts)
     {
-        for (var i = 1; i < parts.Count; i++)
+        for (var from = 0; from < parts.Count; from++)
         {
-            var mark = Class(parts[i]);
-            for (var at = i; mark > 0 && at > 0 && Class(parts[at - 1]) > mark; at--)
+            var to = from;
+            while (to < parts.Count && Class(parts[to]) > 0)
             {
-                (parts[at - 1], parts[at]) = (parts[at], parts[at - 1]);
+                to++;
+            }
+
+            if (to > from + 1)
+            {
+                var marks = parts.GetRange(from, to - from).OrderBy(Class).ToList();
+                marks.ForEach(m => parts[from++] = m);
             }
         }
     }

@@ -49,6 +49,13 @@ public sealed class MidiExport
         return TempoSteps.Drift(session, grid, TempoSteps.Make(session, grid, form));
     }
 
+    /// <summary>The same in every form of tempo.</summary>
+    public static IReadOnlyDictionary<TempoForm, TempoDrift> Drifts(Session session, long start)
+    {
+        var grid = new MidiGrid(session, start);
+        return Enum.GetValues<TempoForm>().ToDictionary(f => f, f => TempoSteps.Drift(session, grid, TempoSteps.Make(session, grid, f)));
+    }
+
     /// <summary>What a span's end point is called; it is joined to the span again when it is read.</summary>
     public static string EndOf(string text) => $"{text}, end";
 

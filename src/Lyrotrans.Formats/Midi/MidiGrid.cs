@@ -113,8 +113,9 @@ public sealed class MidiGrid
 
     private static IEnumerable<Rational> Events(NotePart part)
     {
+        // What sounds on at a part's end is closed there.
         var ticks = part.Notes.SelectMany(n => new[] { n.Tick, n.Tick + n.Length }).Concat(part.Controls.Select(c => c.Tick)).ToHashSet();
-        return ticks.Select(t => part.StartQuarter + new Rational(t, part.TicksPerQuarter)).Where(q => q <= part.EndQuarter);
+        return ticks.Select(t => part.StartQuarter + new Rational(t, part.TicksPerQuarter)).Where(q => q < part.EndQuarter).Append(part.EndQuarter);
     }
 
     // As ticks, because there they are written.

@@ -95,9 +95,9 @@ public sealed class DeskLoader(
         return new PlannedBuild(DeliveryPlan.Make(session, PreparationOf(transfer.RoomId, revision), SoundMeasures.FromStore(session, media)), media);
     }
 
-    /// <summary>How far a plan's grid would stray from the sound; kept, because a long piece takes a while to measure.</summary>
-    public TempoDrift Drift(Desk desk, DeliveryPlan plan, TempoForm form) =>
-        cache.Get(desk.Room.Id, $"{desk.Revision!.SessionSha} {plan.Range.Start} {form}", () => MeantMidi.Drift(plan, form));
+    /// <summary>How far a plan's grid would stray from the sound in each form of tempo; kept, because a long piece takes a while to measure.</summary>
+    public IReadOnlyDictionary<TempoForm, TempoDrift> Drifts(Desk desk, DeliveryPlan plan) =>
+        cache.Get(desk.Room.Id, $"{desk.Revision!.SessionSha} {plan.Range.Start} drifts", () => MeantMidi.Drifts(plan));
 
     /// <summary>Keeps a new state of a transfer.</summary>
     /// <exception cref="Core.Errors.BadInputException">The new state could not be read again; nothing was kept.</exception>

@@ -17,6 +17,9 @@ public static class MeantMidi
     /// <summary>How far the plan's grid strays from the sound, with tempo in a form.</summary>
     public static TempoDrift Drift(DeliveryPlan plan, TempoForm form) => MidiExport.Drift(plan.Session, plan.Range.Start, form);
 
+    /// <summary>The same in every form of tempo.</summary>
+    public static IReadOnlyDictionary<TempoForm, TempoDrift> Drifts(DeliveryPlan plan) => MidiExport.Drifts(plan.Session, plan.Range.Start);
+
     private static IEnumerable<Track> Whole(DeliveryPlan plan)
     {
         var notes = plan.Preparation.Midi.Form == MidiForm.FilePerPart ? [] : plan.NotesTracks();

@@ -45,7 +45,7 @@ internal sealed record SoundLayout(byte[] Head, PcmLayout Layout)
         PlannedKind.Click => "Click",
         PlannedKind.GuideMix => "guide mix",
         PlannedKind.Stem => $"stem {file.Group}",
-        _ when file.Channel is { } channel => WaveTexts.ChannelNames(TrackOf(plan, file).Name, TrackOf(plan, file).Channels)[channel],
+        _ when file.Channel is { } channel => WaveTexts.ChannelNames(TrackOf(plan, file).Name, DeliveryPlan.ChannelsOf(TrackOf(plan, file), plan.Preparation.Tracks.First(c => c.TrackId == file.TrackId)))[channel],
         _ => TrackOf(plan, file).Name,
     };
 }

@@ -5,6 +5,7 @@ using Lyrotrans.Core.Storing;
 using Lyrotrans.Core.Time;
 using System.Globalization;
 using Lyrotrans.Audio.Instruments;
+using Lyrotrans.Audio.Sources;
 using System.Security.Cryptography;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Delivering;
@@ -436,7 +437,7 @@ public sealed class PackageProof : IDisposable
 
         _rows.AddRange(ConversionProof.Prove(_meant, new MediaOpener(_files, _meant.Session.Rate), Convert.ToHexStringLower(SHA256.HashData(_package.Manifest.ToJson())), _stop));
         ProveStems();
-        ProveCopies();
+        ProveCopies(remade);
     }
 
     /// <summary>The stems at unity against the mix.</summary>
@@ -480,8 +481,8 @@ public sealed class PackageProof : IDisposable
         }
     }
 
-    /// <summary>Copies to listen to are lossy: there, and as long as they should be.</summary>
-    private void ProveCopies()
+    /// <summary>Copies to listen to are lossy: as long as they should be, and the same sound second by second.</summary>
+    private void ProveCopies(ComparedPackage? remade)
     {
         foreach (var file in _meant.Files.Where(f => f.Kind == PlannedKind.ListeningCopy && _package.Has(f.Path)))
         {
@@ -491,7 +492,22 @@ public sealed class PackageProof : IDisposable
                 var late = sound.Facts.Frames - file.Frames;
                 var passes = sound.Facts.Channels == file.Channels && late >= 0 && late <= _meant.Session.Rate.HeaderHz / 4;
                 Row(Path.GetFileName(file.Path), "copy to listen to", $"{Digits.Grouped(file.Frames)} samples", $"{Digits.Grouped(sound.Facts.Frames)} samples", Digits.Grouped(late), passes);
+                if (passes && remade?[file.Path].Differs != false)
+                {
+                    ProveCopy(file, sound.Source);
+                }
             }, problem => Row(Path.GetFileName(file.Path), "reading", "readable", problem.Message, "broken", false));
+        }
+    }
+
+    private void ProveCopy(PlannedFile file, ISampleSource copy)
+    {
+        var of = _meant.Files.First(f => f.Path == file.Of);
+        if (_package.Has(of.Path))
+        {
+            // What cannot be read is a row of its own already.
+            using var original = FoundSound.Open(_package, of, _files.Scratch, _stop);
+            _rows.Add(CopyProof.Prove(file, copy, original.Sound.Source, _stop));
         }
     }
 

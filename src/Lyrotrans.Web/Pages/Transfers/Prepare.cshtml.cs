@@ -37,7 +37,7 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     public MidiGrid Grid => new(Desk.Session, Plan.Range.Start);
 
     /// <summary>How far the grid strays from the sound in each form of tempo, and how many events it takes.</summary>
-    public IEnumerable<(TempoForm Form, string Words, TempoDrift Drift)> Drifts => Choices.Tempos.Select(t => (t.Value, t.Words, Desks.Drift(Desk, Plan, t.Value)));
+    public IEnumerable<(TempoForm Form, string Words, TempoDrift Drift)> Drifts => Choices.Tempos.Select(t => (t.Value, t.Words, Desks.Drifts(Desk, Plan)[t.Value]));
 
     /// <summary>Effects in the way of the stems that bend their sum.</summary>
     public IReadOnlyList<BentPath> Bent => Workflow.Proving.StemSumProof.NotLinear(Plan);
