@@ -1,3 +1,5 @@
+using System.Text;
+using Lyrotrans.Core.Collections;
 using Lyrotrans.Files;
 using Lyrotrans.Workflow.Proving;
 using Lyrotrans.Workflow.Signing;
@@ -21,6 +23,26 @@ public sealed class SigningTests(DemoSession demo) : IClassFixture<DemoSession>
         Assert.False(key.Public.Verifies([.. bytes, 0], Convert.FromHexString(signature)));
         Assert.False(SigningKey.New().Public.Verifies(bytes, Convert.FromHexString(signature)));
         Assert.False(key.Public.Verifies(bytes, []));
+    }
+
+    [Fact]
+    public void Bytes_that_are_no_point_of_the_curve_are_a_key_that_signed_nothing()
+    {
+        var signature = DemoSession.Maker.Key.Sign("manifest"u8);
+        Assert.All(Enumerable.Range(0, 256), i =>
+        {
+            var key = DemoSession.Maker.Key.Public.Key.ToArray();
+            key[0] ^= (byte)i;
+            Assert.Equal(i == 0, new PublicKey(key).Verifies("manifest"u8, signature));
+        });
+    }
+
+    [Fact]
+    public void A_package_signed_with_such_a_key_fails_in_words()
+    {
+        var plan = demo.Plan(p => p with { Tracks = p.Tracks.Select(c => c.TrackId == "piano" ? c : c with { Treatment = Core.Preparing.Treatment.HoldBack }).ToValueArray() });
+        var zip = PackageTamper.With(demo.Build(plan), "manifest.sig", b => Encoding.UTF8.GetBytes(System.Text.RegularExpressions.Regex.Replace(Encoding.UTF8.GetString(b), "\"publicKey\": \"[0-9a-f]{64}\"", $"\"publicKey\": \"02{new string('0', 62)}\"")));
+        Assert.False(demo.Prove(zip, plan).Passed);
     }
 
     [Fact]
