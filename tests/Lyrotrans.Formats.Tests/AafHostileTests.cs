@@ -67,6 +67,16 @@ public class AafHostileTests
     }
 
     [Fact]
+    public void Points_of_a_fade_that_go_back_in_time_are_left_out_and_told()
+    {
+        List<(Core.Time.Rational, double)> points = [(0, 0), (new(3, 4), 0.5), (new(1, 4), 0.9), (1, 1)];
+        Core.Findings.FindingList findings = [];
+        var fade = Edits.Chains.LevelCurve.Fade(points, 100, FadeShape.Linear, false, findings);
+        Assert.Equal((2, EditCodes.FadePoints), (fade.Curve.Count - 1, Assert.Single(findings).Code));
+        Assert.Equal([0, 0.75, 1], fade.Places);
+    }
+
+    [Fact]
     public void Compositions_that_multiply_are_cut_before_they_fill_the_memory()
     {
         // Twelve levels of ten clips each would be a million million.

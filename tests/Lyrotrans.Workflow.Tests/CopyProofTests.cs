@@ -2,7 +2,10 @@ using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Proof;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Time;
 using Lyrotrans.Files;
+using Lyrotrans.Formats.Wave;
 using Lyrotrans.Workflow.Proving;
 
 namespace Lyrotrans.Workflow.Tests;
@@ -33,6 +36,23 @@ public sealed class CopyProofTests(DemoSession demo) : IClassFixture<DemoSession
             var row = CopyProof.Prove(copy, found.Sound.Source, of.Sound.Source, CancellationToken.None);
             Assert.True(row.Passed, row.ToString());
         }
+    }
+
+    [Theory]
+    [InlineData(1, 48_000)]
+    [InlineData(4000, 48_000)]
+    [InlineData(2, 9_000_000)]
+    public void A_file_of_another_form_in_place_of_the_mix_fails_and_is_read_no_further(int channels, int rate)
+    {
+        var preparation = Plan(ListeningForm.Ogg, c => c.TrackId == "piano").Preparation;
+        var plan = demo.Plan(_ => preparation with { Mix = preparation.Mix with { Levels = true } });
+        var layout = new PcmLayout(SampleEncoding.Integer16, false, channels, SampleRate.FromHz(rate), 0, 500);
+        byte[] other = [.. WaveWriter.Head(layout), .. new byte[layout.DataBytes]];
+        var zip = PackageTamper.With(demo.Build(plan), "guide_mix.ogg", b => [.. b[..^1], (byte)(b[^1] ^ 1)]);
+        zip = PackageTamper.With(PackageTamper.With(zip, "_levels.csv", b => [.. b, .. "x\r\n"u8]), "guide_mix.wav", _ => other);
+        var report = demo.Prove(PackageTamper.OfOtherMachine(zip), plan);
+        Assert.False(report.Passed);
+        Assert.Contains(report.Rows, r => r is { What: "levels of the files", Passed: false });
     }
 
     [Fact]

@@ -3,9 +3,11 @@ using System.Text;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Sound;
 using Lyrotrans.Files;
 using Lyrotrans.Formats.MarkerList;
 using Lyrotrans.Workflow.Proving;
+using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Tests;
 
@@ -55,6 +57,13 @@ public sealed class LevelTableTests(DemoSession demo) : IClassFixture<DemoSessio
         Assert.Contains(demo.Prove(PackageTamper.With(zip, "_levels.csv", b => Encoding.UTF8.GetBytes(Louder(b, rows[1][3], 0.01))), plan).Rows, r => r is { What: "every byte", Passed: false });
         Assert.Contains(demo.Prove(other, plan).Rows, r => r is { What: "levels of the files", Passed: false });
         Assert.DoesNotContain(demo.Prove(PackageTamper.OfOtherMachine(zip), plan).Rows, r => r is { What: "levels of the files", Passed: false });
+    }
+
+    [Fact]
+    public void Silence_is_a_number_that_other_programs_read()
+    {
+        var silent = new SoundLevels(double.NegativeInfinity, double.NegativeInfinity, double.NegativeInfinity, 0, double.NegativeInfinity, null, null, 0, 0, 0);
+        Assert.EndsWith("\r\na.wav,-Infinity,-Infinity,-Infinity,0.00,-Infinity,,,0,0,0\r\n", Encoding.UTF8.GetString(LevelTable.Write([("a.wav", silent)])));
     }
 
     [Fact]

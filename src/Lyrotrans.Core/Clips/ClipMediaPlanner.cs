@@ -289,7 +289,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
         notes.Count("Media made for their clip, with what was to be printed in them: {0}.");
         var made = new Media
         {
-            Id = IdOf($"{Identity(media)}\n{track.Name}\n{start}\n{end}\n{ForForm(preparation.Encoding)}{Noise(null, ForForm(preparation.Encoding))}\n{string.Join('\n', clips.Select(c => FormattableString.Invariant($"{c.Media} {c.Start} {c.Length} {c.SourceOffset} {c.GainDb:R} {Words(c.GainCurve)} {c.FadeIn.Length} {c.FadeIn.Shape} {c.FadeOut.Length} {c.FadeOut.Shape} {string.Join(',', c.ChannelMap)}")))}"),
+            Id = IdOf($"{Identity(media)}\n{track.Name}\n{start}\n{end}\n{ForForm(preparation.Encoding)}{Noise(null, ForForm(preparation.Encoding))}\n{string.Join('\n', clips.Select(c => FormattableString.Invariant($"{c.Media} {c.Start} {c.Length} {c.SourceOffset} {c.GainDb:R} {Words(c.GainCurve)} {Words(c.FadeIn)} {Words(c.FadeOut)} {string.Join(',', c.ChannelMap)}")))}"),
             FileName = Named(Sendable(BaseOf(media)) + "_printed", media),
             Rate = session.Rate,
             Encoding = ForForm(preparation.Encoding),
@@ -365,6 +365,8 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
         ClipDepth.Integer24 => SampleEncoding.Integer24,
         _ => _choices.Format.Depths.Contains(encoding) && (!encoding.IsFloat() || _choices.MediaForm.IsWave()) ? encoding : SampleEncoding.Integer24,
     };
+
+    private static string Words(Fade fade) => FormattableString.Invariant($"{fade.Length} {fade.Shape}") + string.Concat(fade.Curve.Concat(fade.Places).Select(v => FormattableString.Invariant($" {v:R}")));
 
     private static string Words(Automation? curve) =>
         curve is null ? "-" : string.Join(' ', curve.Points.Select(p => FormattableString.Invariant($"{p.Sample}:{p.Value:R}"))) + curve.Interpolation;

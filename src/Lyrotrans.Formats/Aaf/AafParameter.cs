@@ -74,7 +74,7 @@ internal sealed class AafParameter(AafFile file)
         parameters.Find(p => (p.Id(AafPid.ParameterDefinition) ?? p.Weak(AafPid.ParameterDefinition)) == definition);
 
     private EditFade Fade(AafObject level, Rational length, bool falls) =>
-        LevelCurve.Fade(Points(level).ToList(), length, Shape(level), falls);
+        LevelCurve.Fade(Points(level).ToList(), length, Shape(level), falls, file.Findings);
 
     private FadeShape Shape(AafObject level) => level.Weak(AafPid.Interpolation) is { } id && s_shapes.TryGetValue(id, out var shape) ? shape : Unknown(level, FadeShape.Linear);
 

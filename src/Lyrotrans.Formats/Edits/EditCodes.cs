@@ -44,6 +44,9 @@ public static class EditCodes
     /// <summary>A fade is said to be shorter than nothing; it was left out.</summary>
     public static readonly FindingCode FadeLength = new("clips.fade-length");
 
+    /// <summary>Points of a fade go back in time; they were left out.</summary>
+    public static readonly FindingCode FadePoints = new("clips.fade-points");
+
     /// <summary>An effect or another operation cannot be carried; its sound goes without it.</summary>
     public static readonly FindingCode Operation = new("clips.operation");
 

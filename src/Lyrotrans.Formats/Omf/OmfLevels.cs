@@ -26,7 +26,7 @@ internal static class OmfLevels
     {
         if (effect is not null && Arguments(effect).FirstOrDefault(a => a.Is("VVAL")) is { } level)
         {
-            return LevelCurve.Mix(LevelCurve.Fade(Points(level).ToList(), length, FadeShape.Linear, false));
+            return LevelCurve.Mix(LevelCurve.Fade(Points(level).ToList(), length, FadeShape.Linear, false, file.Findings));
         }
 
         if (!kind.Contains("Simple", StringComparison.Ordinal))

@@ -1,5 +1,6 @@
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Time;
 using Lyrotrans.Files;
 using Lyrotrans.Workflow.Sounds;
 
@@ -18,6 +19,10 @@ public sealed class FoundSound : IDisposable
 
     /// <summary>The open file.</summary>
     public SoundFile Sound { get; }
+
+    /// <summary>Whether it has the channels, length and rate that were planned; only then may it be read beside what was meant.</summary>
+    public bool Is(PlannedFile file, SampleRate rate) =>
+        Sound.Source.Channels == file.Channels && Sound.Source.Length == file.Frames && Sound.Source.Rate.HeaderHz == rate.HeaderHz;
 
     /// <exception cref="BadInputException">It is not there or cannot be read.</exception>
     public static FoundSound Open(PackageReader package, PlannedFile file, string folder, CancellationToken stop)

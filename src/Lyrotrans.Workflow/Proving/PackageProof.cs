@@ -124,7 +124,7 @@ public sealed class PackageProof : IDisposable
 
         foreach (var file in _meant.Files.Where(f => f.Kind == PlannedKind.LevelTable))
         {
-            Part("table of levels", ProveLevels, file);
+            Part("table of levels", (bytes, path) => ProveLevels(bytes, path, remade), file);
         }
 
         Small(Only(PlannedKind.SessionSheet));
@@ -314,8 +314,14 @@ public sealed class PackageProof : IDisposable
         Row("Markers", "texts, starts and ends in the list", Digits.Grouped(meant.Count), unread.FirstOrDefault()?.Text ?? Digits.Grouped(found.Count), Digits.Grouped(off), off == 0);
     }
 
-    private void ProveLevels(byte[] bytes, string path)
+    private void ProveLevels(byte[] bytes, string path, ComparedPackage? remade)
     {
+        // Made again with the same bytes, it was measured already.
+        if (remade?[path].Differs == false)
+        {
+            return;
+        }
+
         var levels = PackageLevels.Measure(_zip, _meant, _files.Scratch, _stop);
         var off = LevelTable.Difference(LevelTable.Write(_meant.Files.Where(f => f.IsSound && levels.ContainsKey(f.Path)).Select(f => (f.Path[(_meant.Root.Length + 1)..], levels[f.Path]))), bytes);
         Row(path, "levels of the files", "as measured here", off ?? "as measured here", off is null ? "0" : "differs", off is null);
@@ -505,9 +511,12 @@ public sealed class PackageProof : IDisposable
         var of = _meant.Files.First(f => f.Path == file.Of);
         if (_package.Has(of.Path))
         {
-            // What cannot be read is a row of its own already.
+            // What cannot be read, or is not as it was planned, is a row of its own already.
             using var original = FoundSound.Open(_package, of, _files.Scratch, _stop);
-            _rows.Add(CopyProof.Prove(file, copy, original.Sound.Source, _stop));
+            if (original.Is(of, _meant.Session.Rate))
+            {
+                _rows.Add(CopyProof.Prove(file, copy, original.Sound.Source, _stop));
+            }
         }
     }
 

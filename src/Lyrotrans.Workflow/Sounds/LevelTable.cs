@@ -9,7 +9,7 @@ namespace Lyrotrans.Workflow.Sounds;
 /// <remarks>docs/package.md, "Table of levels".</remarks>
 public static class LevelTable
 {
-    /// <summary>As UTF-8 text; the same levels give the same bytes. Silence has the level <c>-inf</c>; what was not measured is empty.</summary>
+    /// <summary>As UTF-8 text; the same levels give the same bytes. Silence has the level <c>-Infinity</c>; what was not measured is empty.</summary>
     /// <param name="levels">By the path of each file inside the package's folder, in its order.</param>
     public static byte[] Write(IEnumerable<(string Path, SoundLevels Levels)> levels)
     {
@@ -44,7 +44,7 @@ public static class LevelTable
     private static string Level(double? level) => level switch
     {
         null => string.Empty,
-        double.NegativeInfinity => "-inf",
+        double.NegativeInfinity => "-Infinity",
         { } value => value.ToString("0.00", CultureInfo.InvariantCulture),
     };
 

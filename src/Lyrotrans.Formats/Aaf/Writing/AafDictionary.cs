@@ -1,3 +1,5 @@
+using System.Text.RegularExpressions;
+
 namespace Lyrotrans.Formats.Aaf.Writing;
 
 /// <summary>The definitions that our files refer to.</summary>
@@ -66,7 +68,7 @@ internal static class AafDictionary
         .WeakSet(AafPid.OperationParameters, AafPath.Parameters, parameters));
 
     // Its name in words: MonoAudioGain is mono audio gain.
-    private static string Described(string name) => string.Concat(name[(name.IndexOf('_') + 1)..].Select((c, i) => i > 0 && char.IsUpper(c) && !char.IsUpper(name[name.IndexOf('_') + i]) ? $" {char.ToLowerInvariant(c)}" : $"{c}"));
+    private static string Described(string name) => Regex.Replace(name[(name.IndexOf('_') + 1)..], "(?<=[^A-Z])[A-Z]", word => $" {word.Value.ToLowerInvariant()}");
 
     private static (byte[], AafNode) Definition(string type, string name, Action<AafNode>? more = null)
     {

@@ -1,4 +1,6 @@
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Findings;
+using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
 
@@ -11,9 +13,16 @@ internal static class LevelCurve
     /// <param name="length">Of the transition, in samples.</param>
     /// <param name="shape">Of a level that goes straight from nothing to all.</param>
     /// <param name="falls">The level is that of what goes out.</param>
-    public static EditFade Fade(List<(Rational Time, double Value)> points, Rational length, FadeShape shape, bool falls)
+    /// <param name="findings">Gets what gave way.</param>
+    public static EditFade Fade(List<(Rational Time, double Value)> points, Rational length, FadeShape shape, bool falls, FindingList findings)
     {
+        var said = points.Count;
         points = Ascending(points);
+        if (points.Count < said)
+        {
+            findings.Add(EditCodes.FadePoints, string.Empty, $"{Phrases.Count(said - points.Count, "point")} of a fade {(said - points.Count == 1 ? "goes" : "go")} back in time; left out.");
+        }
+
         if (falls)
         {
             points = [.. points.AsEnumerable().Reverse().Select(p => (1 - p.Time, p.Value))];
@@ -35,7 +44,6 @@ internal static class LevelCurve
         return new EditFade(length, FadeShape.Sampled, points.Select(p => Math.Clamp(p.Value, 0, 1)).ToValueArray(), even ? default : points.Select(p => p.Time.ToDouble()).ToValueArray());
     }
 
-    // A point that goes back in time is none.
     private static List<(Rational Time, double Value)> Ascending(List<(Rational Time, double Value)> points)
     {
         var kept = new List<(Rational Time, double Value)>();
