@@ -13,6 +13,7 @@ using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Doors;
 using Lyrotrans.Web.Endpoints;
 using Lyrotrans.Web.Jobs;
+using Lyrotrans.Web.Keeping;
 using Lyrotrans.Web.Keys;
 using Lyrotrans.Web.Listening;
 using Lyrotrans.Web.Seeding;

@@ -1,3 +1,4 @@
+using System.IO.Compression;
 using System.Net;
 using System.Net.Http.Headers;
 using System.Security.Cryptography;
@@ -22,8 +23,8 @@ public sealed class BucketTests(TestApplication application)
 
         var package = await person.Browser.GetAsync($"/builds/{build.Id}/package");
         var bytes = await package.Content.ReadAsByteArrayAsync();
-        Assert.Equal((build.Sha256, build.Bytes), (Convert.ToHexStringLower(SHA256.HashData(bytes)), bytes.Length));
-        Assert.Equal($"\"{build.Sha256}\"", package.Headers.ETag!.Tag);
+        Assert.Equal((build.ManifestSha256, build.Bytes), (ManifestSumOf(bytes), bytes.Length));
+        Assert.Equal($"\"{build.ManifestSha256}\"", package.Headers.ETag!.Tag);
         var part = new HttpRequestMessage(HttpMethod.Get, $"/builds/{build.Id}/package") { Headers = { Range = new RangeHeaderValue(1000, 1999) } };
         var answer = await person.Browser.SendAsync(part);
         Assert.Equal(HttpStatusCode.PartialContent, answer.StatusCode);
@@ -38,8 +39,15 @@ public sealed class BucketTests(TestApplication application)
             Assert.True((await person.Browser.GetByteArrayAsync(address)).Length > 44, address);
         }
 
-        Assert.Contains(bucket.Objects!.All, n => n == $"packages/{build.Id:N}.zip");
+        Assert.Contains(bucket.Objects!.All, n => n == $"packages/{build.Id:N}/{build.ManifestSha256}");
         Assert.DoesNotContain(Directory.EnumerateFiles(bucket.Folder!, "*", SearchOption.AllDirectories), f => !f.Contains("/keys/", StringComparison.Ordinal));
+    }
+
+    private static string ManifestSumOf(byte[] package)
+    {
+        using var zip = new ZipArchive(new MemoryStream(package));
+        using var manifest = zip.Entries.Single(e => e.Name == "manifest.json").Open();
+        return Convert.ToHexStringLower(SHA256.HashData(manifest));
     }
 
     private static async Task<IEnumerable<(string Name, string Value)>> TracksAsync(Person person, Guid transfer, params string[] names) =>

@@ -2,7 +2,7 @@ using System.IO.Compression;
 using System.Security.Cryptography;
 using System.Text;
 using Lyrotrans.Formats.Registry;
-using Lyrotrans.Storage.Store;
+using Lyrotrans.Web.Keeping;
 using Lyrotrans.Web.Tests.Hosting;
 
 namespace Lyrotrans.Web.Tests;

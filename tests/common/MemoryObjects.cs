@@ -29,6 +29,14 @@ public sealed class MemoryObjects(string scratch) : IObjectStore
 
     public void Delete(string name) => _files.TryRemove(name, out _);
 
+    public void DeleteAll(string folder)
+    {
+        foreach (var name in Names(folder, string.Empty))
+        {
+            Delete(name);
+        }
+    }
+
     private static bool Valid(string name) => ObjectName.IsValid(name) ? true : throw new ArgumentException(name);
 
     private sealed class MemoryFile(byte[] bytes, string scratch) : IStoredFile

@@ -22,4 +22,7 @@ public interface IObjectStore
 
     /// <summary>Nothing where there is none.</summary>
     void Delete(string name);
+
+    /// <summary>Deletes every file in one folder; nothing where there is none.</summary>
+    void DeleteAll(string folder);
 }

@@ -216,6 +216,9 @@ namespace Lyrotrans.Storage.Migrations
                     b.Property<double>("Fraction")
                         .HasColumnType("double precision");
 
+                    b.Property<string>("ManifestSha256")
+                        .HasColumnType("text");
+
                     b.Property<Guid?>("Owner")
                         .HasColumnType("uuid");
 

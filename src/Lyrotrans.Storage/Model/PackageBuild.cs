@@ -18,10 +18,13 @@ public sealed class PackageBuild : LongWork
     /// <summary>File name for the download.</summary>
     public string? FileName { get; set; }
 
-    /// <summary>Of the package; 0 until it is kept.</summary>
+    /// <summary>Of the zip; 0 until the package is kept.</summary>
     public long Bytes { get; set; }
 
-    /// <summary>Of the package, in lower-case hex; null until it is kept.</summary>
+    /// <summary>Of the package's manifest, which has the sums of all else; in lower-case hex; null until it is kept, and for packages that were kept as one zip.</summary>
+    public string? ManifestSha256 { get; set; }
+
+    /// <summary>Of the zip, for packages that were kept as one; in lower-case hex.</summary>
     public string? Sha256 { get; set; }
 
     /// <summary>When the package was kept.</summary>

@@ -29,6 +29,14 @@ public sealed class FolderObjects(string root) : IObjectStore
         }
     }
 
+    public void DeleteAll(string folder)
+    {
+        if (PathOf(folder) is var path && Directory.Exists(path))
+        {
+            Directory.Delete(path, recursive: true);
+        }
+    }
+
     // A name comes from the program, never from outside; one that would leave the folder is a mistake of ours.
     private string PathOf(string name) => ObjectName.IsValid(name) ? Path.Combine(root, name) : throw new ArgumentException($"\"{name}\" is no name of a stored file.");
 }

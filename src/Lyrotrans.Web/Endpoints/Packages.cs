@@ -1,9 +1,9 @@
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Rooms;
-using Lyrotrans.Storage.Store;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Doors;
+using Lyrotrans.Web.Keeping;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Net.Http.Headers;
 
@@ -26,7 +26,7 @@ public static class Packages
         }
 
         await NoteAsync(build, $"the package {build.FileName}", context, desks, database, log, stop);
-        var tag = build.Sha256 is { } sha256 ? new EntityTagHeaderValue($"\"{sha256}\"") : null;
+        var tag = (build.ManifestSha256 ?? build.Sha256) is { } sha256 ? new EntityTagHeaderValue($"\"{sha256}\"") : null;
         return Results.Stream(package.Open(), "application/zip", build.FileName, build.FinishedAt, tag, enableRangeProcessing: true);
     }
 

@@ -2,9 +2,9 @@ using Hangfire;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
-using Lyrotrans.Storage.Store;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Incoming;
+using Lyrotrans.Web.Keeping;
 using Lyrotrans.Web.Keys;
 using Lyrotrans.Workflow.Delivering;
 using Lyrotrans.Workflow.Running;
@@ -31,8 +31,8 @@ public sealed class BuildJob(LyroContext database, IDbContextFactory<LyroContext
         await ClaimAsync(id, room.RoomId, made.Bytes - plan.Bytes, pulse.Stop);
         try
         {
-            packages.Keep(id, made.Path, made.Proof, made.Levels);
-            (build.FileName, build.Bytes, build.Sha256) = (made.FileName, made.Bytes, made.Sha256);
+            packages.Keep(id, made.Package, made.Proof, made.Levels);
+            (build.FileName, build.Bytes, build.ManifestSha256) = (made.FileName, made.Bytes, made.ManifestSha256);
             (build.Verdict, build.Passed, build.FinishedAt) = (made.Report.Verdict, made.Report.Passed, DateTimeOffset.UtcNow);
 
             // What is kept is done: a stop that comes now is too late for it.

@@ -12,6 +12,11 @@ public static class Housekeeping
         Directory.CreateDirectory(scratch);
         var folders = new[] { settings.StoreFolder, settings.PackageFolder }.Where(Directory.Exists);
         var leftovers = folders.SelectMany(f => Directory.EnumerateFiles(f, "*.part", SearchOption.AllDirectories)).Concat(Directory.EnumerateFiles(scratch));
+        foreach (var package in Directory.EnumerateDirectories(scratch).Where(f => DateTime.UtcNow - Directory.GetLastWriteTimeUtc(f) > s_old))
+        {
+            Directory.Delete(package, recursive: true);
+        }
+
         foreach (var file in leftovers.Where(f => DateTime.UtcNow - File.GetLastWriteTimeUtc(f) > s_old))
         {
             File.Delete(file);

@@ -5,6 +5,7 @@ using Lyrotrans.Core.Naming;
 using Lyrotrans.Web.Doors;
 using Lyrotrans.Web.Incoming;
 using Lyrotrans.Web.Jobs;
+using Lyrotrans.Web.Keeping;
 using Microsoft.EntityFrameworkCore;
 
 namespace Lyrotrans.Web.Uploading;

@@ -13,8 +13,8 @@ using Lyrotrans.Workflow.Sounds;
 namespace Lyrotrans.Workflow.Build;
 
 /// <summary>
-/// Writes a delivery plan's files into one zip: stored, zip64 where needed. Sound is written first, on all processors, each file at its place; then what is made
-/// of it. The same plan and stamp give the same bytes. The stream is whole only when this returns; on any error the caller throws it away.
+/// Writes a delivery plan's files into one zip (stored, zip64 where needed) or a folder. Sound is written first, on all processors, each file at its place; then what is made
+/// of it. The same plan and stamp give the same bytes. The output is whole only when this returns; on any error the caller throws it away.
 /// </summary>
 public sealed class PackageBuilder
 {
@@ -57,9 +57,14 @@ public sealed class PackageBuilder
     /// <exception cref="IOException">The disk is full.</exception>
     public static Manifest Build(
         DeliveryPlan plan, IMediaFiles files, Stream output, PackageMaker maker, Action<WorkProgress> report, CancellationToken stop, int threads = 0) =>
-        Build(plan, plan.GapsWith(MediaFaults.Of(plan.Session, files, stop)), files, new StoredZip(output, maker.Made), PackageStamp.Here(maker.Made), manifest => ManifestSignature.Of(manifest, maker.Key).ToJson(), report, stop, threads);
+        Build(plan, files, new StoredZip(output, maker.Made), maker, report, stop, threads);
 
-    /// <summary>The same into any output, watched on the way where that is wanted.</summary>
+    /// <summary>The same into any output.</summary>
+    internal static Manifest Build(
+        DeliveryPlan plan, IMediaFiles files, IPackageOutput output, PackageMaker maker, Action<WorkProgress> report, CancellationToken stop, int threads = 0) =>
+        Build(plan, plan.GapsWith(MediaFaults.Of(plan.Session, files, stop)), files, output, PackageStamp.Here(maker.Made), manifest => ManifestSignature.Of(manifest, maker.Key).ToJson(), report, stop, threads);
+
+    /// <summary>The same for a stamp and gaps that are known, watched on the way where that is wanted.</summary>
     internal static Manifest Build(
         DeliveryPlan plan, SoundGaps gaps, IMediaFiles files, IPackageOutput output, PackageStamp stamp, Func<byte[], byte[]> sign, Action<WorkProgress> report, CancellationToken stop, int threads = 0, Func<PlannedFile, double, IPrintWatch?>? watch = null)
     {

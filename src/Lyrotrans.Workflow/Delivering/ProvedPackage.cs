@@ -1,9 +1,8 @@
-using System.Security.Cryptography;
 using System.Text.Json;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Proof;
-using Lyrotrans.Files;
 using Lyrotrans.Workflow.Build;
+using Lyrotrans.Workflow.Packing;
 using Lyrotrans.Workflow.Proving;
 using Lyrotrans.Workflow.Running;
 using Lyrotrans.Workflow.Signing;
@@ -15,23 +14,23 @@ namespace Lyrotrans.Workflow.Delivering;
 public sealed class ProvedPackage : IDisposable
 {
     private const double BuildTakes = 0.55;
-    private const double ProofBegins = 0.6;
-    private const double ProofTakes = 0.3;
+    private const double ProofTakes = 0.37;
     private const double LevelsBegin = 0.92;
+    private readonly string _folder;
 
-    private ProvedPackage(string path) => Path = path;
+    private ProvedPackage(string folder) => _folder = folder;
 
-    /// <summary>The zip, on a local disk.</summary>
-    public string Path { get; }
+    /// <summary>Its files.</summary>
+    public required FolderPackage Package { get; init; }
 
     /// <summary>What it is called for people.</summary>
     public required string FileName { get; init; }
 
-    /// <summary>Of the zip.</summary>
+    /// <summary>Of the zip that is put together of it.</summary>
     public required long Bytes { get; init; }
 
-    /// <summary>Of the zip, in lower-case hex.</summary>
-    public required string Sha256 { get; init; }
+    /// <summary>Of its manifest, which has the sums of all else; in lower-case hex.</summary>
+    public required string ManifestSha256 { get; init; }
 
     /// <summary>What is in it.</summary>
     public required Manifest Manifest { get; init; }
@@ -55,40 +54,32 @@ public sealed class ProvedPackage : IDisposable
     /// <exception cref="Core.Errors.BadInputException">A medium cannot be read.</exception>
     public static ProvedPackage Make(DeliveryPlan plan, IMediaFiles media, PackageMaker maker, IReadOnlyDictionary<PublicKey, string> known, Action<WorkProgress> report, CancellationToken stop)
     {
-        var path = System.IO.Path.Combine(media.Scratch, $"{Guid.NewGuid():N}.zip");
+        var folder = Path.Combine(media.Scratch, $"{Guid.NewGuid():N}.package");
         try
         {
             var name = $"{plan.Root}.zip";
-            var zip = new DiskFile(path);
-            var manifest = PackageFile.Build(plan, media, path, maker, p => report(p with { Fraction = p.Fraction * BuildTakes }), stop);
-            report(new WorkProgress(BuildTakes, "hashing the package"));
-            var sha256 = HashOf(zip, stop);
-            var proof = PackageProof.Prove(zip, name, plan, media, p => report(new WorkProgress(ProofBegins + (p.Fraction * ProofTakes), $"proof: {p.Doing}")), stop, ProofTerms.Own with { Known = known, MadeHere = true });
+            var (manifest, package) = PackageFile.BuildInto(plan, media, folder, maker, p => report(p with { Fraction = p.Fraction * BuildTakes }), stop);
+            var zip = package.Zip(media.Scratch);
+            var proof = PackageProof.Prove(zip, name, plan, media, p => report(new WorkProgress(BuildTakes + (p.Fraction * ProofTakes), $"proof: {p.Doing}")), stop, ProofTerms.Own with { Known = known, MadeHere = true });
             report(new WorkProgress(LevelsBegin, "measuring levels"));
             var levels = LevelFiles.Write(PackageLevels.Measure(zip, plan, media.Scratch, stop));
-            return new ProvedPackage(path) { FileName = name, Bytes = zip.Length, Sha256 = sha256, Manifest = manifest, Report = proof, Levels = levels };
+            var sum = package.Contents.Sha256Of(plan.Files.Single(f => f.Kind == PlannedKind.Manifest).Path);
+            return new ProvedPackage(folder) { Package = package, FileName = name, Bytes = zip.Length, ManifestSha256 = sum, Manifest = manifest, Report = proof, Levels = levels };
         }
         catch
         {
-            File.Delete(path);
+            Remove(folder);
             throw;
         }
     }
 
-    public void Dispose() => File.Delete(Path);
+    public void Dispose() => Remove(_folder);
 
-    private static string HashOf(DiskFile zip, CancellationToken stop)
+    private static void Remove(string folder)
     {
-        using var stream = zip.Open();
-        using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
-        var buffer = new byte[1 << 18];
-        int read;
-        while ((read = stream.Read(buffer)) > 0)
+        if (Directory.Exists(folder))
         {
-            stop.ThrowIfCancellationRequested();
-            hash.AppendData(buffer, 0, read);
+            Directory.Delete(folder, recursive: true);
         }
-
-        return Convert.ToHexStringLower(hash.GetHashAndReset());
     }
 }

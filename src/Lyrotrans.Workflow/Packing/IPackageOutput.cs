@@ -1,6 +1,6 @@
 namespace Lyrotrans.Workflow.Packing;
 
-/// <summary>Where the files of a package go that is being made: into a zip, or beside one that is there, to be compared with it.</summary>
+/// <summary>Where the files of a package go that is being made: into a zip, into a folder, or beside a package that is there, to be compared with it.</summary>
 public interface IPackageOutput
 {
     /// <summary>A place for a file of a known size; several are written side by side, from any thread.</summary>

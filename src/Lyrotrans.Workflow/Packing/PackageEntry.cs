@@ -42,6 +42,24 @@ public abstract class PackageEntry(string path) : ForwardStream
     /// <summary>Puts bytes where they belong; <see cref="ForwardStream.Length"/> still is what was before them.</summary>
     protected abstract void Put(ReadOnlySpan<byte> buffer);
 
+    /// <exception cref="InvalidOperationException">It would be longer than it was said to be.</exception>
+    protected void CheckRoom(long? size, long bytes)
+    {
+        if (bytes > size)
+        {
+            throw new InvalidOperationException($"{Path} was to have {size} bytes and has more.");
+        }
+    }
+
+    /// <exception cref="InvalidOperationException">It is shorter than it was said to be.</exception>
+    protected void CheckWhole(long? size)
+    {
+        if (size is { } all && Length != all)
+        {
+            throw new InvalidOperationException($"{Path} was to have {all} bytes and has {Length}.");
+        }
+    }
+
     /// <summary>Does what is left when all bytes were put.</summary>
     protected abstract void End();
 

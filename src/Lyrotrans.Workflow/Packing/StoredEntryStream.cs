@@ -29,21 +29,13 @@ internal sealed class StoredEntryStream : PackageEntry
 
     protected override void Put(ReadOnlySpan<byte> buffer)
     {
-        if (Length + buffer.Length > _size)
-        {
-            throw new InvalidOperationException($"{Path} was to have {_size} bytes and has more.");
-        }
-
+        CheckRoom(_size, Length + buffer.Length);
         _zip.WriteAt(DataOffset + Length, buffer);
     }
 
     protected override void End()
     {
-        if (_size is { } size && Length != size)
-        {
-            throw new InvalidOperationException($"{Path} was to have {size} bytes and has {Length}.");
-        }
-
+        CheckWhole(_size);
         _zip.Close(this);
     }
 }

@@ -6,14 +6,11 @@ namespace Lyrotrans.Workflow.Packing;
 /// </summary>
 public sealed class StoredZip : IPackageOutput
 {
-    private const long SyncEvery = 128 << 20;
     private readonly Stream _output;
     private readonly DateTimeOffset _stamp;
     private readonly Lock _lock = new();
     private readonly List<StoredEntryStream> _entries = [];
-    private long _unsynced;
-    private int _syncing;
-    private Task _sync = Task.CompletedTask;
+    private readonly DiskSync _sync = new();
     private long _end;
     private StoredEntryStream? _open;
 
@@ -40,16 +37,8 @@ public sealed class StoredZip : IPackageOutput
     /// <exception cref="IOException">The disk is full or cannot be written.</exception>
     public void Finish()
     {
-        var start = _end;
-        foreach (var entry in _entries)
-        {
-            var record = ZipRecords.Central(entry.Record, _stamp);
-            WriteAt(_end, record);
-            _end += record.Length;
-        }
-
-        WriteAt(_end, ZipRecords.Ending(start, _end - start, _entries.Count));
-        _sync.GetAwaiter().GetResult();
+        WriteAt(_end, ZipRecords.Tail([.. _entries.Select(e => e.Record)], _end, _stamp));
+        _sync.Finish();
     }
 
     internal void Close(StoredEntryStream entry)
@@ -80,11 +69,7 @@ public sealed class StoredZip : IPackageOutput
         if (_output is FileStream file)
         {
             RandomAccess.Write(file.SafeFileHandle, bytes, offset);
-            if (Interlocked.Add(ref _unsynced, bytes.Length) > SyncEvery)
-            {
-                SyncBehind(file);
-            }
-
+            _sync.Wrote(file.SafeFileHandle, bytes.Length);
             return;
         }
 
@@ -92,20 +77,6 @@ public sealed class StoredZip : IPackageOutput
         {
             _output.Position = offset;
             _output.Write(bytes);
-        }
-    }
-
-    /// <summary>Lets the disk begin while the next samples are made, so that little is left to wait for at the end.</summary>
-    private void SyncBehind(FileStream file)
-    {
-        if (Interlocked.Exchange(ref _syncing, 1) == 0)
-        {
-            Interlocked.Exchange(ref _unsynced, 0);
-            _sync = Task.Run(() =>
-            {
-                RandomAccess.FlushToDisk(file.SafeFileHandle);
-                Interlocked.Exchange(ref _syncing, 0);
-            });
         }
     }
 }

@@ -53,7 +53,7 @@ internal static class ZipRecords
     }
 
     /// <summary>An entry's record in the directory.</summary>
-    public static byte[] Central(ZipRecord entry, DateTimeOffset stamp)
+    private static byte[] Central(ZipRecord entry, DateTimeOffset stamp)
     {
         var name = Encoding.UTF8.GetBytes(entry.Path);
         var large = entry.Length >= Most || entry.Offset >= Most;
@@ -79,11 +79,19 @@ internal static class ZipRecords
         return bytes;
     }
 
+    /// <summary>The directory of all entries, and what closes it.</summary>
+    /// <param name="start">Where it begins.</param>
+    public static byte[] Tail(IReadOnlyCollection<ZipRecord> entries, long start, DateTimeOffset stamp)
+    {
+        var directory = entries.SelectMany(e => Central(e, stamp)).ToArray();
+        return [.. directory, .. Ending(start, directory.Length, entries.Count)];
+    }
+
     /// <summary>What closes the directory.</summary>
     /// <param name="start">Where the directory begins.</param>
     /// <param name="size">Its bytes.</param>
     /// <param name="entries">How many are in it.</param>
-    public static byte[] Ending(long start, long size, int entries)
+    private static byte[] Ending(long start, long size, int entries)
     {
         var large = start + size >= Most || entries >= ushort.MaxValue;
         var bytes = new byte[large ? 56 + 20 + 22 : 22];

@@ -32,21 +32,9 @@ internal sealed class ComparedPackage(IStoredFile zip, Func<string, Stream?> ope
     public long? RecordsDifferAt(DateTimeOffset stamp)
     {
         using var stream = zip.Open();
-        var records = new List<ZipRecord>();
-        foreach (var (entry, sizeKnown) in _entries)
-        {
-            var record = new ZipRecord(entry.Path, records.Count == 0 ? 0 : records[^1].End, entry.Bytes, entry.Differs ? entry.FoundCrc32 : entry.Crc32, ZipRecords.HeadBytes(entry.Path, sizeKnown ? entry.Bytes : null));
-            records.Add(record);
-            if (DiffersAt(stream, record.Offset, ZipRecords.Local(record, stamp)) is { } place)
-            {
-                return place;
-            }
-        }
-
-        var start = records.Count == 0 ? 0 : records[^1].End;
-        var directory = records.SelectMany(r => ZipRecords.Central(r, stamp)).ToArray();
-        byte[] tail = [.. directory, .. ZipRecords.Ending(start, directory.Length, records.Count)];
-        return DiffersAt(stream, start, tail) ?? (stream.Length > start + tail.Length ? start + tail.Length : null);
+        var layout = new ZipLayout(_entries.Select(e => (e.Entry.Path, e.Entry.Bytes, e.Entry.Differs ? e.Entry.FoundCrc32 : e.Entry.Crc32, e.SizeKnown)), stamp);
+        return layout.Records.Select(r => DiffersAt(stream, r.Offset, layout.HeadOf(r))).FirstOrDefault(d => d is not null)
+            ?? DiffersAt(stream, layout.TailOffset, layout.Tail) ?? (stream.Length > layout.Length ? layout.Length : null);
     }
 
     private static long? DiffersAt(Stream stream, long offset, byte[] meant)

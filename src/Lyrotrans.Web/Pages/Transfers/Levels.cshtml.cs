@@ -1,9 +1,9 @@
 using Lyrotrans.Core.Sound;
-using Lyrotrans.Storage.Store;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Revisions;
 using Lyrotrans.Web.Desks;
+using Lyrotrans.Web.Keeping;
 using Lyrotrans.Workflow.Proving;
 using Lyrotrans.Workflow.Sounds;
 using Microsoft.AspNetCore.Mvc;

@@ -1,0 +1,82 @@
+using Lyrotrans.Core.Storing;
+using Lyrotrans.Storage.Store;
+using Lyrotrans.Workflow.Packing;
+
+namespace Lyrotrans.Web.Keeping;
+
+/// <summary>
+/// Packages, each with its proof and the levels of its sound files, by the build that made it. A package lies here as its files, each by its SHA-256, and the list of them; the zip
+/// that people fetch is put together while it is sent. A package is there only with its proof.
+/// </summary>
+public sealed class PackageStore(IObjectStore objects, FileStore files)
+{
+    /// <summary>The zip; null where the build left none.</summary>
+    /// <exception cref="InvalidDataException">The list of its files is damaged.</exception>
+    public IStoredFile? Package(Guid build)
+    {
+        // Packages of before they were kept as files.
+        if (objects.Find(Zip(build)) is { } zip)
+        {
+            return zip;
+        }
+
+        if (objects.Find(ContentsName(build)) is not { } list)
+        {
+            return null;
+        }
+
+        using var stream = list.Open();
+        return new PackageZip(PackageContents.FromJson(stream), sha256 => objects.Find(PartName(build, sha256)) ?? throw new IOException($"A file of the package of build {build} is gone: {sha256}."), files.Scratch);
+    }
+
+    /// <summary>The proof as JSON; null where the build left none.</summary>
+    public IStoredFile? Proof(Guid build) => objects.Find(ProofName(build));
+
+    /// <summary>Null for a package of before levels were kept.</summary>
+    public IStoredFile? Levels(Guid build) => objects.Find(LevelsName(build));
+
+    /// <summary>Keeps a package with its proof and levels; the list of its files comes last, so that it is never there without them.</summary>
+    /// <param name="build">What made it.</param>
+    /// <param name="package">Finished; its files are gone from their folder then.</param>
+    /// <param name="proof">As JSON.</param>
+    /// <param name="levels">As they are kept.</param>
+    public void Keep(Guid build, FolderPackage package, byte[] proof, byte[] levels)
+    {
+        // A process that was killed here left some of it.
+        Remove(build);
+        objects.Put(ProofName(build), output => output.Write(proof));
+        KeepLevels(build, levels);
+        foreach (var (sha256, path) in package.Places)
+        {
+            objects.Take(PartName(build, sha256), path);
+        }
+
+        objects.Put(ContentsName(build), output => output.Write(package.Contents.ToJson()));
+    }
+
+    /// <summary>Keeps the levels of a package of before levels were kept.</summary>
+    public void KeepLevels(Guid build, byte[] levels) => objects.Put(LevelsName(build), output => output.Write(levels));
+
+    /// <summary>Leaves nothing of a build.</summary>
+    public void Remove(Guid build)
+    {
+        foreach (var name in new[] { ContentsName(build), Zip(build), LevelsName(build), ProofName(build) })
+        {
+            objects.Delete(name);
+        }
+
+        objects.DeleteAll(Parts(build));
+    }
+
+    private static string Zip(Guid build) => $"packages/{build:N}.zip";
+
+    private static string ContentsName(Guid build) => $"packages/{build:N}.contents.json";
+
+    private static string Parts(Guid build) => $"packages/{build:N}";
+
+    private static string PartName(Guid build, string sha256) => $"{Parts(build)}/{sha256}";
+
+    private static string ProofName(Guid build) => $"packages/{build:N}.proof.json";
+
+    private static string LevelsName(Guid build) => $"packages/{build:N}.levels.json";
+}
