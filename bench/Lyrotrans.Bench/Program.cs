@@ -1,5 +1,7 @@
 // peaks|all THREADS FILE…   times peaks, or everything that intake measures, of sound files
 // convert RATE FILE…        compares our path to a rate with the second converter, over whole files
+// clips FORMAT COUNT        times a file of so many clips, planned, written and read
+// mix FOLDER SECONDS        times listening to a session from a place on, and each of its tracks
 // exactness                 prints the table of docs/exactness.md
 using System.Globalization;
 using Lyrotrans.Bench;
@@ -13,10 +15,16 @@ switch (args)
     case ["convert", var rate, .. { Length: > 0 } files]:
         ConvertBench.Run(SampleRate.FromHz(long.Parse(rate, CultureInfo.InvariantCulture)), files);
         return 0;
+    case ["clips", var format, var count]:
+        ClipsBench.Run(format, int.Parse(count, CultureInfo.InvariantCulture));
+        return 0;
+    case ["mix", var folder, var from]:
+        MixBench.Run(folder, double.Parse(from, CultureInfo.InvariantCulture));
+        return 0;
     case ["exactness"]:
         ExactnessBench.Run();
         return 0;
     default:
-        Console.Error.WriteLine("Usage: Lyrotrans.Bench peaks|all THREADS FILE… | convert RATE FILE… | exactness");
+        Console.Error.WriteLine("Usage: Lyrotrans.Bench peaks|all THREADS FILE… | convert RATE FILE… | clips FORMAT COUNT | mix FOLDER SECONDS | exactness");
         return 2;
 }

@@ -73,19 +73,20 @@ public class TempoStepsTests
             (tempo, meters, hz, bar1) =>
             {
                 var session = Sound(tempo, meters, new SampleRate(hz), bar1);
-                Assert.True(AfterStart(session).Samples <= 1, $"{AfterStart(session)} with {string.Join("; ", tempo.Points)}");
+                var (drift, after) = Drifts(session);
+                Assert.True(after.Samples <= 1, $"{after} with {string.Join("; ", tempo.Points)}");
 
                 // Files that begin a little beside a beat cannot move that beat, and say so.
-                var drift = MidiExport.Drift(session, 0, TempoForm.Corrected);
                 Assert.True(drift.Why is not null || drift.Keeps(TempoForm.Corrected), drift.ToString());
             },
             iter: 30, print: t => string.Join("; ", t.Item1.Points));
 
-    // Of everything but the beat that the files begin on.
-    private static TempoDrift AfterStart(Session session)
+    // Of everything, and of everything but the beat that the files begin on.
+    private static (TempoDrift All, TempoDrift After) Drifts(Session session)
     {
         var grid = new MidiGrid(session, 0);
-        return TempoSteps.Drift(session, grid, TempoSteps.Make(session, grid, TempoForm.Corrected), [.. grid.CheckPoints.Where(p => p.Quarter != grid.First)]);
+        var steps = TempoSteps.Make(session, grid, TempoForm.Corrected);
+        return (TempoSteps.Drift(session, grid, steps), TempoSteps.Drift(session, grid, steps, [.. grid.CheckPoints.Where(p => p.Quarter != grid.First)]));
     }
 
     [Fact]
@@ -98,10 +99,11 @@ public class TempoStepsTests
 
                 var lead = new MidiGrid(session, 0).Lead;
                 var worst = 0.0;
+                var tempos = SmfContents.Of(file).Tempos;
                 foreach (var beat in session.Meters.BeatsFrom(1 - lead).TakeWhile(b => b.Quarter <= session.Tracks[0].Parts[0].EndQuarter).Where((_, i) => i % 7 == 0))
                 {
                     var tick = ((beat.Quarter + lead) * file.TicksPerQuarter).RoundToEven();
-                    worst = Math.Max(worst, Math.Abs(Read(file, tick) - session.Clock.ExactSampleAt(beat.Quarter).ToDouble()));
+                    worst = Math.Max(worst, Math.Abs(Read(file, tempos, tick) - session.Clock.ExactSampleAt(beat.Quarter).ToDouble()));
                 }
 
                 Assert.InRange(worst, 0, 1.0001);
@@ -141,9 +143,9 @@ public class TempoStepsTests
                 var session = Steep(slow, fast, quarters, ticks) with { Bar1Sample = bar1 };
                 var file = MidiExport.Make(session, 0, new MidiChoices(Tempo: form), session.Tracks);
                 var lead = new MidiGrid(session, 0).Lead;
-                var part = session.Tracks[0].Parts[0];
+                var (part, tempos) = (session.Tracks[0].Parts[0], SmfContents.Of(file).Tempos);
                 var worst = part.Notes.Select(n => n.Tick).Concat(part.Controls.Select(c => c.Tick))
-                    .Max(t => Math.Abs(Read(file, t + (lead * 480)) - session.Clock.ExactSampleAt(new Rational(t, 480)).ToDouble()));
+                    .Max(t => Math.Abs(Read(file, tempos, t + (lead * 480)) - session.Clock.ExactSampleAt(new Rational(t, 480)).ToDouble()));
                 Assert.InRange(worst, 0, TempoBound.Of(form)!.Value + 1e-6);
             },
             iter: 40);
@@ -175,7 +177,7 @@ public class TempoStepsTests
         Assert.Equal(40, drift.Samples, 6);
         Assert.Contains("beside a beat", drift.Why, StringComparison.Ordinal);
         Assert.False(drift.Keeps(TempoForm.Corrected));
-        Assert.True(AfterStart(session).Samples <= 1);
+        Assert.True(Drifts(session).After.Samples <= 1);
     }
 
     // A ramp from bar 1 on, notes and a controller at ticks of their own.
@@ -196,9 +198,8 @@ public class TempoStepsTests
     }
 
     // Samples at a tick as any reader adds them up from the events.
-    private static double Read(SmfFile file, long tick)
+    private static double Read(SmfFile file, ValueArray<(long Tick, int Microseconds)> tempos, long tick)
     {
-        var tempos = SmfContents.Of(file).Tempos;
         var micros = 0.0;
         for (var i = 0; i < tempos.Count && tempos[i].Tick < tick; i++)
         {

@@ -89,6 +89,51 @@ public class PrintTests(DemoSession demo) : IClassFixture<DemoSession>
         Assert.True(Build(1).AsSpan().SequenceEqual(Build(4)));
     }
 
+    [Theory]
+    [InlineData(StemMaster.Before)]
+    [InlineData(StemMaster.Through)]
+    public void A_return_that_several_prints_need_is_rendered_once_with_the_same_samples(StemMaster master)
+    {
+        // A bus with an effect that is late, fed by a return, which is printed in a file for each channel.
+        var session = demo.Loaded.Session with
+        {
+            Tracks = [.. demo.Loaded.Session.Tracks.Select(t => t.Kind == TrackKind.Return ? t with { Output = "late" } : t),
+                new Track { Id = "late", Name = "Late", Kind = TrackKind.Bus, Channels = 2, Pan = 0.3, Inserts = [new Insert("limiter", [])] }],
+        };
+        var plan = demo.Plan(p => EveryKind(p, master) with { Tracks = [.. EveryKind(p, master).Tracks.Select(c => c.TrackId == "late" ? c with { Treatment = Treatment.PrintMixed, Channels = DeliveredChannels.Separate } : c)] }, demo.Loaded with { Session = session });
+        var scratch = Path.Combine(demo.Folder, Guid.NewGuid().ToString("N"));
+        var opener = new MediaOpener(demo.Loaded.Media, plan.Session.Rate);
+        using var notes = new NoteSoundFiles(new SoundFontSounds(), demo.Folder);
+        var (alone, shared) = (new Printing(plan, opener, notes), new Printing(plan, opener, notes));
+        var files = plan.Files.Where(f => f.IsSound).ToList();
+        using (shared.ShareReturns(files, scratch, CancellationToken.None))
+        {
+            AtOnce.Each(files.Count, i => AssertSame(files[i], alone, shared), CancellationToken.None);
+            var returns = session.Tracks.Count(t => t.Kind == TrackKind.Return && t.Inserts.Count > 0);
+            Assert.True(returns > 0);
+            Assert.InRange(Directory.GetFiles(scratch).Length, returns + 1, 2 * (returns + 1));
+        }
+
+        Assert.Empty(Directory.GetFiles(scratch));
+    }
+
+    private static void AssertSame(PlannedFile file, Printing alone, Printing shared)
+    {
+        using var one = alone.Open(file);
+        using var two = shared.Open(file);
+        var (a, b) = (Printing.Planar(file.Channels), Printing.Planar(file.Channels));
+        for (long at = 0; at < file.Frames; at += Printing.Block)
+        {
+            var count = (int)Math.Min(Printing.Block, file.Frames - at);
+            one.Read(at, count, a);
+            two.Read(at, count, b);
+            for (var c = 0; c < file.Channels; c++)
+            {
+                Assert.True(a[c].AsSpan(0, count).SequenceEqual(b[c].AsSpan(0, count)), $"{file.Path} from {at} on");
+            }
+        }
+    }
+
     [Fact]
     public void A_print_turned_over_is_the_other_one_negated()
     {

@@ -1,7 +1,7 @@
 """Renders a session by docs/open-session.md alone and compares what a package holds with it.
 
 render.py SESSION_FOLDER PACKAGE_FOLDER: prints, as JSON, for every track's print and the guide mix the largest difference in dBFS.
-Shares no line with the program. Effects whose arithmetic the page does not give, and instruments, are not for it.
+Shares no line with the program. Instruments are not for it.
 """
 import json
 import math
@@ -15,6 +15,7 @@ import numpy as np
 HALF_TAPS = 80
 BETA = 14.0
 WINDOW_X = np.linspace(0, 1, 1 << 16)
+BESIDE = 2048
 WINDOW = np.i0(BETA * np.sqrt(1 - WINDOW_X ** 2)) / np.i0(BETA)
 
 
@@ -89,6 +90,148 @@ def between(sound, places):
     return result
 
 
+def filtered(row, b, a):
+    """One channel through a second-order filter."""
+    out, (x1, x2, y1, y2) = np.empty(len(row)), (0.0, 0.0, 0.0, 0.0)
+    b0, b1, b2, a1, a2 = b[0] / a[0], b[1] / a[0], b[2] / a[0], a[1] / a[0], a[2] / a[0]
+    for n, x in enumerate(row.tolist()):
+        y = b0 * x + b1 * x1 + b2 * x2 - a1 * y1 - a2 * y2
+        x1, x2, y1, y2, out[n] = x, x1, y, y1, y
+    return out
+
+
+def corner(hz, q, rate):
+    w = 2 * math.pi * min(hz, 0.49 * rate) / rate
+    return math.cos(w), math.sin(w) / (2 * q)
+
+
+def low_pass(hz, q, rate):
+    c, alpha = corner(hz, q, rate)
+    return ((1 - c) / 2, 1 - c, (1 - c) / 2), (1 + alpha, -2 * c, 1 - alpha)
+
+
+def high_pass(hz, q, rate):
+    c, alpha = corner(hz, q, rate)
+    return ((1 + c) / 2, -1 - c, (1 + c) / 2), (1 + alpha, -2 * c, 1 - alpha)
+
+
+def bell(hz, q, db, rate):
+    (c, alpha), a = corner(hz, q, rate), 10 ** (db / 40)
+    return (1 + alpha * a, -2 * c, 1 - alpha * a), (1 + alpha / a, -2 * c, 1 - alpha / a)
+
+
+def shelf(hz, db, rate, s):
+    (c, alpha), a = corner(hz, math.sqrt(0.5), rate), 10 ** (db / 40)
+    c, r = s * c, 2 * math.sqrt(a) * alpha
+    return ((a * (a + 1 - (a - 1) * c + r), s * 2 * a * (a - 1 - (a + 1) * c), a * (a + 1 - (a - 1) * c - r)),
+            (a + 1 + (a - 1) * c + r, -2 * s * (a - 1 + (a + 1) * c), a + 1 + (a - 1) * c - r))
+
+
+def through(rows, filters):
+    for b, a in filters:
+        rows = np.array([filtered(row, b, a) for row in rows])
+    return rows
+
+
+def equaliser(rows, said, rate):
+    take, flat = lambda name, usual: said.get(name, usual), math.sqrt(0.5)
+    filters = []
+    if take("low cut Hz", 0):
+        filters.append(high_pass(take("low cut Hz", 0), flat, rate))
+    if take("low shelf dB", 0):
+        filters.append(shelf(take("low shelf Hz", 120), take("low shelf dB", 0), rate, 1))
+    if take("bell dB", 0):
+        filters.append(bell(take("bell Hz", 1000), take("bell Q", 0.7), take("bell dB", 0), rate))
+    if take("high shelf dB", 0):
+        filters.append(shelf(take("high shelf Hz", 8000), take("high shelf dB", 0), rate, -1))
+    if take("high cut Hz", 0):
+        filters.append(low_pass(take("high cut Hz", 0), flat, rate))
+    return through(rows, filters)
+
+
+def half_band(d):
+    j = np.arange(-d + 1, d)
+    taps = 0.5 * np.sinc(j / 2) * np.i0(12.265 * np.sqrt(1 - (j / (d + 1)) ** 2)) / np.i0(12.265)
+    taps[(j % 2 == 0) & (j != 0)] = 0
+    return taps
+
+
+def oversampled(rows, factor, effect):
+    """An effect at a higher rate; what the filters are late by is made up for."""
+    bands = {1: [], 2: [64], 4: [64, 16]}[factor]
+    for d in bands:
+        wide = np.zeros((len(rows), rows.shape[1] * 2))
+        wide[:, ::2] = rows
+        rows = np.array([2 * np.convolve(row, half_band(d), "same") for row in wide])
+    rows = effect(rows)
+    for d in reversed(bands):
+        rows = np.array([np.convolve(row, half_band(d), "same") for row in rows])[:, ::2]
+    return rows
+
+
+def compressor(rows, said, rate):
+    factor = said.get("oversampling", 1)
+    threshold, knee, slope = said.get("threshold dB", -18), said.get("knee dB", 6), 1 - 1 / said.get("ratio", 3)
+    attack, release = (math.exp(-1 / (said.get(name, usual) / 1000 * rate * factor)) for name, usual in (("attack ms", 10), ("release ms", 120)))
+
+    def run(wide):
+        reductions, r = np.empty(wide.shape[1]), 0.0
+        for n, m in enumerate(np.abs(wide).max(0).tolist()):
+            over = 20 * math.log10(m) - threshold if m > 0 else -math.inf
+            w = 0.0 if over <= -knee / 2 else slope * (over + knee / 2) ** 2 / (2 * knee) if over < knee / 2 else slope * over
+            r = w + (r - w) * (attack if w > r else release)
+            reductions[n] = r
+        return wide * ratio(said.get("make-up dB", 0) - reductions)
+
+    return oversampled(rows, factor, run)
+
+
+def limiter(rows, said, rate):
+    factor, ceiling = said.get("oversampling", 1), float(ratio(said.get("ceiling dB", -1)))
+    ahead = round(said.get("look-ahead ms", 1.5) / 1000 * rate) * factor
+    release = math.exp(-1 / (said.get("release ms", 80) / 1000 * rate * factor))
+
+    def run(wide):
+        m = np.abs(wide).max(0)
+        gains = np.minimum(1, ceiling / np.maximum(m, ceiling))
+        held = np.lib.stride_tricks.sliding_window_view(np.concatenate([np.ones(ahead), gains, np.ones(ahead)]), ahead + 1).min(1)
+        smooth, s = np.empty(len(held)), 1.0
+        for n, h in enumerate(held.tolist()):
+            s = h if h < s or abs((s - h) * release) < 1e-10 else h + (s - h) * release
+            smooth[n] = s
+        mean = np.convolve(np.concatenate([np.ones(ahead), smooth]), np.ones(ahead + 1) / (ahead + 1), "valid")
+        return np.clip(wide * mean[ahead:ahead + wide.shape[1]], -ceiling, ceiling)
+
+    return oversampled(rows, factor, run)
+
+
+def reverb(rows, said, rate):
+    lengths = [int(ms / 1000 * rate) | 1 for ms in (29.7, 37.1, 41.1, 43.7, 53.3, 61.9, 71.3, 79.1)]
+    loss = [10 ** (-3 * n / (said.get("time s", 2) * rate)) for n in lengths]
+    damping, mix = 1 - math.exp(-2 * math.pi * said.get("damping Hz", 6000) / rate), said.get("mix %", 100) / 100
+    late = max(1, round(said.get("pre-delay ms", 0) / 1000 * rate))
+    u = np.concatenate([np.zeros(late), rows.mean(0)])[:rows.shape[1]]
+    v, low = [[0.0] * (len(u) + n) for n in lengths], [0.0] * 8
+    for n, sound in enumerate(u.tolist()):
+        for k in range(8):
+            low[k] += damping * (v[k][n] - low[k])
+        total = sum(x * g for x, g in zip(low, loss))
+        for k in range(8):
+            v[k][n + lengths[k]] = low[k] * loss[k] - total / 4 + sound
+    heard = [np.array(line[:len(u)]) for line in v]
+    signs = [[1 if bin(k & (c + 1)).count("1") % 2 == 0 else -1 for k in range(8)] for c in range(len(rows))]
+    return (1 - mix) * rows + mix * np.array([sum(s * h for s, h in zip(row, heard)) / 8 for row in signs])
+
+
+def drive(rows, said, rate):
+    hard, level, cut = float(ratio(said.get("drive dB", 12))), float(ratio(said.get("level dB", 0))), said.get("cabinet Hz", 4000)
+    rows = oversampled(rows, said.get("oversampling", 2), lambda wide: level * np.tanh(hard * wide))
+    return through(rows, [high_pass(80, math.sqrt(0.5), rate), bell(0.7 * cut, 1.2, 4, rate), low_pass(cut, 0.5412, rate), low_pass(cut, 1.3066, rate)])
+
+
+EFFECTS = {"equaliser": equaliser, "compressor": compressor, "limiter": limiter, "reverb": reverb, "drive and cabinet": drive}
+
+
 class Session:
     def __init__(self, folder):
         self.said = json.loads(next(folder.glob("*.session.json")).read_text("utf-8"))
@@ -156,7 +299,8 @@ class Session:
             return rows
         if insert["effect"] == "gain":
             return rows * ratio(said.get("gain dB", 0))
-        assert insert["effect"] == "delay", insert
+        if insert["effect"] != "delay":
+            return EFFECTS[insert["effect"]](rows, said, float(self.rate))
         late = max(1, round(said.get("time ms", 400) * float(self.rate) / 1000))
         back, mix = said.get("feedback", 0), said.get("mix %", 100) / 100
         out = rows * (1 - mix)
@@ -209,14 +353,15 @@ class Session:
 def compare(session, package):
     manifest = json.loads((package / "manifest.json").read_text("utf-8"))
     choices = {t["track"]: t["treatment"] for t in manifest["preparation"]["tracks"]}
-    start = manifest["rangeStart"]
     goes = {t for t, treatment in choices.items() if treatment != "hold back"}
     kept = {}
     for file in manifest["files"]:
         if file["kind"] not in ("FromZero", "GuideMix"):
             continue
         found, _ = read_wave(package / file["path"].split("/", 1)[1])
-        length = found.shape[1]
+
+        # Filters of oversampling sound a little before and after what goes in.
+        start, length = manifest["rangeStart"] - BESIDE, found.shape[1] + 2 * BESIDE
         sources = kept.setdefault(length, {})
         if file["kind"] == "GuideMix":
             # What is taken through a master that does nothing is what feeds it.
@@ -229,7 +374,7 @@ def compare(session, package):
                 else session.effected(track, start, length, sources, goes) if how == "print through"
                 else session.mixed(track, start, length, sources, goes, 2)
             )
-        meant = meant * ratio(manifest.get("loweredDb", 0))
+        meant = meant[:, BESIDE:-BESIDE] * ratio(manifest.get("loweredDb", 0))
         most = np.abs(found - meant).max()
         yield {"path": file["path"], "how": choices.get(file.get("track"), file["kind"]), "peak": float(np.abs(meant).max()), "difference": float(20 * np.log10(most)) if most else -999.0}
 

@@ -4,7 +4,7 @@ using Lyrotrans.Core.Sound;
 namespace Lyrotrans.Audio.Effects;
 
 /// <summary>
-/// Turns down what is above a threshold: beyond the knee, each dB more going in is 1/ratio dB more coming out. All channels are inverted down alike, by the
+/// Turns down what is above a threshold: beyond the knee, each dB more going in is 1/ratio dB more coming out. All channels are turned down alike, by the
 /// loudest of them; the reduction follows with the attack and release as time constants.
 /// </summary>
 public sealed class Compressor : IEffect

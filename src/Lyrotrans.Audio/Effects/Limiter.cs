@@ -20,6 +20,7 @@ public sealed class Limiter : IEffect
     private double _smooth = 1;
     private double _sum;
     private int _below;
+    private int _place;
     private long _at;
 
     /// <param name="settings">Of a limiter.</param>
@@ -50,8 +51,9 @@ public sealed class Limiter : IEffect
             }
 
             var gain = Average(Released(Held(magnitude > _ceiling ? _ceiling / magnitude : 1)));
-            var place = (int)(_at % _window);
-            var comes = (int)((_at + 1) % _window);
+            var place = _place;
+            var comes = place + 1 == _window ? 0 : place + 1;
+            _place = comes;
             for (var c = 0; c < _waiting.Length; c++)
             {
                 _waiting[c][place] = samples[c][i];
@@ -94,7 +96,7 @@ public sealed class Limiter : IEffect
 
     private double Average(double gain)
     {
-        var place = (int)(_at % _window);
+        var place = _place;
         _below += (gain < 1 ? 1 : 0) - (_held[place] < 1 ? 1 : 0);
         _sum += gain - _held[place];
         _held[place] = gain;

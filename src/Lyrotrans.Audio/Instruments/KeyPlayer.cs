@@ -1,26 +1,33 @@
+using System.Collections.Concurrent;
 using Lyrotrans.Audio.Native;
 using Lyrotrans.Core.Delivering;
 
 namespace Lyrotrans.Audio.Instruments;
 
 /// <summary>A synthesizer that plays one key at a time, from silence to silence.</summary>
-internal sealed class KeyPlayer : IDisposable
+/// <remarks>To make one takes as long as to play a few keys, so some wait for whoever plays next: a key sounds the same whatever was played before it.</remarks>
+internal sealed class KeyPlayer
 {
+    private const int MostWaiting = 16;
     private const int Step = FluidSynth.BufferSize;
+    private const int MostSteps = 32;
     private const double Gain = 0.5;
     private const int QuietLevels = 5;
     private static readonly Lock s_making = new();
+    private static readonly ConcurrentBag<KeyPlayer> s_waiting = [];
 
     // The library shares the samples of a sound set among those who have it open, so one stays open for good: loading takes longer than playing a few keys.
     private static nint s_keeper;
+    private readonly double _hz;
     private readonly nint _settings;
     private readonly nint _synth;
     private readonly long _longest;
     private float[] _left = new float[Step * 1024];
     private float[] _right = new float[Step * 1024];
 
-    public KeyPlayer(double hz)
+    private KeyPlayer(double hz)
     {
+        _hz = hz;
         _longest = (long)(Tails.InstrumentSeconds * hz);
         lock (s_making)
         {
@@ -28,6 +35,35 @@ internal sealed class KeyPlayer : IDisposable
             s_keeper = s_keeper == 0 ? Loaded(Settings(hz)) : s_keeper;
             _synth = Loaded(_settings);
         }
+    }
+
+    /// <summary>One that nobody plays on; whoever took it gives it back.</summary>
+    /// <param name="hz">The rate of its sound.</param>
+    public static KeyPlayer Take(double hz)
+    {
+        while (s_waiting.TryTake(out var player))
+        {
+            if (player._hz == hz)
+            {
+                return player;
+            }
+
+            player.Close();
+        }
+
+        return new KeyPlayer(hz);
+    }
+
+    /// <summary>Lets the next one play on it.</summary>
+    public void GiveBack()
+    {
+        if (s_waiting.Count < MostWaiting)
+        {
+            s_waiting.Add(this);
+            return;
+        }
+
+        Close();
     }
 
     /// <summary>A key from the sample on which it is struck until it is silent, or long enough after it was let go.</summary>
@@ -39,9 +75,9 @@ internal sealed class KeyPlayer : IDisposable
     {
         // A voice begins as the one left off that had its place before. So each key is struck twice, and only the second is heard: what was before it is itself.
         Strike(on, controls);
-        Make(0);
+        Make(0, 1);
         _ = FluidSynth.Reset(_synth);
-        Make(0);
+        Make(0, 1);
         Strike(on, controls);
         var made = 0;
         long? letGo = null;
@@ -65,14 +101,25 @@ internal sealed class KeyPlayer : IDisposable
                 break;
             }
 
-            Make(made);
-            made += Step;
+            // Up to the next event in one call; what is silent by then is silent there.
+            var end = Math.Min(next < events.Count ? events[next].Sample - on.Sample : int.MaxValue, letGo is { } at ? at + _longest : int.MaxValue);
+            var steps = (int)Math.Clamp((end - made + Step - 1) / Step, 1, MostSteps);
+            Make(made, steps);
+            made += steps * Step;
         }
 
-        return (_left[..made], _right[..made]);
+        return (Copy(_left, made), Copy(_right, made));
     }
 
-    public void Dispose()
+    // Long, and written over at once: not cleared before.
+    private static float[] Copy(float[] from, int count)
+    {
+        var copy = GC.AllocateUninitializedArray<float>(count);
+        from.AsSpan(0, count).CopyTo(copy);
+        return copy;
+    }
+
+    private void Close()
     {
         FluidSynth.DeleteSynth(_synth);
         FluidSynth.DeleteSettings(_settings);
@@ -115,9 +162,9 @@ internal sealed class KeyPlayer : IDisposable
         Tell(on);
     }
 
-    private unsafe void Make(int at)
+    private unsafe void Make(int at, int steps)
     {
-        if (at + Step > _left.Length)
+        if (at + (steps * Step) > _left.Length)
         {
             Array.Resize(ref _left, _left.Length * 2);
             Array.Resize(ref _right, _right.Length * 2);
@@ -125,7 +172,7 @@ internal sealed class KeyPlayer : IDisposable
 
         fixed (float* left = _left, right = _right)
         {
-            _ = FluidSynth.WriteFloat(_synth, Step, left, at, 1, right, at, 1);
+            _ = FluidSynth.WriteFloat(_synth, steps * Step, left, at, 1, right, at, 1);
         }
     }
 

@@ -1,3 +1,4 @@
+using System.Runtime.Intrinsics;
 using Lyrotrans.Audio.Sources;
 
 namespace Lyrotrans.Audio.Instruments;
@@ -9,10 +10,11 @@ namespace Lyrotrans.Audio.Instruments;
 internal sealed class SoundFontTrack : ITrackSound
 {
     private readonly List<NoteEvent> _events;
-    private readonly KeyPlayer _player;
+    private readonly double _hz;
     private readonly ControlState _controls = new();
     private readonly List<(long Start, float[] Left, float[] Right)> _sounding = [];
     private readonly long _runIn;
+    private KeyPlayer? _player;
     private int _next;
     private bool _begun;
 
@@ -20,7 +22,7 @@ internal sealed class SoundFontTrack : ITrackSound
     {
         _events = events;
         _runIn = runIn;
-        _player = new KeyPlayer(hz);
+        _hz = hz;
     }
 
     public void Read(long start, int count, double[][] into)
@@ -40,6 +42,7 @@ internal sealed class SoundFontTrack : ITrackSound
             var e = _events[_next];
             if (e.Kind == NoteEventKind.On)
             {
+                _player ??= KeyPlayer.Take(_hz);
                 var (left, right) = _player.Play(e, _controls, _events, _next);
                 _sounding.Add((e.Sample, left, right));
             }
@@ -56,7 +59,11 @@ internal sealed class SoundFontTrack : ITrackSound
         }
     }
 
-    public void Dispose() => _player.Dispose();
+    public void Dispose()
+    {
+        _player?.GiveBack();
+        _player = null;
+    }
 
     /// <summary>At the first read: controls that came before stand, keys that were struck within the run-in are played from there.</summary>
     private void Skip(long start)
@@ -72,16 +79,37 @@ internal sealed class SoundFontTrack : ITrackSound
     {
         var first = (int)Math.Max(0, -at);
         var last = (int)Math.Min(left.Length, count - at);
-        for (var i = first; i < last; i++)
+        if (first >= last)
         {
-            if (into.Length == 1)
-            {
-                into[0][at + i] += (left[i] + (double)right[i]) / 2;
-                continue;
-            }
+            return;
+        }
 
-            into[0][at + i] += left[i];
-            into[1][at + i] += right[i];
+        var l = left.AsSpan(first, last - first);
+        var r = right.AsSpan(first, last - first);
+        if (into.Length == 1)
+        {
+            Add(l, 0.5, into[0].AsSpan((int)at + first));
+            Add(r, 0.5, into[0].AsSpan((int)at + first));
+            return;
+        }
+
+        Add(l, 1, into[0].AsSpan((int)at + first));
+        Add(r, 1, into[1].AsSpan((int)at + first));
+    }
+
+    private static void Add(ReadOnlySpan<float> sound, double gain, Span<double> into)
+    {
+        var i = 0;
+        for (; i + 8 <= sound.Length; i += 8)
+        {
+            var (lower, upper) = Vector256.Widen(Vector256.Create(sound[i..]));
+            ((lower * gain) + Vector256.Create((ReadOnlySpan<double>)into[i..])).CopyTo(into[i..]);
+            ((upper * gain) + Vector256.Create((ReadOnlySpan<double>)into[(i + 4)..])).CopyTo(into[(i + 4)..]);
+        }
+
+        for (; i < sound.Length; i++)
+        {
+            into[i] += sound[i] * gain;
         }
     }
 }

@@ -16,11 +16,15 @@ internal sealed class DelayLine(long delay)
             return;
         }
 
-        for (var i = 0; i < count; i++)
+        for (var at = 0; at < count;)
         {
-            into[i] += _line[_place];
-            _line[_place] = from[i];
-            _place = _place + 1 == _line.Length ? 0 : _place + 1;
+            // Up to the line's end at once.
+            var piece = Math.Min(count - at, _line.Length - _place);
+            var late = _line.AsSpan(_place, piece);
+            var sum = into.Slice(at, piece);
+            TensorPrimitives.Add(sum, late, sum);
+            from.Slice(at, piece).CopyTo(late);
+            (at, _place) = (at + piece, (_place + piece) % _line.Length);
         }
     }
 }

@@ -15,12 +15,19 @@ internal sealed class MixNode : IDisposable
     private readonly List<(MixNode From, MixFeed Feed)> _into = [];
     private readonly double[] _gains;
     private readonly long _latencyIn;
+    private readonly bool _isMade;
 
     public MixNode(Session session, Track track, SignalPaths paths, ITrackSound sound, int block)
+        : this(session, track, paths, sound, block, isMade: false)
     {
+    }
+
+    private MixNode(Session session, Track track, SignalPaths paths, ITrackSound sound, int block, bool isMade)
+    {
+        _isMade = isMade;
         Track = track;
         _sound = sound;
-        _effects = EffectRack.Of(track.Inserts, session.Rate, track.Channels);
+        _effects = isMade ? [] : EffectRack.Of(track.Inserts, session.Rate, track.Channels);
         _fader = new Fader(track.FaderDb, track.FaderAutomation);
         _latencyIn = paths.LatencyIn(track);
         Latency = paths.LatencyOut(track);
@@ -29,6 +36,9 @@ internal sealed class MixNode : IDisposable
         AfterFader = Planar(track.Channels, block);
         OwnDelay = Enumerable.Range(0, track.Channels).Select(_ => new DelayLine(_latencyIn)).ToArray();
     }
+
+    /// <summary>A track whose sound after its effects is there already.</summary>
+    public static MixNode OfMade(Session session, Track track, SignalPaths paths, ITrackSound sound, int block) => new(session, track, paths, sound, block, isMade: true);
 
     public Track Track { get; }
 
@@ -56,6 +66,14 @@ internal sealed class MixNode : IDisposable
     /// <summary>Makes the next block; <paramref name="start"/> is the session sample at which nothing is late.</summary>
     public void Run(long start, int count)
     {
+        if (_isMade)
+        {
+            // It lies at its samples, and is late here.
+            _sound.Read(start - Latency, count, BeforeFader);
+            Faded(start - Latency, count);
+            return;
+        }
+
         _sound.Read(start, count, AfterFader);
         for (var c = 0; c < BeforeFader.Length; c++)
         {

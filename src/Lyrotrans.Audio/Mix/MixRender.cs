@@ -1,3 +1,4 @@
+using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
@@ -9,9 +10,12 @@ namespace Lyrotrans.Audio.Mix;
 /// effects is waited for, so that all paths meet on their sample, and what comes out is taken back to its place. 64-bit throughout, summed in the session's
 /// order, the same whatever the blocks and threads. Read forwards.
 /// </summary>
-public sealed class MixRender : IDisposable
+public sealed class MixRender : ITrackSound
 {
-    private const int Block = 2048;
+    // Small enough for the processor's memory; where several make tracks at once, so much longer that they need not wait for each other so often.
+    private const int Alone = 2048;
+    private const int Together = 8192;
+    private readonly int _block;
     private readonly List<MixNode> _nodes = [];
 
     // Those of a generation feed only later ones, so they can be made at the same time.
@@ -42,29 +46,36 @@ public sealed class MixRender : IDisposable
             throw new InvalidOperationException($"These tracks feed each other in a circle and cannot be rendered: {circle}.");
         }
 
+        _threads = threads;
+        _block = threads > 1 ? Together : Alone;
         target = paths[target.Id];
-        var upstream = paths.Upstream(target);
+        var made = new Dictionary<string, ITrackSound>();
+        var upstream = paths.Upstream(target, track => IsMade(track, sounding, sounds, made));
         var nodes = new Dictionary<string, MixNode>();
         foreach (var track in paths.Order.Where(t => upstream.Contains(t.Id)))
         {
+            if (made.TryGetValue(track.Id, out var whole))
+            {
+                Add(nodes, MixNode.OfMade(session, track, paths, whole, _block));
+                continue;
+            }
+
             // What nothing sounds into stays silent for ever.
             if (!sounding.Contains(track.Id) && track.Id != target.Id && !paths.Into(track.Id).Any(f => nodes.ContainsKey(f.From.Id)))
             {
                 continue;
             }
 
-            var node = new MixNode(session, track, paths, sounding.Contains(track.Id) ? sounds.Of(session, track) : SilentSound.Instance, Block);
+            var node = new MixNode(session, track, paths, sounding.Contains(track.Id) ? sounds.Of(session, track) : SilentSound.Instance, _block);
             foreach (var feed in paths.Into(track.Id).Where(f => nodes.ContainsKey(f.From.Id)))
             {
-                node.FeedFrom(nodes[feed.From.Id], new MixFeed(feed, session.PanLaw, paths.LatencyIn(track) - paths.LatencyOut(feed.From), Block));
+                node.FeedFrom(nodes[feed.From.Id], new MixFeed(feed, session.PanLaw, paths.LatencyIn(track) - paths.LatencyOut(feed.From), _block));
             }
 
-            nodes.Add(track.Id, node);
-            _nodes.Add(node);
+            Add(nodes, node);
         }
 
         _generations = [.. _nodes.GroupBy(n => n.Generation).OrderBy(g => g.Key).Select(g => g.ToArray())];
-        _threads = threads;
         _target = nodes[target.Id];
         _latency = _target.Latency;
         _panner = point == MixPoint.AfterPan && target.Channels != 2 ? new Panner(session.PanLaw, target.Channels, 2, target.Pan, target.PanAutomation)
@@ -72,13 +83,17 @@ public sealed class MixRender : IDisposable
             : null;
         Point = point;
         Channels = point == MixPoint.AfterPan ? 2 : target.Channels;
-        _made = Enumerable.Range(0, Channels).Select(_ => new double[Block]).ToArray();
+        _made = Enumerable.Range(0, Channels).Select(_ => new double[_block]).ToArray();
 
         // Without memory it can begin anywhere; with it, at the beginning, where everything is silent.
         var lead = _nodes.Any(n => n.HasMemory) ? Math.Min(Math.Max(0, from), runIn) : 0;
         _next = from - lead;
         _madeStart = _next - _latency;
+        First = _madeStart;
     }
+
+    /// <summary>The first session sample that can be read.</summary>
+    public long First { get; }
 
     /// <summary>Of what comes out: the track's own, or two after its pan.</summary>
     public int Channels { get; }
@@ -110,17 +125,34 @@ public sealed class MixRender : IDisposable
 
     public void Dispose() => _nodes.ForEach(n => n.Dispose());
 
+    private static bool IsMade(Track track, IReadOnlySet<string> sounding, MixSounds sounds, Dictionary<string, ITrackSound> made)
+    {
+        if (sounds.Made?.Made(track, sounding) is not { } sound)
+        {
+            return false;
+        }
+
+        made.Add(track.Id, sound);
+        return true;
+    }
+
+    private void Add(Dictionary<string, MixNode> nodes, MixNode node)
+    {
+        nodes.Add(node.Track.Id, node);
+        _nodes.Add(node);
+    }
+
     private void Make(MixNode[] nodes)
     {
         if (_threads > 1 && nodes.Length > 1)
         {
-            AtOnce.Each(nodes.Length, i => nodes[i].Run(_next, Block), CancellationToken.None, _threads);
+            AtOnce.Each(nodes.Length, i => nodes[i].Run(_next, _block), CancellationToken.None, _threads);
             return;
         }
 
         foreach (var node in nodes)
         {
-            node.Run(_next, Block);
+            node.Run(_next, _block);
         }
     }
 
@@ -132,12 +164,12 @@ public sealed class MixRender : IDisposable
             Make(nodes);
         }
 
-        _next += Block;
-        _madeCount = Block;
+        _next += _block;
+        _madeCount = _block;
         var sound = Point == MixPoint.AfterPan ? _target.AfterFader : _target.BeforeFader;
         if (_panner is not null)
         {
-            _panner.Lay(sound, _madeStart, Block, _made);
+            _panner.Lay(sound, _madeStart, _block, _made);
             return;
         }
 

@@ -5,7 +5,10 @@ using Lyrotrans.Core.Sessions;
 namespace Lyrotrans.Audio.Mix;
 
 /// <summary>What the tracks of a render play: clips of media, and notes where there are instruments.</summary>
-public sealed record MixSounds(IMediaOpener Media, INoteSounds? Notes = null)
+/// <param name="Media">Of clips.</param>
+/// <param name="Notes">Instruments; notes are silent without.</param>
+/// <param name="Made">What was rendered before and need not be again; nothing where it is null.</param>
+public sealed record MixSounds(IMediaOpener Media, INoteSounds? Notes = null, IMadeSounds? Made = null)
 {
     internal ITrackSound Of(Session session, Track track) => track.Kind switch
     {

@@ -81,13 +81,15 @@ public sealed class SignalPaths
     }
 
     /// <summary>The tracks whose sound reaches one, and itself.</summary>
-    public IReadOnlySet<string> Upstream(Track track)
+    /// <param name="track">Which one.</param>
+    /// <param name="ends">Says of a track that what reaches it does not count, but for other ways; nothing where it is null.</param>
+    public IReadOnlySet<string> Upstream(Track track, Func<Track, bool>? ends = null)
     {
         var found = new HashSet<string>();
         var open = new Stack<string>([track.Id]);
         while (open.TryPop(out var id))
         {
-            if (found.Add(id))
+            if (found.Add(id) && ends?.Invoke(_tracks[id]) != true)
             {
                 foreach (var feed in Into(id))
                 {

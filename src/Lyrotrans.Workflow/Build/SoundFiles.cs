@@ -40,6 +40,7 @@ internal sealed class SoundFiles(
     {
         var sounds = plan.Files.Where(f => f.IsSound).ToList();
         var copies = plan.Files.Where(f => f.Kind == PlannedKind.ListeningCopy).ToDictionary(f => f.Of!);
+        using var returns = Printing.ShareReturns(sounds, files.Scratch, stop);
         var lowered = _preparation.Overs == OversPolicy.Lower && !_preparation.Encoding.IsFloat() ? Lowered(sounds) : 0;
         var entries = sounds.Select(f => _flac ? null : output.Reserve(f.Path, SoundLayout.Of(plan, f, stamp).FileBytes)).ToList();
         var scratch = new Dictionary<string, string>();

@@ -13,6 +13,7 @@ public sealed record PackageContents(DateTimeOffset Made, IReadOnlyList<PackedFi
     /// <exception cref="InvalidOperationException">There is no such file.</exception>
     public string Sha256Of(string path) => Files.Single(f => f.Path == path).Sha256;
 
+    /// <summary>As it is kept: UTF-8 JSON.</summary>
     public byte[] ToJson() => JsonSerializer.SerializeToUtf8Bytes(this, s_options);
 
     /// <exception cref="InvalidDataException">It is not what <see cref="ToJson"/> wrote.</exception>

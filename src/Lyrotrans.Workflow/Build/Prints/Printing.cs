@@ -16,10 +16,21 @@ public sealed class Printing(DeliveryPlan plan, IMediaOpener opener, INoteSounds
 
     private readonly Dictionary<string, Track> _tracks = plan.Session.Tracks.ToDictionary(t => t.Id);
     private readonly Dictionary<string, TrackChoice> _choices = plan.Preparation.Tracks.ToDictionary(c => c.TrackId);
-    private readonly MixSounds _sounds = new(opener, notes);
+    private MixSounds _sounds = new(opener, notes);
 
     /// <summary>Identifiers of media that have no sound, so that no clip of them arrives.</summary>
     public IReadOnlySet<string> Silent { get; init; } = new HashSet<string>();
+
+    /// <summary>Has each return and bus with effects that several of these files need rendered once, into a scratch file that goes when what comes back is closed; files are opened in between.</summary>
+    /// <param name="files">What will be opened.</param>
+    /// <param name="scratch">A local folder.</param>
+    /// <param name="stop">Stops between blocks.</param>
+    public IDisposable ShareReturns(IEnumerable<PlannedFile> files, string scratch, CancellationToken stop)
+    {
+        var shared = new SharedReturns(plan, files.Select(PlaceOf).OfType<MixPlace>(), _sounds, scratch, stop);
+        _sounds = _sounds with { Made = shared };
+        return shared;
+    }
 
     /// <param name="file">A file of sound.</param>
     /// <param name="gainDb">A level that all files are lowered by.</param>
@@ -46,18 +57,20 @@ public sealed class Printing(DeliveryPlan plan, IMediaOpener opener, INoteSounds
     }
 
     /// <summary>The sound of the mix of all that goes, or of some of its tracks, where stems are taken.</summary>
-    public IPrint Mix(IReadOnlySet<string> sounding)
+    public IPrint Mix(IReadOnlySet<string> sounding) => Open(MixOf(sounding));
+
+    private MixPlace MixOf(IReadOnlySet<string> sounding)
     {
         var session = plan.Session;
         var master = SignalPaths.Of(session).Master;
         if (plan.Preparation.Mix.Master == StemMaster.Through)
         {
-            return Mixed(session, master, MixPoint.AfterPan, sounding);
+            return new MixPlace(session, master, MixPoint.AfterPan, sounding);
         }
 
         var bare = master with { Inserts = [] };
         var before = session with { Tracks = [.. session.Tracks.Where(t => t.Id != master.Id), bare] };
-        return Mixed(before, bare, MixPoint.AfterEffects, sounding);
+        return new MixPlace(before, bare, MixPoint.AfterEffects, sounding);
     }
 
     private bool IsInverted(PlannedFile file) => file.Kind == PlannedKind.FromZero && _choices[file.TrackId!].Inverted;
@@ -65,33 +78,37 @@ public sealed class Printing(DeliveryPlan plan, IMediaOpener opener, INoteSounds
     /// <summary>Buffers of one block, a channel each.</summary>
     public static double[][] Planar(int channels) => Enumerable.Range(0, channels).Select(_ => new double[Block]).ToArray();
 
-    private IPrint Whole(PlannedFile file)
+    private IPrint Whole(PlannedFile file) => file.Kind == PlannedKind.Click ? new ClickPrint(plan)
+        : PlaceOf(file) is { } place ? Open(place)
+        : new DryPrint(plan.Session, _tracks[file.TrackId!], plan.Range, opener);
+
+    /// <summary>Null for what is taken from no signal path: the click, and clips as they are.</summary>
+    private MixPlace? PlaceOf(PlannedFile file)
     {
         switch (file.Kind)
         {
             case PlannedKind.Click:
-                return new ClickPrint(plan);
+                return null;
             case PlannedKind.GuideMix:
-                return Mix(StemGroup.InMix(plan.Session, plan.Preparation));
+                return MixOf(StemGroup.InMix(plan.Session, plan.Preparation));
             case PlannedKind.Stem:
-                return Mix(StemGroup.Of(plan.Session, plan.Preparation).First(g => g.Name == file.Group).Tracks.ToHashSet());
+                return MixOf(StemGroup.Of(plan.Session, plan.Preparation).First(g => g.Name == file.Group).Tracks.ToHashSet());
             default:
                 return OfTrack(_tracks[file.TrackId!]);
         }
     }
 
-    private IPrint OfTrack(Track track)
+    private MixPlace? OfTrack(Track track)
     {
         var treatment = _choices[track.Id].Treatment;
         if (treatment == Treatment.PrintDry)
         {
-            return new DryPrint(plan.Session, track, plan.Range, opener);
+            return null;
         }
 
         var sounding = track.Kind is TrackKind.Audio or TrackKind.Notes ? new HashSet<string> { track.Id } : StemGroup.InMix(plan.Session, plan.Preparation);
-        return Mixed(plan.Session, track, treatment == Treatment.PrintMixed ? MixPoint.AfterPan : MixPoint.AfterEffects, sounding);
+        return new MixPlace(plan.Session, track, treatment == Treatment.PrintMixed ? MixPoint.AfterPan : MixPoint.AfterEffects, sounding);
     }
 
-    private MixPrint Mixed(Session session, Track target, MixPoint point, IReadOnlySet<string> sounding) =>
-        new(new MixRender(session, target, point, sounding, _sounds, plan.Range.Start), plan.Range);
+    private MixPrint Open(MixPlace place) => new(new MixRender(place.Session, place.Target, place.Point, place.Sounding, _sounds, plan.Range.Start), plan.Range);
 }
