@@ -15,7 +15,7 @@ namespace Lyrotrans.Bench;
 /// <summary>Files of many clips, written and read in this process: half of the clips with a gain, a quarter with fades, a tenth crossing the next.</summary>
 internal static class ClipsBench
 {
-    private const int Runs = 7;
+    private const int Runs = 15;
     private const int Tracks = 40;
 
     public static void Run(string id, int clips)

@@ -1,4 +1,5 @@
 using System.Buffers.Binary;
+using System.Runtime.InteropServices;
 using System.Text;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Time;
@@ -21,9 +22,11 @@ internal sealed class AafObject
     private readonly AafFile _file;
     private readonly CompoundEntry _storage;
     private readonly CompoundChildren _children;
-    private readonly Dictionary<ushort, (ushort Form, ReadOnlyMemory<byte> Value)> _properties = [];
+
+    // A handful: looked through, not looked up. Of two with one identifier the later one counts.
+    private (ushort Pid, ushort Form, ReadOnlyMemory<byte> Value)[] _properties = [];
     private string? _class;
-    private Dictionary<ushort, AafObject?>? _opened;
+    private List<(ushort Pid, AafObject? Object)>? _opened;
 
     public AafObject(AafFile file, CompoundEntry storage)
     {
@@ -41,7 +44,7 @@ internal sealed class AafObject
 
     public bool Is(string type) => AafModel.Is(Class, type);
 
-    public bool Has(ushort pid) => _properties.ContainsKey(pid);
+    public bool Has(ushort pid) => Find(pid) is not null;
 
     /// <summary>A whole number of 1, 2, 4 or 8 bytes.</summary>
     public long? Whole(ushort pid) => Bytes(pid) is not { } bytes ? null : bytes.Length switch
@@ -66,7 +69,7 @@ internal sealed class AafObject
     /// <summary>The key of a weak reference.</summary>
     public Guid? Weak(ushort pid) => Bytes(pid) is { Length: >= 21 } bytes && bytes.Span[4] == 16 ? new Guid(bytes.Span.Slice(5, 16)) : null;
 
-    public ReadOnlyMemory<byte>? Bytes(ushort pid) => _properties.TryGetValue(pid, out var property) ? property.Value : null;
+    public ReadOnlyMemory<byte>? Bytes(ushort pid) => Find(pid)?.Value;
 
     /// <summary>An indirect value: a type's identifier, then a ratio, a whole number or a text.</summary>
     public ReadOnlyMemory<byte>? Indirect(ushort pid) => Bytes(pid) is { Length: > 17 } bytes ? bytes[17..] : null;
@@ -87,19 +90,23 @@ internal sealed class AafObject
     /// <summary>The object of a strong reference, or the first of several; opened once.</summary>
     public AafObject? Object(ushort pid)
     {
-        if (_opened is null || !_opened.TryGetValue(pid, out var known))
+        foreach (var (opened, known) in CollectionsMarshal.AsSpan(_opened))
         {
-            known = Objects(pid).FirstOrDefault();
-            (_opened ??= [])[pid] = known;
+            if (opened == pid)
+            {
+                return known;
+            }
         }
 
-        return known;
+        var found = Objects(pid).FirstOrDefault();
+        (_opened ??= new(2)).Add((pid, found));
+        return found;
     }
 
     /// <summary>What a strong reference, vector or set holds, in its order. Missing elements are left out.</summary>
     public IEnumerable<AafObject> Objects(ushort pid)
     {
-        if (!_properties.TryGetValue(pid, out var property))
+        if (Find(pid) is not { } property)
         {
             return [];
         }
@@ -116,6 +123,19 @@ internal sealed class AafObject
     /// <summary>A data stream of this object, opened for reading; null where there is none.</summary>
     public Stream? DataStream(ushort pid) =>
         Bytes(pid) is { Length: > 2 } bytes && _children.TryGetValue(TextOf(bytes.Span[1..]), out var entry) ? _file.Container.OpenStream(entry) : null;
+
+    private (ushort Form, ReadOnlyMemory<byte> Value)? Find(ushort pid)
+    {
+        for (var i = _properties.Length - 1; i >= 0; i--)
+        {
+            if (_properties[i].Pid == pid)
+            {
+                return (_properties[i].Form, _properties[i].Value);
+            }
+        }
+
+        return null;
+    }
 
     private AafObject? Open(string name) => _children.TryGetValue(name, out var storage) && storage.Kind == CompoundEntryKind.Storage ? new AafObject(_file, storage) : null;
 
@@ -158,17 +178,20 @@ internal sealed class AafObject
 
         int count = BinaryPrimitives.ReadUInt16LittleEndian(bytes.AsSpan(2));
         var value = 4 + (count * 6);
-        for (var i = 0; i < count && 4 + (i * 6) + 6 <= bytes.Length; i++)
+        var properties = new (ushort, ushort, ReadOnlyMemory<byte>)[Math.Min(count, (bytes.Length - 4) / 6)];
+        _properties = properties;
+        for (var i = 0; i < properties.Length; i++)
         {
             var head = bytes.AsSpan(4 + (i * 6));
             int size = BinaryPrimitives.ReadUInt16LittleEndian(head[4..]);
             if (value + size > bytes.Length)
             {
                 _file.Findings.Add(AafCodes.PropertyCut, _storage.Name, $"{_storage.Name}: a property is longer than its stream; it and what follows were left out.");
+                _properties = properties[..i];
                 return;
             }
 
-            _properties[BinaryPrimitives.ReadUInt16LittleEndian(head)] = (BinaryPrimitives.ReadUInt16LittleEndian(head[2..]), bytes.AsMemory(value, size));
+            properties[i] = (BinaryPrimitives.ReadUInt16LittleEndian(head), BinaryPrimitives.ReadUInt16LittleEndian(head[2..]), bytes.AsMemory(value, size));
             value += size;
         }
     }

@@ -1,6 +1,7 @@
 using Lyrotrans.Core.Findings;
 using Lyrotrans.Formats.Binary;
 using System.Buffers.Binary;
+using System.Runtime.InteropServices;
 using System.Text;
 using Lyrotrans.Core.Errors;
 
@@ -30,6 +31,8 @@ public sealed class CompoundFile
     private readonly long[] _miniStarts;
     private readonly CompoundEntry?[] _entries;
     private readonly PageCache _pages;
+    private readonly Stack<int> _open = [];
+    private readonly string?[] _names = new string?[64];
 
     private CompoundFile(Stream stream, string file)
     {
@@ -91,7 +94,8 @@ public sealed class CompoundFile
     public CompoundChildren Children(CompoundEntry storage)
     {
         var found = new CompoundChildren();
-        var open = new Stack<int>();
+        var open = _open;
+        open.Clear();
         open.Push(storage.Child);
         while (open.TryPop(out var index))
         {
@@ -282,12 +286,7 @@ public sealed class CompoundFile
         var at = entry.Start;
         for (long i = 0; i < needed; i++)
         {
-            if (at >= _miniNext.Length || ((long)at + 1) * MiniSector > Root.Size + MiniSector)
-            {
-                throw Error(CompoundCodes.BadChain, null, $"The stream \"{entry.Name}\" leaves the mini stream.");
-            }
-
-            var offset = MiniOffset((long)at * MiniSector, entry.Name);
+            var offset = OffsetOfMini(at, entry);
             if (runs.Count > 0 && runs[^1].Offset + runs[^1].Bytes == offset)
             {
                 runs[^1] = runs[^1] with { Bytes = runs[^1].Bytes + MiniSector };
@@ -303,6 +302,10 @@ public sealed class CompoundFile
         return [.. runs];
     }
 
+    private long OffsetOfMini(uint mini, CompoundEntry entry) => mini < _miniNext.Length && ((long)mini + 1) * MiniSector <= Root.Size + MiniSector
+        ? MiniOffset((long)mini * MiniSector, entry.Name)
+        : throw Error(CompoundCodes.BadChain, null, $"The stream \"{entry.Name}\" leaves the mini stream.");
+
     // Mini sectors never cross a sector, so one run holds each.
     private long MiniOffset(long place, string name)
     {
@@ -317,14 +320,19 @@ public sealed class CompoundFile
     private byte[] ReadMini(CompoundEntry entry)
     {
         var bytes = new byte[entry.Size];
-        var at = 0;
-        foreach (var run in MiniRuns(entry))
+        var mini = entry.Start;
+        for (var at = 0; at < bytes.Length; at += MiniSector)
         {
-            var count = (int)Math.Min(run.Bytes, bytes.Length - at);
-            at += _pages.Read(run.Offset, bytes.AsSpan(at, count));
+            var piece = bytes.AsSpan(at, Math.Min(MiniSector, bytes.Length - at));
+            if (_pages.Read(OffsetOfMini(mini, entry), piece) < piece.Length)
+            {
+                throw Error(CompoundCodes.BadChain, null, $"The stream \"{entry.Name}\" ends before its size of {entry.Size} bytes.");
+            }
+
+            mini = _miniNext[mini];
         }
 
-        return at == bytes.Length ? bytes : throw Error(CompoundCodes.BadChain, null, $"The stream \"{entry.Name}\" ends before its size of {entry.Size} bytes.");
+        return bytes;
     }
 
     private CompoundEntry?[] ReadDirectory(byte[] bytes)
@@ -336,6 +344,13 @@ public sealed class CompoundFile
         }
 
         return entries;
+    }
+
+    // Half of all entries of some files have one name.
+    private string NameOf(ReadOnlySpan<byte> name)
+    {
+        ref var known = ref _names[name.IsEmpty ? 0 : (name.Length + name[0] + (7 * name[^2])) % _names.Length];
+        return known is not null && MemoryMarshal.AsBytes(known.AsSpan()).SequenceEqual(name) ? known : known = Encoding.Unicode.GetString(name);
     }
 
     private CompoundEntry? ReadEntry(int index, ReadOnlySpan<byte> bytes)
@@ -356,7 +371,7 @@ public sealed class CompoundFile
         }
 
         return new CompoundEntry(
-            index, Encoding.Unicode.GetString(bytes[..(nameBytes & ~1)]), kind, new Guid(bytes[80..96]), BinaryPrimitives.ReadUInt32LittleEndian(bytes[116..]), size)
+            index, NameOf(bytes[..(nameBytes & ~1)]), kind, new Guid(bytes[80..96]), BinaryPrimitives.ReadUInt32LittleEndian(bytes[116..]), size)
         {
             Before = Link(bytes[68..]),
             After = Link(bytes[72..]),
