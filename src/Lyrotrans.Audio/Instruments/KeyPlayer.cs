@@ -71,7 +71,7 @@ internal sealed class KeyPlayer
     /// <param name="controls">As they stand when it is struck.</param>
     /// <param name="events">All of the track's, ascending.</param>
     /// <param name="place">The key's own among them.</param>
-    public (float[] Left, float[] Right) Play(NoteEvent on, ControlState controls, List<NoteEvent> events, int place)
+    public PlayedKey Play(NoteEvent on, ControlState controls, List<NoteEvent> events, int place)
     {
         // A voice begins as the one left off that had its place before. So each key is struck twice, and only the second is heard: what was before it is itself.
         Strike(on, controls);
@@ -108,15 +108,7 @@ internal sealed class KeyPlayer
             made += steps * Step;
         }
 
-        return (Copy(_left, made), Copy(_right, made));
-    }
-
-    // Long, and written over at once: not cleared before.
-    private static float[] Copy(float[] from, int count)
-    {
-        var copy = GC.AllocateUninitializedArray<float>(count);
-        from.AsSpan(0, count).CopyTo(copy);
-        return copy;
+        return new PlayedKey(on.Sample, _left.AsSpan(0, made), _right.AsSpan(0, made));
     }
 
     private void Close()

@@ -12,7 +12,7 @@ internal sealed class SoundFontTrack : ITrackSound
     private readonly List<NoteEvent> _events;
     private readonly double _hz;
     private readonly ControlState _controls = new();
-    private readonly List<(long Start, float[] Left, float[] Right)> _sounding = [];
+    private readonly List<PlayedKey> _sounding = [];
     private readonly long _runIn;
     private KeyPlayer? _player;
     private int _next;
@@ -43,8 +43,7 @@ internal sealed class SoundFontTrack : ITrackSound
             if (e.Kind == NoteEventKind.On)
             {
                 _player ??= KeyPlayer.Take(_hz);
-                var (left, right) = _player.Play(e, _controls, _events, _next);
-                _sounding.Add((e.Sample, left, right));
+                _sounding.Add(_player.Play(e, _controls, _events, _next));
             }
             else
             {
@@ -52,17 +51,27 @@ internal sealed class SoundFontTrack : ITrackSound
             }
         }
 
-        _sounding.RemoveAll(s => s.Start + s.Left.Length <= start);
-        foreach (var (from, left, right) in _sounding)
+        LetGo(k => k.End <= start);
+        foreach (var key in _sounding)
         {
-            Add(from - start, left, right, count, into);
+            Add(key, start, count, into);
         }
     }
 
     public void Dispose()
     {
+        LetGo(_ => true);
         _player?.GiveBack();
         _player = null;
+    }
+
+    private void LetGo(Func<PlayedKey, bool> over)
+    {
+        foreach (var key in _sounding.Where(over).ToList())
+        {
+            _sounding.Remove(key);
+            key.Dispose();
+        }
     }
 
     /// <summary>At the first read: controls that came before stand, keys that were struck within the run-in are played from there.</summary>
@@ -75,26 +84,18 @@ internal sealed class SoundFontTrack : ITrackSound
         }
     }
 
-    private static void Add(long at, float[] left, float[] right, int count, double[][] into)
+    private static void Add(PlayedKey key, long start, int count, double[][] into)
     {
-        var first = (int)Math.Max(0, -at);
-        var last = (int)Math.Min(left.Length, count - at);
+        var (first, last) = (Math.Max(start, key.Start), Math.Min(start + count, key.End));
         if (first >= last)
         {
             return;
         }
 
-        var l = left.AsSpan(first, last - first);
-        var r = right.AsSpan(first, last - first);
-        if (into.Length == 1)
-        {
-            Add(l, 0.5, into[0].AsSpan((int)at + first));
-            Add(r, 0.5, into[0].AsSpan((int)at + first));
-            return;
-        }
-
-        Add(l, 1, into[0].AsSpan((int)at + first));
-        Add(r, 1, into[1].AsSpan((int)at + first));
+        var (at, length) = ((int)(first - start), (int)(last - first));
+        var gain = into.Length == 1 ? 0.5 : 1;
+        Add(key.Left(first, length), gain, into[0].AsSpan(at, length));
+        Add(key.Right(first, length), gain, into[^1].AsSpan(at, length));
     }
 
     private static void Add(ReadOnlySpan<float> sound, double gain, Span<double> into)

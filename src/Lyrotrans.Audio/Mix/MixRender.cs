@@ -14,7 +14,7 @@ public sealed class MixRender : ITrackSound
 {
     // Small enough for the processor's memory; where several make tracks at once, so much longer that they need not wait for each other so often.
     private const int Alone = 2048;
-    private const int Together = 8192;
+    private const int Together = 16_384;
     private readonly int _block;
     private readonly List<MixNode> _nodes = [];
 
@@ -47,7 +47,7 @@ public sealed class MixRender : ITrackSound
         }
 
         _threads = threads;
-        _block = threads > 1 ? Together : Alone;
+        _block = threads > 1 ? Even(Math.Min(Math.Max(0, from), runIn)) : Alone;
         target = paths[target.Id];
         var made = new Dictionary<string, ITrackSound>();
         var upstream = paths.Upstream(target, track => IsMade(track, sounding, sounds, made));
@@ -124,6 +124,14 @@ public sealed class MixRender : ITrackSound
     }
 
     public void Dispose() => _nodes.ForEach(n => n.Dispose());
+
+    // So that what is run in ends little behind the end of a block: all of it is waited for.
+    private static int Even(long lead)
+    {
+        var all = Math.Min(lead, 16 * Together) + Alone;
+        var blocks = (all + Together - 1) / Together;
+        return (int)((all + blocks - 1) / blocks);
+    }
 
     private static bool IsMade(Track track, IReadOnlySet<string> sounding, MixSounds sounds, Dictionary<string, ITrackSound> made)
     {

@@ -13,9 +13,23 @@ public static class AtOnce
     /// <remarks>Where work fails, what was begun is ended and the first failure is thrown as it was: one cause is enough, and people know what it is.</remarks>
     public static void Each(int count, Action<int> work, CancellationToken stop, int? threads = null)
     {
+        stop.ThrowIfCancellationRequested();
+        var workers = Math.Min(count, threads ?? Environment.ProcessorCount);
+        var next = -1;
+
+        // Whoever is free takes the next one: halves that are given out before would leave one processor with all long ones.
+        void Work(int worker, ParallelLoopState state)
+        {
+            for (int i; !state.ShouldExitCurrentIteration && (i = Interlocked.Increment(ref next)) < count;)
+            {
+                stop.ThrowIfCancellationRequested();
+                work(i);
+            }
+        }
+
         try
         {
-            Parallel.For(0, count, new ParallelOptions { MaxDegreeOfParallelism = threads ?? Environment.ProcessorCount, CancellationToken = stop }, work);
+            Parallel.For(0, workers, new ParallelOptions { MaxDegreeOfParallelism = Math.Max(1, workers), CancellationToken = stop }, Work);
         }
         catch (AggregateException problems)
         {

@@ -1,9 +1,9 @@
 using Lyrotrans.Core.Naming;
+using Lyrotrans.Files;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Rooms;
 using Lyrotrans.Storage.Store;
-using Lyrotrans.Workflow.Build;
 using Microsoft.EntityFrameworkCore;
 
 namespace Lyrotrans.Web.Incoming;
@@ -72,7 +72,7 @@ public sealed class RoomClaims(LyroContext database, ArrivingFiles files, RoomSp
         Task KeepAsync() => work.Where(w => w.Id == id).ExecuteUpdateAsync(w => w.SetProperty(x => x.Claimed, x => x.Claimed + bytes), stop);
     }
 
-    private string? DiskProblem(string what, long bytes, long coming) => PackageFile.FreeSpace(store.Incoming) - coming is { } free && free < bytes
+    private string? DiskProblem(string what, long bytes, long coming) => DiskSpace.FreeIn(store.Incoming) - coming is { } free && free < bytes
         ? $"{what} needs {Digits.Bytes(bytes)}, and {Digits.Bytes(Math.Max(0, free))} are free on the server beside what is on its way. Make room there first."
         : null;
 

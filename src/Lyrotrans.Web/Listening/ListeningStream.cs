@@ -12,8 +12,8 @@ public static class ListeningStream
     /// <summary>A difference is raised by 60 dB, or nobody would hear what rounding leaves.</summary>
     public const double Raised = 1000;
 
-    // A tenth of a second or so first, so that the browser begins; then twice as much each time.
-    private const int FirstBlock = 4096;
+    // A twentieth of a second or so first, so that the browser begins; then twice as much each time.
+    private const int FirstBlock = 2048;
 
     public static void Write(Stream output, SampleRate rate, int channels, long frames, Action<long, int, double[][]> read, CancellationToken stop)
     {

@@ -46,20 +46,7 @@ public static class PackageFile
     }
 
     /// <summary>Why there is too little room for a package in a folder, in words; null where there is enough, or the system does not say.</summary>
-    public static string? RoomProblem(DeliveryPlan plan, string folder) => FreeSpace(folder) is { } free && free < plan.Bytes + Spare
+    public static string? RoomProblem(DeliveryPlan plan, string folder) => DiskSpace.FreeIn(folder) is { } free && free < plan.Bytes + Spare
         ? $"The package needs about {Digits.Bytes(plan.Bytes)}, and {Digits.Bytes(free)} are free where it goes. Make room and build again."
         : null;
-
-    /// <summary>Free bytes where a folder lies, or null where the system does not say.</summary>
-    public static long? FreeSpace(string folder)
-    {
-        try
-        {
-            return new DriveInfo(folder).AvailableFreeSpace;
-        }
-        catch (Exception problem) when (problem is IOException or ArgumentException or UnauthorizedAccessException)
-        {
-            return null;
-        }
-    }
 }

@@ -2,13 +2,13 @@ using Lyrotrans.Core.Carrying;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Naming;
+using Lyrotrans.Files;
 using Lyrotrans.Storage.Rooms;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Revisions;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Jobs;
-using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Editing;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
@@ -35,7 +35,7 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
     /// <summary>Why this cannot be built as it stands; null where it can.</summary>
     public string? Problem => Plan.Problem ?? _full;
 
-    public string Free => PackageFile.FreeSpace(settings.DataFolder) is { } free ? $"{Digits.Bytes(free)} free" : "free space unknown";
+    public string Free => DiskSpace.FreeIn(settings.DataFolder) is { } free ? $"{Digits.Bytes(free)} free" : "free space unknown";
 
     /// <summary>An estimate from the time taken so far.</summary>
     public string TimeLeft

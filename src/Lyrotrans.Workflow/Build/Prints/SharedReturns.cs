@@ -4,6 +4,7 @@ using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
+using Lyrotrans.Files;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Build.Prints;
@@ -40,7 +41,7 @@ internal sealed class SharedReturns : IMadeSounds, IDisposable
         Directory.CreateDirectory(scratch);
 
         // Where the disk is nearly full it is better made twice.
-        _made = needed.Sum(n => Bytes(n.Track)) * 2 < (PackageFile.FreeSpace(scratch) ?? 0)
+        _made = needed.Sum(n => Bytes(n.Track)) * 2 < (DiskSpace.FreeIn(scratch) ?? 0)
             ? needed.ToDictionary(n => n.Key, n => new Lazy<ScratchSound>(() => Render(n.Track, n.Sounding)))
             : [];
     }
