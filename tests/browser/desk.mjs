@@ -118,6 +118,12 @@ export async function drop(page, list, base) {
   }, payload);
 }
 
+const MANIFEST = `import hashlib,io,sys,zipfile
+z=zipfile.ZipFile(io.BytesIO(sys.stdin.buffer.read()))
+print(hashlib.sha256(z.read(next(n for n in z.namelist() if n.endswith("/manifest.json")))).hexdigest())`;
+/** The SHA-256 of a package's manifest, by another library. */
+export const manifestSum = zip => execFileSync("python3", ["-c", MANIFEST], { input: zip, encoding: "utf8", maxBuffer: 1 << 28 }).trim();
+
 export const revision = page => page.locator("#revision").innerText().then(Number);
 export async function waitForRevision(page, number) {
   await page
