@@ -4,6 +4,7 @@ using Lyrotrans.Audio.Instruments;
 using Lyrotrans.Audio.Mix;
 using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Time;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Sounds;
 
@@ -12,7 +13,8 @@ namespace Lyrotrans.Bench;
 /// <summary>The mix of a session and each of its tracks after its effects, from a place on, as listening makes them: how long until the first sound, and how many times as fast as it plays.</summary>
 internal static class MixBench
 {
-    private const int RunInSeconds = 2;
+    private const int RingSeconds = 2;
+    private static readonly Rational s_runInSeconds = new(3, 2);
     private const int Seconds = 5;
     private const int Block = 2048;
     private const int Runs = 7;
@@ -35,12 +37,12 @@ internal static class MixBench
     private static void Line(string name, Session session, Track track, MixPoint point, HashSet<string> sounding, LoadedSession loaded, double from, int? threads = null, int runs = Runs)
     {
         var start = (long)(from * session.Rate.PerSecond.ToDouble());
-        var run = session.Rate.SamplesIn(RunInSeconds).RoundToEven();
+        var run = session.Rate.SamplesIn(s_runInSeconds).RoundToEven();
         var (first, rest) = (double.MaxValue, double.MaxValue);
         for (var i = 0; i < runs; i++)
         {
             var clock = Stopwatch.StartNew();
-            using var render = new MixRender(session, track, point, sounding, new MixSounds(new MediaOpener(loaded.Media, session.Rate), new SoundFontSounds(RunInSeconds)), start, run, threads ?? Environment.ProcessorCount);
+            using var render = new MixRender(session, track, point, sounding, new MixSounds(new MediaOpener(loaded.Media, session.Rate), new SoundFontSounds(RingSeconds)), start, run, threads ?? Environment.ProcessorCount);
             var sound = Enumerable.Range(0, render.Channels).Select(_ => new double[Block]).ToArray();
             render.Read(start, Block, sound);
             var heard = clock.Elapsed.TotalSeconds;

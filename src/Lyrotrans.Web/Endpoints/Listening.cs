@@ -4,6 +4,7 @@ using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Storing;
+using Lyrotrans.Core.Time;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Rooms;
 using Lyrotrans.Web.Desks;
@@ -20,8 +21,11 @@ namespace Lyrotrans.Web.Endpoints;
 /// <summary>Sound to listen to, streamed as it is made: the session from any place, a file of a package, and what was meant, found and between them.</summary>
 public static class ListeningEndpoints
 {
-    /// <summary>Seconds before the place from which effects and keys are heard.</summary>
-    private const int RunInSeconds = 2;
+    /// <summary>Seconds before the run-in from which keys are heard, and after the end until which what rings is.</summary>
+    private const int RingSeconds = 2;
+
+    /// <summary>Seconds before the place from which effects are heard: more would make everybody wait, less would be missed.</summary>
+    private static Rational RunInSeconds => new(3, 2);
 
     public static void MapListening(this WebApplication app)
     {
@@ -56,9 +60,9 @@ public static class ListeningEndpoints
                 {
                     var opener = new MediaOpener(new StoredMedia(desk.Media), session.Rate);
                     using var render = new MixRender(
-                        session, target, track is null ? MixPoint.AfterPan : MixPoint.AfterEffects, sounding, new MixSounds(opener, new SoundFontSounds(RunInSeconds)), from, session.Rate.SamplesIn(RunInSeconds).RoundToEven(),
+                        session, target, track is null ? MixPoint.AfterPan : MixPoint.AfterEffects, sounding, new MixSounds(opener, new SoundFontSounds(RingSeconds)), from, session.Rate.SamplesIn(RunInSeconds).RoundToEven(),
                         Environment.ProcessorCount);
-                    var frames = session.EndSample + session.Rate.SamplesIn(RunInSeconds).RoundToEven() - from;
+                    var frames = session.EndSample + session.Rate.SamplesIn(RingSeconds).RoundToEven() - from;
                     ListeningStream.Write(output, session.Rate, render.Channels, frames, (at, count, into) => render.Read(from + at, count, into), stop);
                 },
             stop);
