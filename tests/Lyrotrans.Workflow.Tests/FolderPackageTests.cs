@@ -11,38 +11,17 @@ public sealed class FolderPackageTests : IDisposable
 
     public void Dispose() => Directory.Delete(_folder, recursive: true);
 
-    // Written side by side, in two pieces each, and one of no known size behind them.
-    private static void Write(IPackageOutput output, byte[][] files)
-    {
-        var reserved = files.Select((f, i) => output.Reserve($"root/Zoë {i}.bin", f.Length)).ToList();
-        for (var i = files.Length - 1; i >= 0; i--)
-        {
-            reserved[i].Write(files[i].AsSpan(0, files[i].Length / 2));
-        }
-
-        for (var i = 0; i < files.Length; i++)
-        {
-            reserved[i].Write(files[i].AsSpan(files[i].Length / 2));
-            reserved[i].Finish();
-        }
-
-        var open = output.Append("root/open.txt");
-        open.Write("of no known size"u8);
-        open.Finish();
-        output.Finish();
-    }
-
     private FolderPackage Packed(byte[][] files)
     {
         var package = new FolderPackage(Directory.CreateDirectory(Path.Combine(_folder, Guid.NewGuid().ToString("N"))).FullName, DemoSession.Stamp);
-        Write(package, files);
+        SideBySide.Write(package, files);
         return package;
     }
 
     private static byte[] Zipped(byte[][] files)
     {
         using var output = new MemoryStream();
-        Write(new StoredZip(output, DemoSession.Stamp), files);
+        SideBySide.Write(new StoredZip(output, DemoSession.Stamp), files);
         return output.ToArray();
     }
 

@@ -13,25 +13,7 @@ public sealed class StoredZipTests : IDisposable
     private static byte[] Write(IReadOnlyList<byte[]> entries)
     {
         using var output = new MemoryStream();
-        var zip = new StoredZip(output, DemoSession.Stamp);
-        var reserved = entries.Select((e, i) => zip.Reserve($"root/Zoë {i}.bin", e.Length)).ToList();
-
-        // Written side by side, last one first, in two pieces each.
-        for (var i = entries.Count - 1; i >= 0; i--)
-        {
-            reserved[i].Write(entries[i].AsSpan(0, entries[i].Length / 2));
-        }
-
-        for (var i = 0; i < entries.Count; i++)
-        {
-            reserved[i].Write(entries[i].AsSpan(entries[i].Length / 2));
-            reserved[i].Finish();
-        }
-
-        var open = zip.Append("root/open.txt");
-        open.Write("of no known size"u8);
-        open.Finish();
-        zip.Finish();
+        SideBySide.Write(new StoredZip(output, DemoSession.Stamp), entries);
         return output.ToArray();
     }
 
