@@ -1,3 +1,4 @@
+using System.Text;
 using CsCheck;
 using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Clips;
@@ -85,6 +86,29 @@ public class AafRoundTripTests
             return Write(found, essence, form).AsSpan().SequenceEqual(bytes);
         },
         iter: 300);
+
+    [Theory]
+    [InlineData("MarkerUser", true)]
+    [InlineData("MarkerDate", false)]
+    public void Who_and_when_are_read_from_properties_that_the_file_defines_itself(string name, bool by)
+    {
+        // The annotation of the published model becomes a text of another name, and a marker's comment is put there.
+        var session = ClipSessions.Make(11) with { Markers = [new Marker("m1", "from a property", 5)] };
+        var bytes = Write(session, Essence(session, 11), new AafForm());
+        var definition = Change(Encoding.Unicode.GetBytes("Annotation\0"), Encoding.Unicode.GetBytes(name + '\0'));
+        Change(AafModel.Type("SourceReferenceStrongReference").Id.ToByteArray(), AafModel.Type("String").Id.ToByteArray(), definition);
+        Change([0x02, 0x06, 0x82, 0x00], [0x01, 0x09, 0x82, 0x00]);
+        int Change(byte[] before, byte[] after, int from = 0)
+        {
+            var at = from + bytes.AsSpan(from).IndexOf(before);
+            Assert.True(at >= from && before.Length == after.Length);
+            after.CopyTo(bytes, at);
+            return at;
+        }
+
+        var found = Assert.Single(Read(bytes).Markers);
+        Assert.Equal((string.Empty, by ? "from a property" : string.Empty, by ? string.Empty : "from a property"), (found.Text, found.By, found.Date));
+    }
 
     public static TheoryData<string> Formats => new(SessionFormats.OfClips.Select(f => f.Id));
 

@@ -42,7 +42,7 @@ internal sealed class ClipSessions
             Start = start,
             Media = tracks.SelectMany(t => t.Lanes[0].Clips).Select(c => c.Media).Distinct().Select(id => _media.Find(m => m.Id == id)!).ToValueArray(),
             Tracks = tracks,
-            Markers = Enumerable.Range(1, _random.Next(4)).Select(i => new Marker($"m{i}", $"place {i}", (i * 96_000) + Place(90_000), _random.Next(2) * Place(5_000))).ToValueArray(),
+            Markers = Enumerable.Range(1, _random.Next(4)).Select(i => new Marker($"m{i}", $"place {i}", (i * 96_000) + Place(90_000), _random.Next(2) * Place(5_000)) { By = i < 3 ? $"chair {i} ü" : Marker.Nobody, Date = i > 1 ? $"0{i}.03.31, 10:05" : string.Empty }).ToValueArray(),
             Comments = _random.Next(2) == 0 ? [new Comment("Scene", "dome ü"), new Comment("Reel", "2")] : [],
             Picture = _random.Next(2) == 0 ? new PictureReference("reel one.mov", start with { Frames = start.Frames + _random.Next(100) }, _random.Next(1, 1000)) : null,
         };

@@ -86,7 +86,7 @@ public sealed class OtioTests : IDisposable
                     found.Clips.Select(c => (c.Start, c.Length, c.SourceOffset, c.Muted, c.FadeIn?.Length ?? 0, c.FadeOut?.Length ?? 0)));
             }
 
-            Assert.Equal(session.Markers.Select(m => (m.Sample, m.Length, m.Text)), composition.Markers.Select(m => (m.Place.RoundToEven(), m.Length.RoundToEven(), m.Text)));
+            Assert.Equal(session.Markers.Select(m => (m.Sample, m.Length, m.Text, m.By, m.Date)), composition.Markers.Select(m => (m.Place.RoundToEven(), m.Length.RoundToEven(), m.Text, m.By, m.Date)));
             return composition.StartFrames == session.Start.Frames;
         },
         iter: 200);

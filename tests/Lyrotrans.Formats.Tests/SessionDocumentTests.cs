@@ -67,7 +67,7 @@ public class SessionDocumentTests
             Tempo = new TempoMap([new TempoPoint(-1, new Rational(60_000_000, 652_174), true), new TempoPoint(4, 120)]),
             Meters = new MeterMap([new MeterChange(0, 7, 8)]),
             Keys = [new KeyChange(0, -3, true)],
-            Markers = [new Marker("k", facts.Item1, 5, 10)],
+            Markers = [new Marker("k", facts.Item1, 5, 10) { By = curve is null ? string.Empty : facts.Item1, Date = "\t31-3-2" }],
             Media = [new Media { Id = "m", FileName = "a/b.wav", Channels = 2, Length = 5, TimeReference = 9, Sha256 = new string('a', 64), Identifiers = ["urn:x"], Place = MediaPlace.Missing, Rate = SampleRate.Hz44100, Encoding = SampleEncoding.Integer16 }],
             Tracks =
             [
@@ -104,7 +104,7 @@ public class SessionDocumentTests
         """;
 
     [Theory]
-    [InlineData("\"lyrotransSession\":1", "\"lyrotransSession\":4", "$.lyrotransSession", "version 4")]
+    [InlineData("\"lyrotransSession\":1", "\"lyrotransSession\":5", "$.lyrotransSession", "version 5")]
     [InlineData("\"sourceOffset\":0", "\"sourceOffset\":0,\"fadeIn\":{\"length\":9,\"shape\":\"sampled\",\"curve\":[0,0.5,1],\"places\":[0,0.7,0.6]}", "$.tracks[0].lanes[0].clips[0].fadeIn", "ascend")]
     [InlineData("\"sourceOffset\":0", "\"sourceOffset\":0,\"fadeIn\":{\"length\":9,\"shape\":\"sampled\",\"curve\":[0,0.5,1],\"places\":[0,1]}", "$.tracks[0].lanes[0].clips[0].fadeIn", "one for each point")]
     [InlineData("\"rate\":\"48000\",\"depth\"", "\"rate\":\"fast\",\"depth\"", "$.rate", "ratio")]

@@ -224,7 +224,7 @@ internal sealed class ClipPlanner
             _notes.Count("Markers between frames: {0}; they move to whole frames, by up to {1} samples.", Math.Max(Math.Abs(start - marker.Sample), Math.Abs(end - marker.Sample - marker.Length)));
         }
 
-        return new Marker(FormattableString.Invariant($"m{index + 1}"), marker.Text, start, marker.Length > 0 ? end - start : 0);
+        return marker with { Id = FormattableString.Invariant($"m{index + 1}"), Sample = start, Length = marker.Length > 0 ? end - start : 0 };
     }
 
     /// <summary>A track as one, or as a mono track for each channel.</summary>

@@ -98,6 +98,21 @@ internal sealed class AafFile
         return _unknown[id] = "InterchangeObject";
     }
 
+    /// <summary>The properties that the file's meta dictionary adds to a class and its descendants: where they lie, what they are called, and whether they hold a text.</summary>
+    public IEnumerable<(ushort Pid, string Name, bool IsText)> OwnProperties(string type)
+    {
+        var text = AafModel.Type("String").Id;
+        foreach (var property in (_root.Object(AafPid.RootMetaDictionary)?.Objects(AafPid.ClassDefinitions) ?? [])
+            .Where(c => c.Id(AafPid.MetaIdentification) is { } id && AafModel.Is(ClassOf(id), type))
+            .SelectMany(c => c.Objects(AafPid.ClassProperties)))
+        {
+            if (property.Whole(AafPid.PropertyLocalId) is { } pid && property.Text(AafPid.MetaName) is { } name)
+            {
+                yield return ((ushort)pid, name, property.Id(AafPid.PropertyType) == text);
+            }
+        }
+    }
+
     private void ReadNames(AafObject dictionary, ushort pid)
     {
         foreach (var definition in dictionary.Objects(pid))

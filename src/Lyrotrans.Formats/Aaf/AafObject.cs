@@ -74,6 +74,9 @@ internal sealed class AafObject
     /// <summary>An indirect value: a type's identifier, then a ratio, a whole number or a text.</summary>
     public ReadOnlyMemory<byte>? Indirect(ushort pid) => Bytes(pid) is { Length: > 17 } bytes ? bytes[17..] : null;
 
+    /// <summary>An indirect value that is a text; null where it is something else.</summary>
+    public string? IndirectText(ushort pid) => Bytes(pid) is { Length: > 17 } bytes && new Guid(bytes.Span[1..17]) == AafModel.Type("String").Id ? TextOf(bytes.Span[17..]) : null;
+
     public static Rational? RatioOf(ReadOnlySpan<byte> bytes)
     {
         var denominator = BinaryPrimitives.ReadInt32LittleEndian(bytes[4..]);

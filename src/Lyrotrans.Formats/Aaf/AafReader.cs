@@ -1,4 +1,5 @@
 using Lyrotrans.Core.Time;
+using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.Edits.Chains;
 using Lyrotrans.Formats.Sessions;
 
@@ -42,8 +43,9 @@ internal sealed class AafReader : ChainReader<AafObject>
         ? (segment.Whole(AafPid.TimecodeFps) ?? 0, segment.Whole(AafPid.TimecodeDrop) == 1, segment.Whole(AafPid.TimecodeStart) ?? 0)
         : null;
 
-    protected override IEnumerable<(Rational Place, Rational Length, string Text)> Markers(AafObject composition, SampleRate rate)
+    protected override IEnumerable<EditMarker> Markers(AafObject composition, SampleRate rate)
     {
+        AafMarkers? markers = null;
         foreach (var slot in composition.Objects(AafPid.Slots).Take(AafFormat.MostSlots).Where(s => s.Is("EventMobSlot")))
         {
             var unit = slot.Ratio(AafPid.EventEditRate) is { Sign: > 0 } editRate ? rate.PerSecond / editRate : 1;
@@ -51,7 +53,7 @@ internal sealed class AafReader : ChainReader<AafObject>
             var events = segment is null ? [] : segment.Is("Sequence") ? segment.Objects(AafPid.Components) : [segment];
             foreach (var marker in events.Where(e => e.Is("CommentMarker")))
             {
-                yield return ((marker.Whole(AafPid.EventPosition) ?? 0) * unit, Math.Max(0, marker.Whole(AafPid.Length) ?? 0) * unit, marker.Text(AafPid.EventComment) ?? string.Empty);
+                yield return (markers ??= new AafMarkers(_file)).Read(marker, unit);
             }
         }
     }

@@ -37,8 +37,8 @@ public sealed record EditComposition
     /// <summary>By the key that clips refer to.</summary>
     public IReadOnlyDictionary<string, DocumentMedia> Media { get; init; } = new Dictionary<string, DocumentMedia>();
 
-    /// <summary>Place in samples, length, text.</summary>
-    public IReadOnlyList<(Rational Place, Rational Length, string Text)> Markers { get; init; } = [];
+    /// <summary>In the file's order.</summary>
+    public IReadOnlyList<EditMarker> Markers { get; init; } = [];
 
     /// <summary>Name, start in samples, length in frames.</summary>
     public (string Name, Rational Start, long LengthFrames)? Picture { get; init; }

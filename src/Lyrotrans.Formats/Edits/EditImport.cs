@@ -104,7 +104,7 @@ public sealed class EditImport
             Start = start,
             Media = _composition.Media.Values.Select(Media).ToValueArray(),
             Tracks = tracks,
-            Markers = _composition.Markers.Select((m, i) => Marker(m.Place, m.Length, m.Text, i)).ToValueArray(),
+            Markers = _composition.Markers.Select(Marker).ToValueArray(),
             Comments = _composition.Comments.Where(c => !c.Key.StartsWith(OwnComment, StringComparison.Ordinal)).Select(c => new Comment(c.Key, c.Value)).ToValueArray(),
             Picture = _composition.Picture is { } picture
                 ? new PictureReference(picture.Name, start with { Frames = start.Frames + (long)(picture.Start / _composition.Rate.PerSecond * start.Rate.PerSecond).Floor() }, Math.Max(0, picture.LengthFrames))
@@ -112,10 +112,10 @@ public sealed class EditImport
         };
     }
 
-    private Marker Marker(Rational place, Rational length, string text, int index)
+    private Marker Marker(EditMarker marker, int index)
     {
-        var start = Sample(place);
-        return new Marker($"m{index + 1}", text, start, length.Sign > 0 ? Sample(place + length) - start : 0);
+        var start = Sample(marker.Place);
+        return new Marker($"m{index + 1}", marker.Text, start, marker.Length.Sign > 0 ? Sample(marker.Place + marker.Length) - start : 0) { By = marker.By, Date = marker.Date };
     }
 
     private DocumentMedia Possible(DocumentMedia media)

@@ -48,7 +48,7 @@ internal sealed class OwnSession
             Start = _own.FrameRate == read.FrameRate ? read.Start : _own.Start,
             Tracks = merged.ToValueArray(),
             Media = _own.Media.Concat(read.Media.Where(m => !_channels.ContainsKey(m.Id))).ToValueArray(),
-            Markers = _own.Markers.Select(m => (m.Sample, m.Length, m.Text)).SequenceEqual(read.Markers.Select(m => (m.Sample, m.Length, m.Text))) ? _own.Markers : read.Markers,
+            Markers = _own.Markers.Select(m => m with { Id = string.Empty }).SequenceEqual(read.Markers.Select(m => m with { Id = string.Empty })) ? _own.Markers : read.Markers,
         };
     }
 

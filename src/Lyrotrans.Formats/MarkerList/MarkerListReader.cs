@@ -7,7 +7,8 @@ namespace Lyrotrans.Formats.MarkerList;
 /// <summary>
 /// Reads marker lists: delimited text whose first row names its columns. <c>text</c> (or <c>name</c>, <c>marker</c>) and a start are needed;
 /// <c>start samples</c>, <c>start timecode</c>, <c>start bars</c>, <c>start seconds</c>, the same with <c>end</c>, and the bare kinds
-/// (<c>samples</c>, <c>timecode</c> …) for a start. Where a row has several, samples go before timecode, bars and seconds.
+/// (<c>samples</c>, <c>timecode</c> …) for a start. Where a row has several, samples go before timecode, bars and seconds. <c>by</c> (or <c>author</c>,
+/// <c>user</c>) and <c>date</c> say who set a marker and when.
 /// </summary>
 /// <remarks>docs/formats/marker-list.md, section 2.</remarks>
 public static class MarkerListReader
@@ -16,6 +17,8 @@ public static class MarkerListReader
     private const int MostRows = 200_000;
     private static readonly string[] s_kinds = ["samples", "timecode", "bars", "seconds"];
     private static readonly string[] s_texts = ["text", "name", "marker"];
+    private static readonly string[] s_by = ["by", "author", "user"];
+    private static readonly string[] s_date = ["date"];
 
     /// <summary>Whether a first line names the columns of a marker list.</summary>
     public static bool IsHead(string firstLine)
@@ -59,15 +62,18 @@ public static class MarkerListReader
     }
 
     private static MarkerRow Row(int line, IReadOnlyList<string> cells, List<string> head, int text) => new(
-        line, text < cells.Count ? cells[text].Trim() : string.Empty,
-        Place("start", cells, head) ?? Place(string.Empty, cells, head) ?? new MarkerPlace("samples", string.Empty), Place("end", cells, head));
+        line, Cell(cells, text),
+        Place("start", cells, head) ?? Place(string.Empty, cells, head) ?? new MarkerPlace("samples", string.Empty), Place("end", cells, head),
+        Cell(cells, head.FindIndex(s_by.Contains)), Cell(cells, head.FindIndex(s_date.Contains)));
+
+    private static string Cell(IReadOnlyList<string> cells, int column) => column >= 0 && column < cells.Count ? cells[column].Trim() : string.Empty;
 
     private static MarkerPlace? Place(string which, IReadOnlyList<string> cells, List<string> head)
     {
         foreach (var kind in s_kinds)
         {
             var column = head.IndexOf($"{which} {kind}".Trim());
-            if (column >= 0 && column < cells.Count && cells[column].Trim() is { Length: > 0 } text)
+            if (Cell(cells, column) is { Length: > 0 } text)
             {
                 return new MarkerPlace(kind, text);
             }

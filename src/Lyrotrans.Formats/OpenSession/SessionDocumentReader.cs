@@ -141,8 +141,12 @@ public sealed class SessionDocumentReader
 
     private static Marker Marker(DocumentNode node)
     {
-        node.OnlyHas("id", "text", "sample", "length");
-        return new Marker(node["id"].Text(), node["text"].Text(), node["sample"].Whole(), node.Optional("length", 0L, n => n.Whole(0)));
+        node.OnlyHas("id", "text", "sample", "length", "by", "date");
+        return new Marker(node["id"].Text(), node["text"].Text(), node["sample"].Whole(), node.Optional("length", 0L, n => n.Whole(0)))
+        {
+            By = node.Optional("by", string.Empty, n => n.Text()),
+            Date = node.Optional("date", string.Empty, n => n.Text()),
+        };
     }
 
     private static Media Media(DocumentNode node)

@@ -30,7 +30,8 @@ public sealed class SessionDocumentWriter
 
     // The oldest that can say it, so that older readers take what they can.
     private static int VersionOf(Session session) =>
-        session.Tracks.SelectMany(t => t.Lanes).SelectMany(l => l.Clips).Any(c => c.FadeIn.Places.Count > 0 || c.FadeOut.Places.Count > 0) ? SessionDocument.FirstPlaced
+        session.Markers.Any(m => m.By.Length > 0 || m.Date.Length > 0) ? SessionDocument.FirstMarkedBy
+        : session.Tracks.SelectMany(t => t.Lanes).SelectMany(l => l.Clips).Any(c => c.FadeIn.Places.Count > 0 || c.FadeOut.Places.Count > 0) ? SessionDocument.FirstPlaced
         : session.Media.Any(m => m.RateDeclared) ? SessionDocument.FirstDeclared
         : SessionDocument.FirstDeclared - 1;
 
@@ -56,6 +57,8 @@ public sealed class SessionDocumentWriter
             _json.WriteString("text", m.Text);
             _json.WriteNumber("sample", m.Sample);
             Unless(0, "length", m.Length);
+            Unless(string.Empty, "by", m.By);
+            Unless(string.Empty, "date", m.Date);
         });
         List("media", session.Media, WriteMedia);
         List("tracks", session.Tracks, WriteTrack);

@@ -56,12 +56,12 @@ internal sealed class OtioTrack(SampleRate rate, OtioMedia media, FindingList fi
     }
 
     /// <summary>The markers on a track and on what lies in it, at their places on the timeline.</summary>
-    public IEnumerable<(Rational Place, Rational Length, string Text)> Markers(JsonElement holder, Rational offset, Rational sourceStart) =>
+    public IEnumerable<EditMarker> Markers(JsonElement holder, Rational offset, Rational sourceStart) =>
         OtioNode.List(holder, "markers").Select(m => OtioRange.Of(m, "marked_range") is { } range
-            ? (offset + Samples(range.Start) - sourceStart, Samples(range.Duration), MarkerText(m))
-            : (Rational.Zero, Rational.Zero, string.Empty)).Where(m => m.Item3.Length > 0);
+            ? new EditMarker(offset + Samples(range.Start) - sourceStart, Samples(range.Duration), MarkerText(m), OtioNode.OwnText(m, "by") ?? string.Empty, OtioNode.OwnText(m, "date") ?? string.Empty)
+            : new EditMarker(Rational.Zero, Rational.Zero, string.Empty)).Where(m => m.Text.Length > 0);
 
-    public List<(Rational Place, Rational Length, string Text)> ItemMarkers { get; } = [];
+    public List<EditMarker> ItemMarkers { get; } = [];
 
     private static string MarkerText(JsonElement marker)
     {

@@ -34,7 +34,7 @@ public static class SurveyData
             meters = Meters(session),
             map = MapDraft.RowsOf(session),
             bars = Bars(session, end),
-            markers = session.Markers.Select(m => new { m.Id, m.Text, at = m.Sample, m.Length }),
+            markers = session.Markers.Select(m => new { m.Id, m.Text, at = m.Sample, m.Length, m.By, m.Date }),
             media = session.Media.Select(m => new
             {
                 sha = m.Place == MediaPlace.Missing ? null : m.Sha256,

@@ -164,7 +164,7 @@ public static class SessionSheet
 
         foreach (var marker in session.Markers)
         {
-            Row("marker", marker.Text, clock.QuarterAt(marker.Sample));
+            Row("marker", string.Join(", ", new[] { marker.Text, marker.By, marker.Date }.Where(t => t.Length > 0)), clock.QuarterAt(marker.Sample));
         }
 
         html.Append("</table>");

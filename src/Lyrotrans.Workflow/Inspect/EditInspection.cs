@@ -47,7 +47,7 @@ internal static class EditInspection
             ["startFrames"] = composition.StartFrames,
             ["tracks"] = List(composition.Tracks.Select(t => Track(t, composition))),
             ["media"] = new JsonObject(composition.Media.Values.DistinctBy(m => m.FileName).Select(m => KeyValuePair.Create(m.FileName, (JsonNode?)Media(m, path, essence)))),
-            ["markers"] = List(composition.Markers.Select(m => Marker(m.Place, m.Length, m.Text))),
+            ["markers"] = List(composition.Markers.Select(Marker)),
         };
         if (composition.Picture is { } picture)
         {
@@ -110,12 +110,22 @@ internal static class EditInspection
         return json;
     }
 
-    private static JsonObject Marker(Rational place, Rational length, string text)
+    private static JsonObject Marker(EditMarker marker)
     {
-        var json = new JsonObject { ["position"] = Number(place), ["text"] = text };
-        if (length.Sign > 0)
+        var json = new JsonObject { ["position"] = Number(marker.Place), ["text"] = marker.Text };
+        if (marker.Length.Sign > 0)
         {
-            json["length"] = Number(length);
+            json["length"] = Number(marker.Length);
+        }
+
+        if (marker.By.Length > 0)
+        {
+            json["by"] = marker.By;
+        }
+
+        if (marker.Date.Length > 0)
+        {
+            json["date"] = marker.Date;
         }
 
         return json;

@@ -17,7 +17,11 @@ public static class MarkerJoin
         var all = session.Markers.ToList();
         foreach (var marker in more)
         {
-            if (!all.Exists(m => m.Text == marker.Text && Math.Abs(m.Sample - marker.Sample) <= near))
+            if (all.FindIndex(m => m.Text == marker.Text && Math.Abs(m.Sample - marker.Sample) <= near) is >= 0 and var at)
+            {
+                all[at] = all[at] with { By = Known(all[at].By, marker.By), Date = Known(all[at].Date, marker.Date) };
+            }
+            else
             {
                 all.Add(marker);
             }
@@ -26,6 +30,8 @@ public static class MarkerJoin
         var ids = new TakenNames();
         return all.OrderBy(m => m.Sample).Select(m => m with { Id = ids.Free(m.Id, '-') }).ToValueArray();
     }
+
+    private static string Known(string first, string second) => first.Length > 0 ? first : second;
 
     /// <summary>The markers of a list, where its places can be understood.</summary>
     /// <param name="findings">Gets a line for each row that cannot.</param>
@@ -45,7 +51,7 @@ public static class MarkerJoin
                 continue;
             }
 
-            yield return new Marker($"line-{row.Line}", row.Text, from, to - from);
+            yield return new Marker($"line-{row.Line}", row.Text, from, to - from) { By = row.By, Date = row.Date };
         }
     }
 }

@@ -308,10 +308,10 @@ public sealed class PackageProof : IDisposable
     {
         using var stream = new MemoryStream(bytes);
         FindingList unread = [];
-        var found = MarkerJoin.FromList(_meant.Session, MarkerListReader.Read(stream, path), path, unread).Select(m => (m.Text, m.Sample, m.Length)).ToList();
-        var meant = _meant.Session.Markers.Select(m => (Text: m.Text.Trim(), m.Sample, m.Length)).ToList();
+        var found = MarkerJoin.FromList(_meant.Session, MarkerListReader.Read(stream, path), path, unread).Select(m => (m.Text, m.Sample, m.Length, m.By, m.Date)).ToList();
+        var meant = _meant.Session.Markers.Select(m => (Text: m.Text.Trim(), m.Sample, m.Length, By: m.By.Trim(), Date: m.Date.Trim())).ToList();
         var off = meant.Where((m, i) => i >= found.Count || m != found[i]).Count() + Math.Max(0, found.Count - meant.Count);
-        Row("Markers", "texts, starts and ends in the list", Digits.Grouped(meant.Count), unread.FirstOrDefault()?.Text ?? Digits.Grouped(found.Count), Digits.Grouped(off), off == 0);
+        Row("Markers", "texts, starts, ends, who and when in the list", Digits.Grouped(meant.Count), unread.FirstOrDefault()?.Text ?? Digits.Grouped(found.Count), Digits.Grouped(off), off == 0);
     }
 
     private void ProveLevels(byte[] bytes, string path, ComparedPackage? remade)

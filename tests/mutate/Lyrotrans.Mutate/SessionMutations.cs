@@ -35,6 +35,8 @@ internal static class SessionMutations
         ("a note is a tick later", s => OfPart(s, p => p with { Notes = p.Notes.Select((n, i) => i == 0 ? n with { Tick = n.Tick + 1 } : n).ToValueArray() })),
         ("a note is struck otherwise", s => OfPart(s, p => p with { Notes = p.Notes.Select((n, i) => i == 0 ? n with { Velocity = n.Velocity ^ 1 } : n).ToValueArray() })),
         ("a marker is a sample later", s => s with { Markers = s.Markers.Select((m, i) => i == 0 ? m with { Sample = m.Sample + 1 } : m).ToValueArray() }),
+        ("a marker is by somebody else", s => s with { Markers = s.Markers.Select((m, i) => i == 0 ? m with { By = m.By + "x" } : m).ToValueArray() }),
+        ("a marker is of another day", s => s with { Markers = s.Markers.Select((m, i) => i == 0 ? m with { Date = m.Date + "1" } : m).ToValueArray() }),
         ("a marker says something else", s => s with { Markers = s.Markers.Select((m, i) => i == 0 ? m with { Text = m.Text + "x" } : m).ToValueArray() }),
         ("the tempo is another", s => s with { Tempo = new TempoMap([.. s.Tempo.Points.Select((p, i) => i == 0 ? p with { QuartersPerMinute = p.QuartersPerMinute + new Rational(1, 100) } : p)]) }),
         ("a key is another", s => s with { Keys = s.Keys.Select((k, i) => i == 0 ? k with { Minor = !k.Minor } : k).ToValueArray() }),

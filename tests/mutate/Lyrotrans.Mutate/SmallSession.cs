@@ -27,7 +27,7 @@ internal static class SmallSession
             Tempo = new TempoMap([new TempoPoint(0, 90, Ramp: true), new TempoPoint(2, 120)]),
             Meters = new MeterMap([new MeterChange(1, 4, 4), new MeterChange(2, 7, 8)]),
             Keys = [new KeyChange(0, 2, false)],
-            Markers = [new Marker("k", "here, \"now\"", 9600), new Marker("l", "there", 20_000, 4000)],
+            Markers = [new Marker("k", "here, \"now\"", 9600) { By = "Edda Roe", Date = "2031-03-02 10:05" }, new Marker("l", "there", 20_000, 4000)],
             Comments = [new Comment("by", "the hall")],
             Picture = new PictureReference("reel.mov", Timecode.FromLabel(10, 0, 0, 5, FrameRate.Fps25), 20),
             Media =

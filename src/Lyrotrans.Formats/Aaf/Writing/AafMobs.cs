@@ -18,9 +18,6 @@ internal sealed class AafMobs(IReadOnlyDictionary<string, MediaEssence> essence)
     /// </summary>
     public static byte[] Stamp => s_stamp;
 
-    /// <summary>The same as text.</summary>
-    public const string StampDate = "2000-01-01";
-
     private readonly Dictionary<string, byte[]> _masters = [];
 
     public List<(byte[] Key, AafNode Node)> Mobs { get; } = [];

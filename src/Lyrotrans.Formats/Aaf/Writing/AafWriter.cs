@@ -153,7 +153,7 @@ public sealed class AafWriter
             return (m.Length > 0 ? node.Long(AafPid.Length, ((m.Sample + m.Length) / Unit).RoundToEven() - at) : node)
                 .Long(AafPid.EventPosition, at)
                 .Text(AafPid.EventComment, m.Text)
-                .OwnVector(AafPid.ComponentComments, [Comment(KeyValuePair.Create("User", "Lyrotrans")), Comment(KeyValuePair.Create("Date", AafMobs.StampDate))])
+                .OwnVector(AafPid.ComponentComments, [Comment(KeyValuePair.Create("User", Said(m.By, Marker.Nobody))), Comment(KeyValuePair.Create("Date", Said(m.Date, Marker.NoDate)))])
                 .Data(AafPid.DescribedSlots, slots);
         });
         return new AafNode("EventMobSlot")
@@ -164,6 +164,8 @@ public sealed class AafWriter
             .Ratio(AafPid.EventEditRate, EditRate)
             .Long(AafPid.EventSlotOrigin, 0);
     }
+
+    private static string Said(string text, string standIn) => text.Length > 0 ? text : standIn;
 
     private AafNode PictureSlot(PictureReference picture, int id)
     {

@@ -102,7 +102,7 @@ internal abstract class ChainReader<T>
     protected abstract IReadOnlyDictionary<string, string> Comments(T composition);
 
     /// <summary>Markers in samples of the composition's rate.</summary>
-    protected virtual IEnumerable<(Rational Place, Rational Length, string Text)> Markers(T composition, SampleRate rate) => [];
+    protected virtual IEnumerable<EditMarker> Markers(T composition, SampleRate rate) => [];
 
     private T Chosen(string? choice) => (choice is null ? null : _all.FirstOrDefault(m => Name(m) == choice)) ?? _all.FirstOrDefault(IsTop) ?? _top[0];
 

@@ -99,8 +99,7 @@ public sealed class OtioWriter
         _json.WriteString("color", "GREEN");
         _json.WriteString("comment", string.Empty);
         Range("marked_range", start, marker.Length > 0 ? ((marker.Sample + marker.Length) / _unit).RoundToEven() - start : 0, _rate);
-        _json.WriteStartObject("metadata");
-        _json.WriteEndObject();
+        OwnTexts(("by", marker.By), ("date", marker.Date));
         _json.WriteEndObject();
     }
 
@@ -266,17 +265,34 @@ public sealed class OtioWriter
         }
     }
 
-    private void OwnText(string key, string value, (string Key, string Value)? more = null)
+    private void OwnText(string key, string value, (string Key, string Value)? more = null) => OwnTexts((key, value), more ?? default);
+
+    // Those that say something.
+    private void OwnTexts(params ReadOnlySpan<(string Key, string Value)> texts)
     {
         _json.WriteStartObject("metadata");
-        _json.WriteStartObject(OtioNode.OwnKey);
-        _json.WriteString(key, value);
-        if (more is { } also)
+        var any = false;
+        foreach (var (key, value) in texts)
         {
-            _json.WriteString(also.Key, also.Value);
+            if (value is not { Length: > 0 })
+            {
+                continue;
+            }
+
+            if (!any)
+            {
+                _json.WriteStartObject(OtioNode.OwnKey);
+                any = true;
+            }
+
+            _json.WriteString(key, value);
         }
 
-        _json.WriteEndObject();
+        if (any)
+        {
+            _json.WriteEndObject();
+        }
+
         _json.WriteEndObject();
     }
 

@@ -39,6 +39,8 @@ export function markerFacts(marker, clock) {
           ["length", `${grouped(marker.length)} samples`],
         ]
       : []),
+    ...(marker.by ? [["set by", marker.by]] : []),
+    ...(marker.date ? [["set on", marker.date]] : []),
   ];
 }
 /** A note's place is computed from its ticks, not from its rounded sample. */
