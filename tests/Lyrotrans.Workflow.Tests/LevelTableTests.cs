@@ -53,10 +53,25 @@ public sealed class LevelTableTests(DemoSession demo) : IClassFixture<DemoSessio
         var rows = Rows(PackageTamper.Read(zip, "_levels.csv"));
         static string Louder(byte[] table, string level, double by) =>
             Encoding.UTF8.GetString(table).Replace(level, (double.Parse(level, CultureInfo.InvariantCulture) + by).ToString("0.00", CultureInfo.InvariantCulture), StringComparison.Ordinal);
-        var other = PackageTamper.OfOtherMachine(PackageTamper.With(zip, "_levels.csv", b => Encoding.UTF8.GetBytes(Louder(b, rows[1][3], 0.1))));
+        var other = PackageTamper.OfOtherMachine(PackageTamper.With(zip, "_levels.csv", b => Encoding.UTF8.GetBytes(Louder(b, rows[1][3], 0.01))));
         Assert.Contains(demo.Prove(PackageTamper.With(zip, "_levels.csv", b => Encoding.UTF8.GetBytes(Louder(b, rows[1][3], 0.01))), plan).Rows, r => r is { What: "every byte", Passed: false });
         Assert.Contains(demo.Prove(other, plan).Rows, r => r is { What: "levels of the files", Passed: false });
         Assert.DoesNotContain(demo.Prove(PackageTamper.OfOtherMachine(zip), plan).Rows, r => r is { What: "levels of the files", Passed: false });
+    }
+
+    [Theory]
+    [InlineData("-3.00", -3.0049, true)]
+    [InlineData("-3.00", -2.995_000_001, true)]
+    [InlineData("-2.99", -2.995_000_001, true)]
+    [InlineData("-3.01", -3.0049, false)]
+    [InlineData("-2.99", -3.0049, false)]
+    [InlineData("-3.0", -3.0049, false)]
+    [InlineData("-Infinity", -3.0049, false)]
+    public void A_number_of_the_table_is_the_measured_one_as_any_machine_rounds_it(string said, double measured, bool same)
+    {
+        var levels = new SoundLevels(measured, 0, 0, 0, 0, 0, 0, 0, 0, 0);
+        var table = Encoding.UTF8.GetString(LevelTable.Write([("a.wav", levels with { PeakDb = 77 })])).Replace("77.00", said, StringComparison.Ordinal);
+        Assert.Equal(same ? null : "a.wav", LevelTable.Difference([("a.wav", levels)], Encoding.UTF8.GetBytes(table)));
     }
 
     [Fact]

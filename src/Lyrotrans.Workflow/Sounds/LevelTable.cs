@@ -9,44 +9,43 @@ namespace Lyrotrans.Workflow.Sounds;
 /// <remarks>docs/package.md, "Table of levels".</remarks>
 public static class LevelTable
 {
+    // Half of the last digit, and what another machine's arithmetic may add.
+    private const double Rounding = 0.005 + 1e-5;
+
+    private static readonly string[] s_head =
+    [
+        "file", "peak dBFS", "true peak dBTP", "loudness LUFS", "loudness range LU", "DC offset dBFS", "correlation", "difference of channels dBFS", "clipped runs", "first sound samples", "end of sound samples",
+    ];
+
     /// <summary>As UTF-8 text; the same levels give the same bytes. Silence has the level <c>-Infinity</c>; what was not measured is empty.</summary>
     /// <param name="levels">By the path of each file inside the package's folder, in its order.</param>
-    public static byte[] Write(IEnumerable<(string Path, SoundLevels Levels)> levels)
-    {
-        var text = new StringBuilder(DelimitedText.Line(
-            "file", "peak dBFS", "true peak dBTP", "loudness LUFS", "loudness range LU", "DC offset dBFS", "correlation", "difference of channels dBFS", "clipped runs", "first sound samples", "end of sound samples"));
-        foreach (var (path, found) in levels)
-        {
-            text.Append(DelimitedText.Line(
-                path, Level(found.PeakDb), Level(found.TruePeakDb), Level(found.Loudness), Level(found.LoudnessRange), Level(found.OffsetDb), Level(found.Correlation), Level(found.SideDb),
-                Whole(found.ClippedRuns), Whole(found.FirstSound), Whole(found.EndOfSound)));
-        }
+    public static byte[] Write(IEnumerable<(string Path, SoundLevels Levels)> levels) =>
+        Encoding.UTF8.GetBytes(string.Concat(levels.Select(l => DelimitedText.Line(Row(l.Path, l.Levels).Select(c => c.Text))).Prepend(DelimitedText.Line(s_head))));
 
-        return Encoding.UTF8.GetBytes(text.ToString());
-    }
-
-    /// <summary>Where two tables first differ by more than another machine's rounding, in words; null where nowhere.</summary>
-    /// <param name="meant">As it is made here.</param>
-    /// <param name="found">As it was found.</param>
-    public static string? Difference(byte[] meant, byte[] found)
+    /// <summary>Where a table first says something else than levels that were measured here, in words; null where nowhere. A number may be rounded by another machine.</summary>
+    /// <param name="levels">As they were measured here, by the path of each file inside the package's folder, in its order.</param>
+    /// <param name="found">The table.</param>
+    public static string? Difference(IEnumerable<(string Path, SoundLevels Levels)> levels, byte[] found)
     {
-        var (here, there) = (Rows(meant), Rows(found));
+        var here = levels.Select(l => Row(l.Path, l.Levels)).Prepend([.. s_head.Select(h => (h, (double?)null))]).ToList();
+        var there = DelimitedText.Read(Encoding.UTF8.GetString(found)).Select(r => r.Cells).ToList();
         var different = here.Zip(there).FirstOrDefault(p => p.First.Count != p.Second.Count || p.First.Zip(p.Second).Any(c => !Same(c.First, c.Second)));
-        return different.First is { } row ? row[0] : here.Count != there.Count ? $"{there.Count - 1} files" : null;
+        return different.First is { } row ? row[0].Text : here.Count != there.Count ? $"{there.Count - 1} files" : null;
     }
 
-    // A hundredth is the last digit.
-    private static bool Same(string meant, string found) => meant == found
-        || (double.TryParse(meant, CultureInfo.InvariantCulture, out var a) && double.TryParse(found, CultureInfo.InvariantCulture, out var b) && Math.Abs(a - b) < 0.011);
+    private static bool Same((string Text, double? Exact) meant, string found) => meant.Text == found
+        || (meant.Exact is { } exact && double.TryParse(found, CultureInfo.InvariantCulture, out var said) && found == Text(said) && Math.Abs(exact - said) <= Rounding);
 
-    private static List<IReadOnlyList<string>> Rows(byte[] table) => [.. DelimitedText.Read(Encoding.UTF8.GetString(table)).Select(r => r.Cells)];
+    private static List<(string Text, double? Exact)> Row(string path, SoundLevels found) =>
+    [
+        (path, null), .. new[] { found.PeakDb, found.TruePeakDb, found.Loudness, found.LoudnessRange, found.OffsetDb, found.Correlation, found.SideDb }.Select(l => (Text(l), l)),
+        .. new[] { found.ClippedRuns, found.FirstSound, found.EndOfSound }.Select(n => (n.ToString(CultureInfo.InvariantCulture), (double?)null)),
+    ];
 
-    private static string Level(double? level) => level switch
+    private static string Text(double? level) => level switch
     {
         null => string.Empty,
         double.NegativeInfinity => "-Infinity",
         { } value => value.ToString("0.00", CultureInfo.InvariantCulture),
     };
-
-    private static string Whole(long value) => value.ToString(CultureInfo.InvariantCulture);
 }
