@@ -37,6 +37,44 @@ public class PcmTests
         return back.AsSpan().SequenceEqual(bytes);
     });
 
+    [Theory]
+    [InlineData(SampleEncoding.Unsigned8, DitherNoise.Flat)]
+    [InlineData(SampleEncoding.Integer16, DitherNoise.Flat)]
+    [InlineData(SampleEncoding.Integer16, DitherNoise.Shaped)]
+    [InlineData(SampleEncoding.Integer24, DitherNoise.Shaped)]
+    public void What_noise_hides_shows_when_the_noise_is_known(SampleEncoding encoding, DitherNoise noise) => Gen.Select(Gen.Int[0, 1_000_000], Gen.Int[1, 700], Gen.Int[1, 3]).Sample((seed, block, channels) =>
+    {
+        // Some of it is beyond full scale.
+        const int Frames = 4000;
+        var sound = Enumerable.Range(0, channels).Select(c => Sine.Noise(Frames, seed + c, 1.02)).ToArray();
+        var dither = Dither.Of(noise, $"print {seed}");
+        var bytes = new byte[Frames * channels * encoding.Bytes()];
+        new PcmEncoder(encoding, dither).Encode(sound, channels, Frames, bytes);
+        var found = Enumerable.Range(0, channels).Select(_ => new double[Frames]).ToArray();
+        PcmDecoder.Decode(bytes, encoding, false, channels, found, 0);
+        var step = Math.Pow(2, 1 - encoding.Bits());
+        var lost = false;
+        double Worst(Func<int, double, double> meant, Dither with)
+        {
+            var check = new RoundingCheck(encoding, with, channels);
+            for (var at = 0; at < Frames; at += block)
+            {
+                var count = Math.Min(block, Frames - at);
+                check.Take([.. sound.Select(s => s.AsSpan(at, count).ToArray().Select((v, i) => meant(at + i, v)).ToArray())], [.. found.Select(f => f.AsSpan(at, count).ToArray())], count);
+            }
+
+            lost |= check.IsLost;
+            return check.Worst;
+        }
+
+        Assert.InRange(Worst((_, v) => v, dither), 0.4, 0.5 + 1e-9);
+        Assert.InRange(Worst((i, v) => v + (step * 5e-4 * Math.Sin(i)), dither), 0.4, 0.501);
+        Assert.True(lost || Worst((_, v) => v + (step * 0.02), dither) > 0.501);
+        Assert.True(Worst((_, v) => v, Dither.Of(noise, "another")) > 0.9);
+        Assert.False(lost && noise == DitherNoise.Flat);
+        return lost || double.IsPositiveInfinity(Worst((i, v) => i == 77 ? double.NaN : v, dither));
+    }, iter: 100);
+
     [Fact]
     public void Big_and_little_endian_are_the_same_sound()
     {

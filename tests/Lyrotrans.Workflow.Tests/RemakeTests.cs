@@ -43,9 +43,9 @@ public class RemakeTests(DemoSession demo) : IClassFixture<DemoSession>
         var zip = PackageTamper.OfOtherMachine(demo.Build(plan));
         Assert.Equal("records of the zip", Assert.Single(Failures(zip, plan)).What);
 
-        // One step of the last bit is what rounding may leave; ten are not.
+        // Its noise is known, so a single step of the last bit shows; ten are too much for any noise.
         var file = plan.Files.First(f => f.Path.EndsWith("Narrator.wav", StringComparison.Ordinal)).Path;
-        Assert.DoesNotContain(Failures(PackageTamper.With(zip, "Narrator.wav", b => Stepped(b, 1)), plan), r => r.What is "every byte" or "sound");
+        Assert.Equal(["rounding", "records of the zip"], Failures(PackageTamper.With(zip, "Narrator.wav", b => Stepped(b, 1)), plan).Select(r => r.What).Order(StringComparer.Ordinal).Reverse());
         Assert.Contains(Failures(PackageTamper.With(zip, "Narrator.wav", b => Stepped(b, 10)), plan), r => r.What == "sound");
         Assert.Contains(Failures(PackageTamper.With(zip, "Narrator.wav", b => [.. b[..60], (byte)(b[60] ^ 1), .. b[61..]]), plan), r => r.What == "every byte" && r.Subject == file);
     }

@@ -10,11 +10,9 @@ namespace Lyrotrans.Audio.Pcm;
 /// </summary>
 public sealed class PcmEncoder(SampleEncoding encoding, Dither dither = default, bool bigEndian = false)
 {
-    // Three taps that follow the ear's threshold at 44.1 and 48 kHz; the error itself has the response 1 − Σ.
-    private static readonly double[] s_shape = [1.623, -0.982, 0.109];
     private readonly double _full = 1L << (encoding.Bits() - 1);
-    private ulong[] _noise = [];
-    private double[][] _past = [];
+    private TriangularNoise[] _noise = [];
+    private ShapedError[] _errors = [];
 
     /// <summary>Samples that were above full scale and were held there.</summary>
     public long Overs { get; private set; }
@@ -23,7 +21,7 @@ public sealed class PcmEncoder(SampleEncoding encoding, Dither dither = default,
     public static double MostSteps(DitherNoise noise) => noise switch
     {
         DitherNoise.Flat => 1.5,
-        DitherNoise.Shaped => 1.5 * (1 + s_shape.Sum(Math.Abs)),
+        DitherNoise.Shaped => 1.5 * ShapedError.Most,
         _ => 0.5,
     };
 
@@ -129,13 +127,12 @@ public sealed class PcmEncoder(SampleEncoding encoding, Dither dither = default,
     {
         if (dither.Noise == DitherNoise.Flat)
         {
-            return Held(Math.Round(scaled + Triangle(channel), MidpointRounding.ToEven));
+            return Held(Math.Round(scaled + _noise[channel].Next(), MidpointRounding.ToEven));
         }
 
-        var past = _past[channel];
-        var wanted = scaled - (s_shape[0] * past[0]) - (s_shape[1] * past[1]) - (s_shape[2] * past[2]);
-        var rounded = Math.Round(wanted + Triangle(channel), MidpointRounding.ToEven);
-        (past[2], past[1], past[0]) = (past[1], past[0], rounded - wanted);
+        var wanted = _errors[channel].Wanted(scaled);
+        var rounded = Math.Round(wanted + _noise[channel].Next(), MidpointRounding.ToEven);
+        _errors[channel].Keep(rounded - wanted);
         return Held(rounded);
     }
 
@@ -155,20 +152,8 @@ public sealed class PcmEncoder(SampleEncoding encoding, Dither dither = default,
     {
         if (dither.Noise != DitherNoise.None && _noise.Length < channels)
         {
-            _noise = [.. Enumerable.Range(0, channels).Select(dither.SeedOf)];
-            _past = [.. Enumerable.Range(0, channels).Select(_ => new double[s_shape.Length])];
+            _noise = [.. Enumerable.Range(0, channels).Select(c => new TriangularNoise(dither.SeedOf(c)))];
+            _errors = new ShapedError[channels];
         }
-    }
-
-    // From −1 to 1, most often near 0.
-    private double Triangle(int channel) => Uniform(ref _noise[channel]) - Uniform(ref _noise[channel]);
-
-    // SplitMix64: a counter whose bits are mixed.
-    private static double Uniform(ref ulong counter)
-    {
-        counter += 0x9E3779B97F4A7C15;
-        var mixed = (counter ^ (counter >> 30)) * 0xBF58476D1CE4E5B9;
-        mixed = (mixed ^ (mixed >> 27)) * 0x94D049BB133111EB;
-        return ((mixed ^ (mixed >> 31)) >> 11) * (1.0 / (1UL << 53));
     }
 }

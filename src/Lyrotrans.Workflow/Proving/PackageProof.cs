@@ -242,7 +242,7 @@ public sealed class PackageProof : IDisposable
         try
         {
             var found = FoundSound.Open(package, file, _files.Scratch, _stop);
-            var proof = SoundProof.Begin(_meant, file, found.Sound, _printing, loweredDb);
+            var proof = SoundProof.Begin(_meant, file, found.Sound, _printing, loweredDb, !EarlierForm);
             _sounds[file.Path] = proof;
             return new PrintComparison(proof, package, found, () => _printing.Open(file, loweredDb), () => compared[file.Path].Differs);
         }
@@ -420,7 +420,7 @@ public sealed class PackageProof : IDisposable
                 }
                 else
                 {
-                    _sounds[file.Path] = SoundProof.Prove(_meant, file, sound, _printing, _loweredDb, _stop);
+                    _sounds[file.Path] = SoundProof.Prove(_meant, file, sound, _printing, _loweredDb, !EarlierForm, _stop);
                 }
             }, problem => _otherSounds[file.Path] = [SoundProof.Broken(file, problem)]);
             _report(new WorkProgress(Sounds + ((Stems - Sounds) * Interlocked.Increment(ref done) / files.Count), $"compared {Path.GetFileName(file.Path)}"));

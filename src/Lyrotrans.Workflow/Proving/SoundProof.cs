@@ -1,5 +1,6 @@
 using System.Globalization;
 using Lyrotrans.Audio.Comparing;
+using Lyrotrans.Audio.Pcm;
 using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Errors;
@@ -23,6 +24,9 @@ public sealed class SoundProof
     private const int Reach = 4800;
     private const int LongestSearch = 1 << 20;
     private const int MostSearches = 100;
+
+    // And what another machine's arithmetic adds.
+    private const double HalfStep = 0.501;
     private readonly DeliveryPlan _plan;
     private readonly PlannedFile _file;
     private readonly Printing _printing;
@@ -35,6 +39,7 @@ public sealed class SoundProof
     private readonly FoundSamples _found;
     private readonly double[][] _other;
     private readonly double[] _worst;
+    private readonly RoundingCheck? _rounding;
     private bool _comparable;
     private double _peak;
     private double _loudest;
@@ -43,7 +48,7 @@ public sealed class SoundProof
     private int _searches;
     private double _boundDb;
 
-    private SoundProof(DeliveryPlan plan, PlannedFile file, FoundSamples found, Printing printing, double loweredDb)
+    private SoundProof(DeliveryPlan plan, PlannedFile file, FoundSamples found, Printing printing, double loweredDb, bool knowsNoise)
     {
         _found = found;
         _other = Printing.Planar(file.Channels);
@@ -56,6 +61,7 @@ public sealed class SoundProof
         _clips = (track?.Sounding?.Clips ?? []).Where(c => !c.Muted && !printing.Silent.Contains(c.Media) && c.End > plan.Range.Start && c.Start < plan.Range.End).ToArray();
         _worst = new double[_clips.Length];
         _rule = printing.RuleOf(file, plan.Preparation.Encoding, loweredDb);
+        _rounding = knowsNoise && _rule.Dither != Dither.None ? new RoundingCheck(plan.Preparation.Encoding, _rule.Dither, file.Channels) : null;
     }
 
     /// <summary>What was compared, with what came of it.</summary>
@@ -76,11 +82,12 @@ public sealed class SoundProof
     /// <param name="sound">The found file.</param>
     /// <param name="printing">Makes what was meant.</param>
     /// <param name="loweredDb">What the package says that all files were lowered by.</param>
+    /// <param name="knowsNoise">Whether it was written in the form of today, whose noise is known: then it is held to that.</param>
     /// <param name="stop">Stops between blocks.</param>
-    public static SoundProof Prove(DeliveryPlan plan, PlannedFile file, SoundFile sound, Printing printing, double loweredDb, CancellationToken stop)
+    public static SoundProof Prove(DeliveryPlan plan, PlannedFile file, SoundFile sound, Printing printing, double loweredDb, bool knowsNoise, CancellationToken stop)
     {
         using var print = printing.Open(file, loweredDb);
-        var proof = Begin(plan, file, sound, printing, loweredDb);
+        var proof = Begin(plan, file, sound, printing, loweredDb, knowsNoise);
         var copied = sound.Source is PcmSource pcm ? new CopiedBlocks(print, pcm, proof._rule) : null;
         var meant = Printing.Planar(file.Channels);
         for (long at = 0; at < Math.Max(file.Frames, sound.Source.Length); at += Printing.Block)
@@ -99,9 +106,9 @@ public sealed class SoundProof
     }
 
     /// <summary>Begins to compare a file with a print that is made beside it, block after block.</summary>
-    public static SoundProof Begin(DeliveryPlan plan, PlannedFile file, SoundFile sound, Printing printing, double loweredDb)
+    public static SoundProof Begin(DeliveryPlan plan, PlannedFile file, SoundFile sound, Printing printing, double loweredDb, bool knowsNoise)
     {
-        var proof = new SoundProof(plan, file, new FoundSamples(sound), printing, loweredDb);
+        var proof = new SoundProof(plan, file, new FoundSamples(sound), printing, loweredDb, knowsNoise);
         proof._comparable = proof.Header(sound);
         return proof;
     }
@@ -141,6 +148,7 @@ public sealed class SoundProof
 
         _found.Source.Read(at, count, _other);
         _loudest = Math.Max(_loudest, Loudest(meant, count));
+        _rounding?.Take(meant, _other, count);
         _overs += meant.Sum(c => FullScale.Hold(c.AsSpan(0, count), _plan.Preparation.Encoding));
         _peak = Math.Max(_peak, Difference(meant, _other, 0, count));
         var start = _plan.Range.Start + at;
@@ -170,6 +178,16 @@ public sealed class SoundProof
         Residual = new SoundResidual(_name, Decibels.FromRatio(_peak), _boundDb, _rule.NeedsArithmetic, _file.Path);
         Row("sound", _rule.NeedsArithmetic ? $"residual below {Decibels.Words(_boundDb)} dBFS" : "bit-exact",
             Residual.BitExact ? "bit-exact" : $"{Decibels.Words(Residual.PeakDb)} dBFS", Residual.BitExact ? "−∞ dBFS" : $"{Decibels.Words(Residual.PeakDb)} dBFS", Residual.Passed);
+        if (_rounding?.Worst > HalfStep)
+        {
+            Row("rounding", "the nearest step, with its own noise", $"{_rounding.Worst.ToString("0.000", CultureInfo.InvariantCulture)} steps beside it", "differs", false);
+        }
+
+        if (_rounding?.IsLost == true)
+        {
+            Row("rounding", "the nearest step, with its own noise", "not followed past a sample that is held at full scale", "stated", true);
+        }
+
         if (_found.Damage(_name) is { } damage)
         {
             _rows.Add(damage);
