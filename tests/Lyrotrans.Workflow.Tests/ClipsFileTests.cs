@@ -3,6 +3,7 @@ using Lyrotrans.Core.Carrying;
 using Lyrotrans.Core.ClipFormats;
 using System.IO.Compression;
 using System.Text;
+using System.Text.Json.Nodes;
 using Lyrotrans.Audio.Render;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Delivering;
@@ -21,7 +22,7 @@ using Lyrotrans.Workflow.Sounds;
 namespace Lyrotrans.Workflow.Tests;
 
 /// <summary>The demo's tracks as clips in an AAF file, by every choice: the proof passes, the checker finds nothing, and it sounds as the session does.</summary>
-public sealed class ClipsFileTests(DemoSession demo) : IClassFixture<DemoSession>, IDisposable
+public sealed partial class ClipsFileTests(DemoSession demo) : IClassFixture<DemoSession>, IDisposable
 {
     private static readonly Dictionary<string, ClipChoices> s_choices = new()
     {
@@ -298,5 +299,40 @@ public sealed class ClipsFileTests(DemoSession demo) : IClassFixture<DemoSession
 
         changed[what == "one clip moved by a sample" ? value : value + 19] += 1;
         return changed;
+    }
+
+    [Fact]
+    public void An_OTIO_file_that_says_anything_twice_is_seen_and_breaks_nothing()
+    {
+        var plan = demo.Plan(p => p with { Clips = Choose.Otio with { Media = ClipMediaForm.BesideWave }, Tracks = p.Tracks.Select(c => c.Treatment == Treatment.PrintDry ? c with { Treatment = Treatment.KeepClips } : c).ToValueArray() });
+        var zip = demo.Build(plan);
+        Assert.True(demo.Prove(zip, plan).Passed);
+        var text = PackageTamper.Read(zip, ".otio");
+        var kinds = Lists(JsonNode.Parse(text)!, string.Empty).GroupBy(p => Digits().Replace(p, "n")).Select(g => g.First()).ToList();
+        Assert.Contains(kinds, k => k.EndsWith(".clips", StringComparison.Ordinal));
+        foreach (var kind in kinds)
+        {
+            var report = demo.Prove(PackageTamper.With(zip, ".otio", b => Twice(b, kind)), plan);
+            Assert.False(report.Passed, kind);
+        }
+    }
+
+    [System.Text.RegularExpressions.GeneratedRegex(@"\d+")]
+    private static partial System.Text.RegularExpressions.Regex Digits();
+
+    // Of every kind of list that holds objects, where one lies.
+    private static IEnumerable<string> Lists(JsonNode node, string path) => node switch
+    {
+        JsonObject o => o.Where(p => p.Value is not null).SelectMany(p => Lists(p.Value!, $"{path}.{p.Key}")),
+        JsonArray { Count: > 0 } a when a[0] is JsonObject => new[] { path }.Concat(a.SelectMany((n, i) => Lists(n!, $"{path}.{i}"))),
+        _ => [],
+    };
+
+    private static byte[] Twice(byte[] json, string path)
+    {
+        var root = JsonNode.Parse(json)!;
+        var list = path.Split('.', StringSplitOptions.RemoveEmptyEntries).Aggregate(root, (node, key) => node is JsonArray a ? a[int.Parse(key, System.Globalization.CultureInfo.InvariantCulture)]! : node[key]!).AsArray();
+        list.Insert(1, list[0]!.DeepClone());
+        return Encoding.UTF8.GetBytes(root.ToJsonString());
     }
 }

@@ -80,7 +80,12 @@ public sealed class ClipsProof
 
     private void AddDots(Session found)
     {
-        var clips = found.Tracks.SelectMany(t => t.Lanes).SelectMany(l => l.Clips).ToDictionary(c => c.Id);
+        var clips = new Dictionary<string, Clip>();
+        foreach (var clip in found.Tracks.SelectMany(t => t.Lanes).SelectMany(l => l.Clips).Where(c => !clips.TryAdd(c.Id, c)))
+        {
+            _rows.Add(new ProofRow($"{_form}: {clip.Name}", "identifier", "once", "twice", "twice", false));
+        }
+
         var missing = _meant.Media.Where(m => m.IsMissing).Select(m => m.Media.Id).ToHashSet();
         foreach (var track in _meant.Session.Tracks)
         {

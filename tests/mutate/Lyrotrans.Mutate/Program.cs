@@ -42,9 +42,17 @@ foreach (var (name, choose) in Bench.Packages)
         {
             // Hashes that were made good may have put back what was changed.
             var altered = mutation.Change(parts);
-            if (!altered.AsSpan().SequenceEqual(whole) && !bench.Sees(altered, plan, foreign) && Explained.Why(mutation.Name, how == "of another machine", foreign) is null)
+            try
             {
-                escaped.Add(mutation.Name);
+                if (!altered.AsSpan().SequenceEqual(whole) && !bench.Sees(altered, plan, foreign) && Explained.Why(mutation.Name, how == "of another machine", foreign) is null)
+                {
+                    escaped.Add(mutation.Name);
+                }
+            }
+            catch (Exception problem)
+            {
+                // A proof that breaks has seen nothing.
+                escaped.Add($"{mutation.Name}: {problem}");
             }
         });
         wrong += escaped.IsEmpty ? 0 : 1;
