@@ -2,6 +2,7 @@
 // convert RATE FILE…        compares our path to a rate with the second converter, over whole files
 // clips FORMAT COUNT        times a file of so many clips, planned, written and read
 // mix FOLDER SECONDS        times listening to a session from a place on, and each of its tracks
+// place REFERENCE FILE…     times finding files in another, and prints where each lies
 // exactness                 prints the table of docs/exactness.md
 using System.Globalization;
 using Lyrotrans.Bench;
@@ -21,10 +22,13 @@ switch (args)
     case ["mix", var folder, var from]:
         MixBench.Run(folder, double.Parse(from, CultureInfo.InvariantCulture));
         return 0;
+    case ["place", var reference, .. { Length: > 0 } files]:
+        PlaceBench.Run(reference, files);
+        return 0;
     case ["exactness"]:
         ExactnessBench.Run();
         return 0;
     default:
-        Console.Error.WriteLine("Usage: Lyrotrans.Bench peaks|all THREADS FILE… | convert RATE FILE… | clips FORMAT COUNT | mix FOLDER SECONDS | exactness");
+        Console.Error.WriteLine("Usage: Lyrotrans.Bench peaks|all THREADS FILE… | convert RATE FILE… | clips FORMAT COUNT | mix FOLDER SECONDS | place REFERENCE FILE… | exactness");
         return 2;
 }

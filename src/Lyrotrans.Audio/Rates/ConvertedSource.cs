@@ -10,7 +10,7 @@ namespace Lyrotrans.Audio.Rates;
 /// </summary>
 public sealed class ConvertedSource : ISampleSource
 {
-    private const int LeastStretch = 1 << 14;
+    private const int ShortStretch = 1 << 14;
 
     // Farther than libsoxr's filters reach, in samples of the lower rate; a test compares with much more.
     private const int Reach = 2500;
@@ -27,8 +27,9 @@ public sealed class ConvertedSource : ISampleSource
 
     /// <param name="source">Not closed with this: several phases of it can be read.</param>
     /// <param name="phase">The source's sample that sample 0 lies on, 0 or more.</param>
+    /// <param name="leastStretch">Samples of the faster rate that are converted at once, at least: more for what is read as a whole, less for what is read here and there.</param>
     /// <exception cref="ArgumentException">The rates are too far apart.</exception>
-    public ConvertedSource(ISampleSource source, SampleRate to, long phase = 0)
+    public ConvertedSource(ISampleSource source, SampleRate to, long phase = 0, int leastStretch = ShortStretch)
     {
         if (!RateLimits.CanConvert(source.Rate, to))
         {
@@ -38,7 +39,7 @@ public sealed class ConvertedSource : ISampleSource
         (_source, _phase, Rate) = (source, phase, to);
         Length = source.Rate.Convert(Math.Max(0, source.Length - phase), to);
         var grid = new RateGrid(source.Rate, to);
-        var stretch = Units(LeastStretch, Math.Max(grid.From, grid.To));
+        var stretch = Units(leastStretch, Math.Max(grid.From, grid.To));
         var lead = Units(Reach, Math.Min(grid.From, grid.To));
         (_stretchIn, _stretchOut) = (stretch * grid.From, checked((int)(stretch * grid.To)));
         (_leadIn, _leadOut) = (lead * grid.From, checked((int)(lead * grid.To)));

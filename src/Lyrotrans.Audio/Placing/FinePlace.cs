@@ -1,0 +1,205 @@
+using System.Numerics;
+
+namespace Lyrotrans.Audio.Placing;
+
+/// <summary>
+/// The exact place of a sound in a reference, near a place that is known to a fraction of a millisecond. First where the phases of stretches that are known to lie there agree best; then, with what is left of the reference
+/// when the sound is taken out of it there, where the sound stands out of that best, between samples too: what is masked counts little.
+/// </summary>
+internal sealed class FinePlace
+{
+    private const int Stretch = 1 << 15;
+    private const int Size = 2 * Stretch;
+    private const int Half = Size / 2;
+    private const int Before = Stretch / 2;
+
+    // Where an equaliser or the coarse place may have put it.
+    private const int Reach = 32;
+    private const double Floor = 3e-3;
+    private const double LowestHz = 25;
+    private const double NearEnough = 1e-3;
+
+    // Bins on each side over which what is left is taken together.
+    private const int Around = 16;
+
+    // Half a sample, and so far to both sides of where phases agree best.
+    private const double Step = 0.5;
+    private const int Steps = 6;
+
+    // The smaller part of a line that is cut so that both parts can be cut again alike.
+    private const double Golden = 0.381966;
+
+    private readonly int _lowest;
+    private readonly Complex[] _phases = new Complex[Half + 1];
+    private readonly List<(Complex[] Sound, Complex[] Reference)> _spectra = [];
+    private double _energy;
+    private double _total;
+
+    private FinePlace(double perSecond) => _lowest = (int)Math.Ceiling(LowestHz * Size / perSecond);
+
+    /// <summary>Shift from the place in samples of the reference, correlation, and gain as a ratio, below 0 where the polarity is the other one.</summary>
+    public readonly record struct Result(double Shift, double Correlation, double Gain);
+
+    /// <param name="sound">At the rate of the reference.</param>
+    /// <param name="reference">What it lies in.</param>
+    /// <param name="place">The reference's sample that the sound's first lies on, nearly.</param>
+    /// <param name="stretches">Where in the sound, in samples of the reference's rate.</param>
+    public static Result Of(MonoSound sound, MonoSound reference, long place, IReadOnlyList<long> stretches)
+    {
+        var fine = new FinePlace(reference.PerSecond);
+        foreach (var at in stretches)
+        {
+            var count = (int)Math.Min(Stretch, sound.Length - at);
+            fine.Take(sound.Read(at, count), reference.Read(place + at - Before, Size), at > 0, at + count < sound.Length);
+        }
+
+        return fine._energy > 0 && fine._total > 0 ? fine.Found() : default;
+    }
+
+    private void Take(float[] piece, float[] around, bool begins, bool ends)
+    {
+        var cut = new float[Size];
+        around.AsSpan(Before, piece.Length).CopyTo(cut.AsSpan(Before));
+        var (whole, faded) = Spectra(piece, Faded(piece, begins, ends));
+        var (through, within) = Spectra(around, cut);
+        var energy = Energy(piece);
+        for (var i = _lowest; i <= Half; i++)
+        {
+            var (product, power) = (Complex.Conjugate(faded[i]) * through[i], Power(faded[i]));
+            _phases[i] += product == 0 ? 0 : product / product.Magnitude * (power / (power + (Floor * energy)));
+        }
+
+        _spectra.Add((whole, within));
+        _energy += energy;
+        _total += Energy(cut);
+    }
+
+    private Result Found()
+    {
+        var coarse = Highest(_phases);
+        var cross = Cross(_ => 1);
+        var left = Left(coarse, Sum(cross, coarse) / (_energy * Half));
+        var weighted = Cross(i => 1 / left[i]);
+        var start = Enumerable.Range(-Steps, (2 * Steps) + 1).Select(s => coarse + (s * Step)).MaxBy(t => Math.Abs(Sum(weighted, t)));
+        var shift = Top(weighted, start - Step, start + Step);
+        var own = _spectra.Sum(s => s.Sound.Select((value, i) => i < _lowest ? 0 : Power(value) / left[i]).Sum());
+        return new Result(shift - Before, Math.Min(1, Math.Abs(Sum(cross, shift)) / (Half * Math.Sqrt(_energy * _total))), Sum(weighted, shift) / own);
+    }
+
+    private Complex[] Cross(Func<int, double> weight)
+    {
+        var result = new Complex[Half + 1];
+        foreach (var (sound, reference) in _spectra)
+        {
+            for (var i = _lowest; i <= Half; i++)
+            {
+                result[i] += Complex.Conjugate(sound[i]) * reference[i] * weight(i);
+            }
+        }
+
+        return result;
+    }
+
+    /// <summary>What is left at each frequency of the reference without the sound, smoothed.</summary>
+    private double[] Left(double shift, double gain)
+    {
+        var sums = new double[Half + 2];
+        for (var i = 0; i <= Half; i++)
+        {
+            var turned = gain * Complex.FromPolarCoordinates(1, -2 * Math.PI * i * shift / Size);
+            sums[i + 1] = sums[i] + _spectra.Sum(s => Power(s.Reference[i] - (turned * s.Sound[i])));
+        }
+
+        var floor = (sums[^1] / Half * 1e-9) + 1e-30;
+        var result = new double[Half + 1];
+        for (var i = 0; i <= Half; i++)
+        {
+            var (from, to) = (Math.Max(0, i - Around), Math.Min(Half, i + Around) + 1);
+            result[i] = ((sums[to] - sums[from]) / (to - from)) + floor;
+        }
+
+        return result;
+    }
+
+    private static double Power(Complex value) => (value.Real * value.Real) + (value.Imaginary * value.Imaginary);
+
+    private static double Energy(float[] samples)
+    {
+        var sum = 0.0;
+        foreach (var sample in samples)
+        {
+            sum += (double)sample * sample;
+        }
+
+        return sum;
+    }
+
+    // Where it is cut out of a sound it is faded, so that the cut sounds of nothing.
+    private static float[] Faded(float[] piece, bool begins, bool ends)
+    {
+        var (faded, count) = (piece.ToArray(), piece.Length / 2);
+        for (var i = 0; i < count; i++)
+        {
+            var gain = (float)(0.5 - (0.5 * Math.Cos(Math.PI * (i + 0.5) / count)));
+            faded[i] *= begins ? gain : 1;
+            faded[^(i + 1)] *= ends ? gain : 1;
+        }
+
+        return faded;
+    }
+
+    // Two at once: what is even in the spectrum is of the first, what is odd of the second.
+    private static (Complex[] First, Complex[] Second) Spectra(float[] first, float[] second)
+    {
+        var values = new Complex[Size];
+        for (var i = 0; i < first.Length; i++)
+        {
+            values[i] = new Complex(first[i], second[i]);
+        }
+
+        Fourier.Forward(values);
+        var (even, odd) = (new Complex[Half + 1], new Complex[Half + 1]);
+        for (var i = 0; i <= Half; i++)
+        {
+            var (a, b) = (values[i], Complex.Conjugate(values[(Size - i) % Size]));
+            (even[i], odd[i]) = ((a + b) / 2, (a - b) / new Complex(0, 2));
+        }
+
+        return (even, odd);
+    }
+
+    /// <summary>The highest point of what a spectrum is in time, within reach.</summary>
+    private static double Highest(Complex[] spectrum)
+    {
+        var inTime = new Complex[Size];
+        spectrum.CopyTo(inTime, 0);
+        Fourier.Inverse(inTime);
+        var best = Enumerable.Range(Before - Reach, (2 * Reach) + 1).MaxBy(i => Math.Abs(inTime[i].Real));
+        return Top(spectrum, best - 1.0, best + 1.0);
+    }
+
+    private static double Top(Complex[] spectrum, double low, double high)
+    {
+        while (high - low > NearEnough)
+        {
+            var (a, b) = (low + ((high - low) * Golden), high - ((high - low) * Golden));
+            (low, high) = Math.Abs(Sum(spectrum, a)) > Math.Abs(Sum(spectrum, b)) ? (low, b) : (a, high);
+        }
+
+        return (low + high) / 2;
+    }
+
+    // What a spectrum is at a time between samples; each step turns by as much more.
+    private static double Sum(Complex[] spectrum, double time)
+    {
+        var (sum, turn) = (0.0, Complex.FromPolarCoordinates(1, 2 * Math.PI * time / Size));
+        var at = Complex.One;
+        for (var i = 0; i < spectrum.Length; i++)
+        {
+            sum += (spectrum[i].Real * at.Real) - (spectrum[i].Imaginary * at.Imaginary);
+            at *= turn;
+        }
+
+        return sum;
+    }
+}

@@ -1,0 +1,117 @@
+using System.Numerics.Tensors;
+
+namespace Lyrotrans.Audio.Placing;
+
+/// <summary>What is kept of a sound to look for it by, in samples of the analysis: the loudest excerpt, and loud stretches spread over the whole of it.</summary>
+internal sealed class SoundProbe
+{
+    /// <summary>The longest excerpt, about 12 s.</summary>
+    public const int Excerpt = 3 << 15;
+
+    /// <summary>Of a stretch, about 2 s.</summary>
+    public const int Stretch = 1 << 14;
+
+    private const int MostStretches = 16;
+    private const int Step = 1 << 10;
+
+    // A tenth of a second; shorter sounds are found by chance anywhere.
+    private const int Shortest = AnalysisSound.Hz / 10;
+
+    // 1 ms, and that of 20 Hz.
+    private const int ShortestPeriod = AnalysisSound.Hz / 1000;
+    private const int LongestPeriod = AnalysisSound.Hz / 20;
+    private const double Alike = 0.995;
+
+    // 40 dB below the loudest stretch is too little to know it by.
+    private const double LeastEnergy = 1e-4;
+
+    private SoundProbe(IReadOnlyList<(int At, float[] Samples)> excerpts, IReadOnlyList<(int At, float[] Samples)> stretches, int? channel) => (Excerpts, Stretches, Channel) = (excerpts, stretches, channel);
+
+    /// <summary>Which channel of the sound stands for it; none for the mean.</summary>
+    public int? Channel { get; }
+
+    /// <summary>The loudest one, and the loudest of what lies beside it, if anything does.</summary>
+    public IReadOnlyList<(int At, float[] Samples)> Excerpts { get; }
+
+    /// <summary>Ascending; at least one.</summary>
+    public IReadOnlyList<(int At, float[] Samples)> Stretches { get; }
+
+    /// <summary>After how many samples a sound is so much like itself that it could as well lie there: the period of a steady tone; none where it is not.</summary>
+    public int? Period
+    {
+        get
+        {
+            var energy = Stretches.Sum(s => (double)TensorPrimitives.SumOfSquares<float>(s.Samples));
+            for (var lag = ShortestPeriod; lag <= LongestPeriod; lag++)
+            {
+                var alike = Stretches.Where(s => s.Samples.Length > 2 * lag).Sum(s => (double)TensorPrimitives.Dot<float>(s.Samples.AsSpan(lag), s.Samples.AsSpan(0, s.Samples.Length - lag)));
+                if (Math.Abs(alike) >= Alike * energy)
+                {
+                    return lag;
+                }
+            }
+
+            return null;
+        }
+    }
+
+    /// <summary>None where a sound is too short or silent.</summary>
+    public static SoundProbe? Of(MonoSound mono, CancellationToken stop)
+    {
+        var analysed = mono.At(AnalysisSound.Rate);
+        var sound = analysed.Whole(stop);
+        if (sound.Length < Shortest)
+        {
+            return null;
+        }
+
+        var energies = new double[(sound.Length + Step - 1) / Step];
+        for (var i = 0; i < energies.Length; i++)
+        {
+            energies[i] = TensorPrimitives.SumOfSquares<float>(sound.AsSpan(i * Step, Math.Min(Step, sound.Length - (i * Step))));
+        }
+
+        var width = Excerpt / Step;
+        var first = Loudest(energies, 0, energies.Length, width);
+        List<int> excerpts = [first];
+        foreach (var (from, to) in new[] { (0, first), (first + width, energies.Length) }.Where(s => s.Item2 - s.Item1 >= width))
+        {
+            excerpts.Add(Loudest(energies, from, to, width));
+        }
+
+        var stretches = Spread(energies).ToList();
+        var most = stretches.Max(s => s.Energy);
+        return most <= 0 ? null : new SoundProbe([.. excerpts.Take(2).Select(e => (e * Step, Cut(sound, e * Step, Excerpt)))], [.. stretches.Where(s => s.Energy > LeastEnergy * most).Select(s => (s.At, Cut(sound, s.At, Stretch)))], analysed.Channel);
+    }
+
+    private static IEnumerable<(int At, double Energy)> Spread(double[] energies)
+    {
+        var width = Stretch / Step;
+        var count = Math.Clamp(energies.Length / width, 1, MostStretches);
+        for (var i = 0; i < count; i++)
+        {
+            var (from, to) = ((int)((long)energies.Length * i / count), (int)((long)energies.Length * (i + 1) / count));
+            var at = Loudest(energies, from, to, width);
+            yield return (at * Step, energies.AsSpan(at, Math.Min(width, to - at)).ToArray().Sum());
+        }
+    }
+
+    private static int Loudest(double[] energies, int from, int to, int width)
+    {
+        var (best, most) = (from, -1.0);
+        for (var at = from; at == from || at + width <= to; at++)
+        {
+            var energy = 0.0;
+            for (var i = at; i < Math.Min(to, at + width); i++)
+            {
+                energy += energies[i];
+            }
+
+            (best, most) = energy > most ? (at, energy) : (best, most);
+        }
+
+        return best;
+    }
+
+    private static float[] Cut(float[] sound, int at, int length) => sound.AsSpan(at, Math.Min(length, sound.Length - at)).ToArray();
+}
