@@ -60,6 +60,9 @@ internal static class PlaceCommand
         ? string.Create(CultureInfo.InvariantCulture, $", {place.SecondAgreement * 100:0} % near {Digits.Grouped(second)}")
         : string.Empty;
 
+    // Without a zero that is below zero.
+    private static double Rounded(double value) => Math.Round(value, 3) + 0.0;
+
     private static JsonObject Json(FoundPlace found)
     {
         var json = new JsonObject { ["file"] = found.Name };
@@ -75,14 +78,14 @@ internal static class PlaceCommand
         else
         {
             json["found"] = true;
-            json["sample"] = Math.Round(place.Sample, 3);
+            json["sample"] = Rounded(place.Sample);
             json["sure"] = place.IsSure;
-            json["certainty"] = Math.Round(place.Certainty, 3);
-            json["agreement"] = Math.Round(place.Agreement, 3);
+            json["certainty"] = Rounded(place.Certainty);
+            json["agreement"] = Rounded(place.Agreement);
             json["second"] = place.Second;
-            json["secondAgreement"] = Math.Round(place.SecondAgreement, 3);
-            json["correlation"] = Math.Round(place.Correlation, 3);
-            json["gainDb"] = Math.Round(place.GainDb, 3);
+            json["secondAgreement"] = Rounded(place.SecondAgreement);
+            json["correlation"] = Rounded(place.Correlation);
+            json["gainDb"] = Rounded(place.GainDb);
             json["inverted"] = place.Inverted;
         }
 

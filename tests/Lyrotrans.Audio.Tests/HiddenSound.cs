@@ -203,12 +203,14 @@ internal sealed class HiddenSound
 
     private void Bell(double[] into, int at, double level)
     {
-        var hz = Pitch();
+        // No two strokes are alike: a second bell that sounds the same is a second place.
+        var hz = Pitch() * Between(0.99, 1.01);
         foreach (var (ratio, seconds) in new[] { (1.0, 0.9), (2.0, 0.6), (2.76, 0.4), (5.4, 0.2), (8.9, 0.1) })
         {
+            var phase = Between(0, 2 * Math.PI);
             for (var i = 0; i < seconds * 4 * Rate && at + i < into.Length; i++)
             {
-                into[at + i] += 0.3 * level * Math.Exp(-i / (seconds * Rate)) * Math.Sin(2 * Math.PI * hz * ratio * i / Rate);
+                into[at + i] += 0.3 * level * Math.Exp(-i / (seconds * Rate)) * Math.Sin((2 * Math.PI * hz * ratio * i / Rate) + phase);
             }
         }
     }

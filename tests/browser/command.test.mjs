@@ -57,6 +57,28 @@ test("a package that differs ends with 1, bad input with 2, a wrong line with 3,
   assert.equal(lyro("build", join(demo, "bells"), "--out", "/dev/full/x").status, 4);
 });
 
+test("a file that lost its place is found in another by its sound, and one that cannot be read does not stop the others", () => {
+  const whole = readFileSync(join(demo, "stamped", "narrator.wav"));
+  const data = whole.indexOf("data"),
+    frame = whole.readUInt16LE(whole.indexOf("fmt ") + 20),
+    from = 211_111 * frame;
+  const cut = Buffer.concat([whole.subarray(0, data + 8), whole.subarray(data + 8 + from)]);
+  cut.writeUInt32LE(cut.length - 8, 4);
+  cut.writeUInt32LE(cut.length - data - 8, data + 4);
+  const lost = join(work, "lost.wav");
+  writeFileSync(lost, cut);
+  const found = lyro("place", join(demo, "stamped", "narrator.wav"), join(root, "README.md"), lost, "--json");
+  assert.equal(found.status, 2);
+  assert.match(found.stderr, /README\.md/);
+  const [bad, good] = JSON.parse(found.stdout);
+  assert.equal(bad.code, "file.unknown-content");
+  assert.deepEqual([good.sample, good.sure, good.gainDb, good.inverted], [211_111, true, 0, false]);
+  const words = lyro("place", join(demo, "stamped", "narrator.wav"), lost).stdout;
+  assert.match(words, /at sample 211.111 \(\+0\.00\), sure: 100 % of its stretches lie there/);
+  assert.equal(lyro("place", join(work, "nothing.wav"), lost).status, 2);
+  assert.equal(lyro("place", lost).status, 3);
+});
+
 /** A small session of notes, changed by a test. */
 function hostile(name, change) {
   const note = (tick, key) => [tick, 480, 1, key, 90, 64];
