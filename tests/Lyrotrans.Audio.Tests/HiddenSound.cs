@@ -1,3 +1,4 @@
+using System.Numerics;
 using Lyrotrans.Audio.Effects;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
@@ -166,9 +167,10 @@ internal sealed class HiddenSound
 
     private void Burst(double[] into, int at, double level, double seconds)
     {
-        for (var i = 0; i < seconds * 6 * Rate && at + i < into.Length; i++)
+        var fall = Math.Exp(-1 / (seconds * Rate));
+        for (var i = 0; i < seconds * 6 * Rate && at + i < into.Length; i++, level *= fall)
         {
-            into[at + i] += level * ((2 * _random.NextDouble()) - 1) * Math.Exp(-i / (seconds * Rate));
+            into[at + i] += level * ((2 * _random.NextDouble()) - 1);
         }
     }
 
@@ -194,9 +196,12 @@ internal sealed class HiddenSound
         for (var i = 0; i < length && at + i < into.Length; i++)
         {
             phase += hz * (1 + (0.004 * Math.Sin(2 * Math.PI * vibrato * i / Rate))) / Rate;
+            var (first, harmonic) = (Complex.FromPolarCoordinates(1, 2 * Math.PI * phase), Complex.One);
+            var envelope = 0.3 * level * Math.Sin(Math.PI * i / length);
             for (var k = 1; k <= 8; k++)
             {
-                into[at + i] += 0.3 * level / k * Math.Sin(2 * Math.PI * k * phase) * Math.Sin(Math.PI * i / length);
+                harmonic *= first;
+                into[at + i] += envelope / k * harmonic.Imaginary;
             }
         }
     }
@@ -207,10 +212,13 @@ internal sealed class HiddenSound
         var hz = Pitch() * Between(0.99, 1.01);
         foreach (var (ratio, seconds) in new[] { (1.0, 0.9), (2.0, 0.6), (2.76, 0.4), (5.4, 0.2), (8.9, 0.1) })
         {
-            var phase = Between(0, 2 * Math.PI);
+            // A turn and a little less each sample: no sine is computed again.
+            var turn = Complex.FromPolarCoordinates(Math.Exp(-1 / (seconds * Rate)), 2 * Math.PI * hz * ratio / Rate);
+            var now = Complex.FromPolarCoordinates(0.3 * level, Between(0, 2 * Math.PI));
             for (var i = 0; i < seconds * 4 * Rate && at + i < into.Length; i++)
             {
-                into[at + i] += 0.3 * level * Math.Exp(-i / (seconds * Rate)) * Math.Sin((2 * Math.PI * hz * ratio * i / Rate) + phase);
+                into[at + i] += now.Imaginary;
+                now *= turn;
             }
         }
     }
