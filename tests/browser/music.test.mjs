@@ -368,7 +368,7 @@ test("two sources with different maps are shown side by side, and the engineer d
   await waitForRevision(page, 1);
   await drop(page, [
     ["take/Orrery.mid", readFileSync(join(demo, "stamped", "Orrery.mid"))],
-    ["take/places.csv", "text,timecode\nHere,00:00:02:00\n"],
+    ["take/places.csv", 'text,timecode,by,date\nHere,00:00:02:00,"booth, second chair",31 March\n'],
   ]);
   await waitForRevision(page, 2);
   const maps = page.locator("#maps");
@@ -386,6 +386,12 @@ test("two sources with different maps are shown side by side, and the engineer d
     [["Here", 96000]],
   );
   assert.equal(session.tracks.length, 1);
+  await page.goto(`${here}/survey`);
+  await page.waitForFunction(() => document.getElementById("chart").chart);
+  const x = await page.evaluate(() => document.getElementById("chart").chart.x(96000));
+  const box = await page.locator("#chart").boundingBox();
+  await page.mouse.click(box.x + x, box.y + 78);
+  assert.match(await page.locator("#selected").innerText(), /Here[\s\S]*set by\s+booth, second chair\s+set on\s+31 March/);
 });
 
 // Struck notes at a steady tempo, as a plain 16-bit WAVE file.

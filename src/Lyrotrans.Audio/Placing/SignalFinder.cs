@@ -27,6 +27,12 @@ public sealed class SignalFinder(Func<ISampleSource> reference)
     private const double LeastCorrelation = 0.1;
     private const double LeastFound = 0.03;
 
+    /// <summary>Samples a second at which a reference is looked through.</summary>
+    public const int Hz = AnalysisSound.Hz;
+
+    /// <summary>What is looked through is held in memory at once; longer sound than so many seconds is not looked for or through.</summary>
+    public const int MostSeconds = 6 * 3600;
+
     /// <summary>Whether sound of one rate can be looked for in sound of another.</summary>
     public static bool CanFind(SampleRate sound, SampleRate reference) =>
         RateLimits.CanConvert(sound, reference) && RateLimits.CanConvert(sound, AnalysisSound.Rate) && RateLimits.CanConvert(reference, AnalysisSound.Rate);
@@ -119,7 +125,8 @@ public sealed class SignalFinder(Func<ISampleSource> reference)
         var scale = into.PerSecond / AnalysisSound.Hz;
         var near = (long)Math.Round(found.Place * scale);
         var stretches = probe.Stretches.Where((_, i) => found.Lies[i]).Select(s => (long)Math.Round(s.At * scale)).ToList();
-        var chosen = stretches.Where((_, i) => (i * MostFine) / stretches.Count != ((i - 1) * MostFine) / stretches.Count || i == 0).ToList();
+        var few = Math.Min(MostFine, stretches.Count);
+        var chosen = Enumerable.Range(0, few).Select(i => stretches[i * stretches.Count / few]).ToList();
         var place = FinePlace.Of(own.At(into.Rate), into, near, chosen);
         return place.Correlation < LeastFound ? null : new SignalPlace(
             near + place.Shift, found.Agreement, found.Lies.Count(l => l), found.Clearness, found.Second is { } second ? (long)Math.Round(second * scale) : null, found.SecondAgreement, place.Correlation,

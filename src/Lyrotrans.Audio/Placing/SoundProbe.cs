@@ -73,15 +73,11 @@ internal sealed class SoundProbe
 
         var width = Excerpt / Step;
         var first = Loudest(energies, 0, energies.Length, width);
-        List<int> excerpts = [first];
-        foreach (var (from, to) in new[] { (0, first), (first + width, energies.Length) }.Where(s => s.Item2 - s.Item1 >= width))
-        {
-            excerpts.Add(Loudest(energies, from, to, width));
-        }
-
+        var beside = new[] { (From: 0, To: first), (From: first + width, To: energies.Length) }.Where(s => s.To - s.From >= width)
+            .Select(s => Loudest(energies, s.From, s.To, width)).OrderByDescending(at => energies.AsSpan(at, width).ToArray().Sum()).Take(1);
         var stretches = Spread(energies).ToList();
         var most = stretches.Max(s => s.Energy);
-        return most <= 0 ? null : new SoundProbe([.. excerpts.Take(2).Select(e => (e * Step, Cut(sound, e * Step, Excerpt)))], [.. stretches.Where(s => s.Energy > LeastEnergy * most).Select(s => (s.At, Cut(sound, s.At, Stretch)))], analysed.Channel);
+        return most <= 0 ? null : new SoundProbe([.. beside.Prepend(first).Select(e => (e * Step, Cut(sound, e * Step, Excerpt)))], [.. stretches.Where(s => s.Energy > LeastEnergy * most).Select(s => (s.At, Cut(sound, s.At, Stretch)))], analysed.Channel);
     }
 
     private static IEnumerable<(int At, double Energy)> Spread(double[] energies)

@@ -30,7 +30,8 @@ internal sealed class DecimatedSource : ISampleSource
         Rate = new SampleRate(source.Rate.PerSecond / factor);
         Length = (source.Length + factor - 1) / factor;
         var taps = Enumerable.Range(-_reach, (2 * _reach) + 1).Select(i => Kaiser.Sinc(Edge * i / factor, Crossings + Edge, Beta)).ToArray();
-        _taps = [.. taps.Select(t => t / taps.Sum())];
+        var sum = taps.Sum();
+        _taps = [.. taps.Select(t => t / sum)];
         _input = [.. Enumerable.Range(0, source.Channels).Select(_ => new double[(Piece * factor) + (2 * _reach)])];
     }
 

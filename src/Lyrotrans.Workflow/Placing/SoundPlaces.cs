@@ -1,6 +1,7 @@
 using Lyrotrans.Audio.Placing;
 using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Storing;
 using Lyrotrans.Core.Time;
@@ -22,6 +23,11 @@ public static class SoundPlaces
     public static IReadOnlyList<FoundPlace> Find((IStoredFile File, string Name) reference, IReadOnlyList<(IStoredFile File, string Name)> sounds, Action<WorkProgress> report, CancellationToken stop)
     {
         var rate = Facts(reference).SampleRate;
+        if (!SignalFinder.CanFind(rate, rate))
+        {
+            throw TooFar(reference.Name, rate, $"from the {Digits.Grouped(SignalFinder.Hz)} Hz that sound is looked through at");
+        }
+
         var problems = sounds.Select(s => Problem(s, rate)).ToList();
         var good = sounds.Where((_, i) => problems[i] is null).Select(s => (Func<ISampleSource>)(() => Open(s))).ToList();
         var found = new Queue<SignalPlace?>(new SignalFinder(() => Open(reference)).Find(good, f => report(new WorkProgress(f, $"looking through {reference.Name}")), stop));
@@ -33,8 +39,7 @@ public static class SoundPlaces
         try
         {
             var rate = Facts(sound).SampleRate;
-            return SignalFinder.CanFind(rate, reference) ? null : new BadInputException(
-                SoundFileCodes.RateTooFar, sound.Name, string.Empty, $"Its rate of {Digits.Grouped(rate.HeaderHz)} Hz is too far from the {Digits.Grouped(reference.HeaderHz)} Hz of what it is looked for in.", "Convert it first.");
+            return SignalFinder.CanFind(rate, reference) ? null : TooFar(sound.Name, rate, $"from the {Digits.Grouped(reference.HeaderHz)} Hz of what it is looked for in");
         }
         catch (BadInputException problem)
         {
@@ -42,10 +47,15 @@ public static class SoundPlaces
         }
     }
 
+    private static BadInputException TooFar(string name, SampleRate rate, string from) =>
+        new(SoundFileCodes.RateTooFar, name, string.Empty, $"Its rate of {Digits.Grouped(rate.HeaderHz)} Hz is too far {from}.", "Convert it first.");
+
     private static SoundFileFacts Facts((IStoredFile File, string Name) sound)
     {
         using var file = SoundFile.Open(sound.File, sound.Name);
-        return file.Facts;
+        var facts = file.Facts;
+        return facts.SampleRate.SecondsOf(facts.Frames) <= SignalFinder.MostSeconds ? facts : throw new BadInputException(
+            FileCodes.TooLarge, sound.Name, string.Empty, $"It is longer than {SignalFinder.MostSeconds / 3600} hours, and is not looked through.", "Cut it first.");
     }
 
     // The source closes its file.
