@@ -4,7 +4,6 @@ using Lyrotrans.Audio.Instruments;
 using Lyrotrans.Audio.Mix;
 using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
-using Lyrotrans.Core.Time;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Sounds;
 
@@ -14,7 +13,7 @@ namespace Lyrotrans.Bench;
 internal static class MixBench
 {
     private const int RingSeconds = 2;
-    private static readonly Rational s_runInSeconds = new(3, 2);
+    private const int RunInSeconds = 1;
     private const int Seconds = 5;
     private const int Block = 2048;
     private const int Runs = 7;
@@ -37,7 +36,7 @@ internal static class MixBench
     private static void Line(string name, Session session, Track track, MixPoint point, HashSet<string> sounding, LoadedSession loaded, double from, int? threads = null, int runs = Runs)
     {
         var start = (long)(from * session.Rate.PerSecond.ToDouble());
-        var run = session.Rate.SamplesIn(s_runInSeconds).RoundToEven();
+        var run = session.Rate.SamplesIn(RunInSeconds).RoundToEven();
         var (first, rest) = (double.MaxValue, double.MaxValue);
         for (var i = 0; i < runs; i++)
         {

@@ -4,7 +4,6 @@ using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Storing;
-using Lyrotrans.Core.Time;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Rooms;
 using Lyrotrans.Web.Desks;
@@ -24,8 +23,8 @@ public static class ListeningEndpoints
     /// <summary>Seconds before the run-in from which keys are heard, and after the end until which what rings is.</summary>
     private const int RingSeconds = 2;
 
-    /// <summary>Seconds before the place from which effects are heard: more would make everybody wait, less would be missed.</summary>
-    private static Rational RunInSeconds => new(3, 2);
+    /// <summary>From so long before the place effects are heard: more would make everybody wait, less would be missed.</summary>
+    private const int RunInSeconds = 1;
 
     public static void MapListening(this WebApplication app)
     {
