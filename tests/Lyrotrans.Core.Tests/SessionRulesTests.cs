@@ -43,6 +43,37 @@ public class SessionRulesTests
     }
 
     [Theory]
+    [InlineData(TrackKind.Print, "a", "")]
+    [InlineData(TrackKind.Print, "hall", "")]
+    [InlineData(TrackKind.Print, "a bus", "of")]
+    [InlineData(TrackKind.Print, "", "of")]
+    [InlineData(TrackKind.Print, "nobody", "of")]
+    [InlineData(TrackKind.Print, "guide", "of")]
+    [InlineData(TrackKind.Stem, "a bus", "")]
+    [InlineData(TrackKind.Stem, "hall", "of")]
+    [InlineData(TrackKind.Stem, "", "of")]
+    [InlineData(TrackKind.Click, "a", "of")]
+    [InlineData(TrackKind.Audio, "a", "of")]
+    [InlineData(TrackKind.GuideMix, "", "kind")]
+    public void Sound_that_stands_for_something_says_what(TrackKind kind, string of, string fault)
+    {
+        var session = Of(
+            Track("a"), new Track { Id = "bus", Name = "bus", Kind = TrackKind.Bus }, new Track { Id = "hall", Name = "hall", Kind = TrackKind.Return }, new Track { Id = "guide", Name = "guide", Kind = TrackKind.GuideMix },
+            new Track { Id = "x", Name = "x", Kind = kind, Of = [.. of.Split(' ', StringSplitOptions.RemoveEmptyEntries)] });
+        Assert.Equal(fault.Length == 0 ? [] : [$"$.tracks[4].{fault}"], SessionRules.Check(session).Select(f => f.Path));
+    }
+
+    [Fact]
+    public void What_stands_for_something_is_fed_by_nothing_feeds_nothing_and_is_there_once()
+    {
+        Track Role(string id, TrackKind kind, params string[] of) => new() { Id = id, Name = id, Kind = kind, Of = [.. of] };
+        var session = Of(
+            Track("a") with { Output = "p" }, Role("p", TrackKind.Print, "a"), Role("q", TrackKind.Print, "a"), Role("s", TrackKind.Stem, "a"), Role("t", TrackKind.Stem, "a"),
+            Role("click", TrackKind.Click) with { Output = "a" }, Role("other", TrackKind.Click) with { Inserts = [new Insert("limiter", [])] });
+        Assert.Equal(["$.tracks[0]", "$.tracks[2].of", "$.tracks[4].of", "$.tracks[5]", "$.tracks[6]"], SessionRules.Check(session).Select(f => f.Path));
+    }
+
+    [Theory]
     [InlineData(0, 0, 0, 0, "length")]
     [InlineData(100, -1, 0, 0, "sourceOffset")]
     [InlineData(100, 0, 60, 60, "fadeIn")]

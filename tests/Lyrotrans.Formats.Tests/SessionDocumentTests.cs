@@ -79,11 +79,19 @@ public class SessionDocumentTests
                 },
                 new Track { Id = "n", Name = "notes", Kind = TrackKind.Notes, Channels = 0, Parts = parts.ToValueArray() },
                 new Track { Id = "r", Name = "return", Kind = TrackKind.Return, Channels = 2 },
+                .. facts.Item2 == 0 ? [] : Roles,
             ],
             Picture = new PictureReference("reel.mov", new Timecode(100, FrameRate.Fps24), 50, new string('b', 64)),
             Comments = [new Comment("Scene", "dome, \"dawn\"")],
             Provenance = [new Provenance("x.aaf", "clips")],
         });
+
+    // An older reader knows none of them, so that only some documents say the newest version.
+    private static Track[] Roles =>
+    [
+        new() { Id = "p", Name = "print", Kind = TrackKind.Print, Of = ["r"], Channels = 2 }, new() { Id = "s", Name = "stem", Kind = TrackKind.Stem, Of = ["t", "n"] },
+        new() { Id = "g", Name = "guide", Kind = TrackKind.GuideMix, Channels = 2 }, new() { Id = "c", Name = "click", Kind = TrackKind.Click },
+    ];
 
     private static Session Read(byte[] bytes) => SessionDocumentReader.Read(new MemoryStream(bytes), "doc.json");
 
@@ -104,7 +112,7 @@ public class SessionDocumentTests
         """;
 
     [Theory]
-    [InlineData("\"lyrotransSession\":1", "\"lyrotransSession\":5", "$.lyrotransSession", "version 5")]
+    [InlineData("\"lyrotransSession\":1", "\"lyrotransSession\":6", "$.lyrotransSession", "version 6")]
     [InlineData("\"sourceOffset\":0", "\"sourceOffset\":0,\"fadeIn\":{\"length\":9,\"shape\":\"sampled\",\"curve\":[0,0.5,1],\"places\":[0,0.7,0.6]}", "$.tracks[0].lanes[0].clips[0].fadeIn", "ascend")]
     [InlineData("\"sourceOffset\":0", "\"sourceOffset\":0,\"fadeIn\":{\"length\":9,\"shape\":\"sampled\",\"curve\":[0,0.5,1],\"places\":[0,1]}", "$.tracks[0].lanes[0].clips[0].fadeIn", "one for each point")]
     [InlineData("\"rate\":\"48000\",\"depth\"", "\"rate\":\"fast\",\"depth\"", "$.rate", "ratio")]

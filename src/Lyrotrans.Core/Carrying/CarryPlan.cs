@@ -2,6 +2,7 @@ using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Effects;
 using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 
 namespace Lyrotrans.Core.Carrying;
@@ -17,6 +18,7 @@ public sealed class CarryPlan
     private readonly Dictionary<string, Treatment> _treatment;
     private readonly ClipFates _clips;
     private readonly bool _mix;
+    private readonly TrackRoles _roles;
 
     private CarryPlan(DeliveryPlan plan)
     {
@@ -25,6 +27,7 @@ public sealed class CarryPlan
         _mix = plan.Preparation.Mix.HasMix;
         _clips = new ClipFates(plan.Session, plan.Preparation, plan.Clips);
         _treatment = plan.Preparation.Tracks.ToDictionary(c => c.TrackId, c => c.Treatment);
+        _roles = TrackRoles.Of(plan.Session);
         Rows = MakeRows().Where(r => r.Objects.Count > 0).ToValueArray();
     }
 
@@ -77,6 +80,8 @@ public sealed class CarryPlan
         yield return Row("Effects", tracks.SelectMany(t => t.Inserts.Select(i => Effect(t, i))));
         yield return Row("Takes", tracks.SelectMany(t => t.Lanes.Where((_, i) => i != t.SoundingLane)
             .Select(l => Object(t, $"{t.Name}, {l.Name}"))));
+        yield return Row("Prints, mixes that came along", tracks.Where(t => t.Kind.HasRole())
+            .Select(t => Object(t, t.Name, Fate.Printed, mix: t.Kind == TrackKind.Click ? Fate.None : Fate.Printed)));
         yield return Row("Buses, returns", tracks.Where(t => t.Kind is TrackKind.Bus or TrackKind.Return or TrackKind.Master)
             .Select(t => Object(t, t.Name, IsPrinted(t.Id) ? Fate.Printed : Fate.None, _clips.OtherTracks, mix: Fate.Printed)));
         yield return Row("Picture", session.Picture is { } picture ? [Whole(picture.FileName, Fate.None, _clips.Picture)] : []);
@@ -127,13 +132,16 @@ public sealed class CarryPlan
     /// <summary>An effect: in the print where the track goes through it, and in the mix, where it can be rendered here.</summary>
     private CarryObject Effect(Track track, Insert insert)
     {
-        var known = EffectCatalogue.Find(insert.Effect) is not null ? Fate.Printed : Fate.None;
+        var known = _roles.PrintOf(track.Id) is not null || EffectCatalogue.Find(insert.Effect) is not null ? Fate.Printed : Fate.None;
         var through = TreatmentOf(track) is Treatment.PrintThrough or Treatment.PrintMixed or Treatment.NotesAndPrint;
         var inMix = track.Kind == TrackKind.Master && _plan.Preparation.Mix.Master == StemMaster.Before ? Fate.None : known;
         return Object(track, $"{insert.Effect} on {track.Name}", through ? known : Fate.None, mix: inMix);
     }
 
     private Fate AsMixed(Track track) => TreatmentOf(track) == Treatment.PrintMixed ? Fate.Printed : Fate.None;
+
+    /// <summary>Whether a track is in a print: its own, or that of the track that its sound stands for, if it does not go dry.</summary>
+    private bool IsPrinted(Track track) => track.Kind == TrackKind.Print ? track.Of.Any(of => IsPrinted(of) && _treatment[of] != Treatment.PrintDry) : IsPrinted(track.Id);
 
     private bool IsPrinted(string trackId) => _treatment.GetValueOrDefault(trackId, Treatment.HoldBack).IsPrint();
 
@@ -144,10 +152,10 @@ public sealed class CarryPlan
     private CarryObject Object(Track track, string name, Fate print = Fate.None, Fate clips = Fate.None, Fate midi = Fate.None, Fate mix = Fate.None, bool elsewhere = false)
     {
         // A bus or return that has no print of its own is not held back: it is kept as a record.
-        var goes = track.Kind is not (TrackKind.Audio or TrackKind.Notes) || TreatmentOf(track) != Treatment.HoldBack;
+        var goes = !track.Kind.IsSource() || TreatmentOf(track) != Treatment.HoldBack;
         return !goes
             ? Everywhere(name, Fate.HeldBack)
-            : In(name, elsewhere || IsPrinted(track.Id) ? print : Fate.None, mix, TreatmentOf(track) == Treatment.KeepClips || track.Kind != TrackKind.Audio ? clips : Fate.None, midi, Fate.Carried);
+            : In(name, elsewhere || IsPrinted(track) ? print : Fate.None, mix, TreatmentOf(track) == Treatment.KeepClips || track.Kind != TrackKind.Audio ? clips : Fate.None, midi, Fate.Carried);
     }
 
     private CarryObject Whole(string name, Fate midi, Fate clips = Fate.None) => In(name, Fate.None, Fate.None, clips, midi, Fate.Carried);

@@ -69,10 +69,11 @@ public sealed class DeliveryPlan
         var names = DeliveredNames.Of(session, preparation);
         var extension = ExtensionOf(preparation.Container);
         var tracks = session.Tracks.ToDictionary(t => t.Id);
+        var roles = TrackRoles.Of(session);
         var files = new List<PlannedFile>();
         foreach (var choice in preparation.Tracks.Where(c => c.Treatment.IsPrint()))
         {
-            files.AddRange(PrintsOf(tracks[choice.TrackId], choice, $"{root}/audio/{names[choice.TrackId]}", extension, range, preparation.Encoding));
+            files.AddRange(PrintsOf(tracks[choice.TrackId], choice, roles, $"{root}/audio/{names[choice.TrackId]}", extension, range, preparation.Encoding));
         }
 
         if (preparation.Click.Print)
@@ -110,11 +111,11 @@ public sealed class DeliveryPlan
     /// <summary>The file name's ending for a format.</summary>
     public static string ExtensionOf(SoundContainer container) => container switch { SoundContainer.Flac => ".flac", SoundContainer.Aiff => ".aif", _ => ".wav" };
 
-    private static IEnumerable<PlannedFile> PrintsOf(Track track, TrackChoice choice, string path, string extension, SampleRange range, SampleEncoding encoding)
+    private static IEnumerable<PlannedFile> PrintsOf(Track track, TrackChoice choice, TrackRoles roles, string path, string extension, SampleRange range, SampleEncoding encoding)
     {
         // What a track without sound of its own sounds like is no record of anything; a stand-in says that it is one.
-        var name = choice.Treatment == Treatment.NotesAndPrint ? $"{path}_stand-in" : path;
-        var channels = ChannelsOf(track, choice);
+        var name = choice.Treatment == Treatment.NotesAndPrint && roles.PrintOf(track.Id) is null ? $"{path}_stand-in" : path;
+        var channels = ChannelsOf(track, choice, roles);
         if (choice.Channels != DeliveredChannels.Separate || channels == 1)
         {
             return [new PlannedFile(name + extension, PlannedKind.FromZero, track.Id, channels, range.Length, range.Length * channels * encoding.Bytes())];
@@ -141,9 +142,11 @@ public sealed class DeliveryPlan
             }
         }
 
-        if (preparation.Mix.Guide && groups.Count > 0)
+        var guide = TrackRoles.Of(session).Guide;
+        if (preparation.Mix.Guide && (guide is not null || groups.Count > 0))
         {
-            yield return new PlannedFile($"{root}/mix/{root}_guide_mix{extension}", PlannedKind.GuideMix, null, channels, range.Length, bytes);
+            var wide = guide?.Channels ?? channels;
+            yield return new PlannedFile($"{root}/mix/{root}_guide_mix{extension}", PlannedKind.GuideMix, null, wide, range.Length, range.Length * wide * preparation.Encoding.Bytes());
         }
     }
 
@@ -200,12 +203,14 @@ public sealed class DeliveryPlan
             $"{root}/midi/{name}.mid", PlannedKind.Midi, parts[i].TrackId, Bytes: 400 + ((parts[i].Part.Notes.Count + parts[i].Part.Controls.Count) * 8L), PartId: parts[i].Part.Id));
     }
 
-    /// <summary>How many channels the files of a track have together.</summary>
-    public static int ChannelsOf(Track track, TrackChoice choice) => choice.Channels switch
+    /// <summary>How many channels the files of a track have together; its print's where it came as one.</summary>
+    public static int ChannelsOf(Track track, TrackChoice choice, TrackRoles roles) => choice.Channels switch
     {
         DeliveredChannels.Mono => 1,
         DeliveredChannels.Stereo => 2,
-        _ when choice.Treatment is Treatment.PrintMixed or Treatment.NotesAndPrint => 2,
+        _ when choice.Treatment == Treatment.PrintMixed => 2,
+        _ when choice.Treatment != Treatment.PrintDry && roles.PrintOf(track.Id) is { } print => Math.Max(1, print.Channels),
+        _ when choice.Treatment == Treatment.NotesAndPrint => 2,
         _ => Math.Max(1, track.Channels),
     };
 

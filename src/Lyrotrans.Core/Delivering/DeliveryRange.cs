@@ -1,5 +1,6 @@
 using Lyrotrans.Core.Clicking;
 using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
@@ -47,7 +48,11 @@ public static class DeliveryRange
         var media = session.Media.ToDictionary(m => m.Id);
         var clock = session.Clock;
         var last = 0L;
-        foreach (var track in session.Tracks.Where(t => going.Contains(t.Id)))
+        var roles = TrackRoles.Of(session);
+
+        // A track may go with its own clips, with those of its print, or with both.
+        var sounding = session.Tracks.Where(t => going.Contains(t.Id)).SelectMany(t => roles.PrintOf(t.Id) is null ? [t] : new[] { t, roles.Sounding(t) });
+        foreach (var track in sounding.Concat(Brought(session, preparation, roles)))
         {
             var tail = Math.Min(tails.Of(track), tails.Limit);
             cut = Math.Max(cut, track.HasContent ? tails.Of(track) - tail : 0);
@@ -64,6 +69,14 @@ public static class DeliveryRange
         }
 
         return (last, cut);
+    }
+
+    /// <summary>Sound that was made elsewhere and goes in files of no track.</summary>
+    private static IEnumerable<Track> Brought(Session session, Preparation preparation, TrackRoles roles)
+    {
+        var stems = preparation.Mix.HasMix ? session.Tracks.Where(t => t.Kind == TrackKind.Stem) : [];
+        var prints = preparation.Mix.HasMix ? session.Tracks.Where(t => t.Kind == TrackKind.Print) : [];
+        return stems.Concat(prints).Concat(preparation.Mix.Guide && roles.Guide is { } guide ? [guide] : []);
     }
 
     private static long EndOfSound(Clip clip, Media media, IReadOnlyDictionary<string, MediaSound> sounds, Session session)

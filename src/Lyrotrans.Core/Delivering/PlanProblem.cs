@@ -47,8 +47,9 @@ internal static class PlanProblem
 
     private static string? StandIns(Session session, Preparation preparation)
     {
-        var keys = session.Tracks.Where(t => t.Kind == TrackKind.Notes && t.State == TrackState.Active).Select(t => t.Id).ToHashSet();
-        var played = preparation.Tracks.Any(c => c.Treatment == Treatment.NotesAndPrint) || (preparation.Mix.HasMix && keys.Count > 0);
+        var roles = TrackRoles.Of(session);
+        var keys = session.Tracks.Where(t => t.Kind == TrackKind.Notes && roles.PrintOf(t.Id) is null && t.State == TrackState.Active).Select(t => t.Id).ToHashSet();
+        var played = preparation.Tracks.Any(c => c.Treatment == Treatment.NotesAndPrint && roles.PrintOf(c.TrackId) is null) || (preparation.Mix.HasMix && keys.Count > 0);
         return played && session.Rate.PerSecond > RateLimits.FastestStandInHz
             ? $"Stand-in sounds for notes are made up to {RateLimits.FastestStandInHz} Hz; this session has {session.Rate}. Send the notes without a print and without a mix, or hold them back."
             : null;
@@ -62,7 +63,8 @@ internal static class PlanProblem
         }
 
         var used = files.Select(f => f.TrackId).ToHashSet();
-        var media = session.Tracks.Where(t => used.Contains(t.Id)).SelectMany(t => t.Sounding?.Clips ?? []).Select(c => c.Media).ToHashSet();
+        var roles = TrackRoles.Of(session);
+        var media = session.Tracks.Where(t => used.Contains(t.Id)).SelectMany(t => new[] { t, roles.Sounding(t) }).Concat(session.Tracks.Where(t => t.Kind.HasRole())).SelectMany(t => t.Sounding?.Clips ?? []).Select(c => c.Media).ToHashSet();
         return session.Media.FirstOrDefault(m => media.Contains(m.Id) && m.Place != MediaPlace.Missing && !RateLimits.CanConvert(m.Rate, session.Rate)) is { } far
             ? $"The rate of {far.FileName}, {far.Rate}, cannot be converted to {session.Rate}. Say at Intake which rate it has, or bring in another file."
             : null;

@@ -42,18 +42,20 @@ public sealed record SoundGaps(ValueArray<SoundGap> All, int Clips, int SilentCl
         private readonly HashSet<string> _accepted = [.. plan.Preparation.Accepted];
         private readonly SignalPaths _paths = SignalPaths.Of(plan.Session);
         private readonly Dictionary<string, Treatment> _treatments = plan.Preparation.Tracks.ToDictionary(c => c.TrackId, c => c.Treatment);
+        private readonly TrackRoles _roles = TrackRoles.Of(plan.Session);
         private readonly IReadOnlySet<string> _inMix = StemGroup.InMix(plan.Session, plan.Preparation);
 
         public SoundGaps Find()
         {
             var printed = plan.Files.Where(f => f.IsSound && f.Kind != PlannedKind.Click).Select(Through).ToList();
             var sounding = printed.SelectMany(p => p.Sources).ToHashSet();
-            var clips = plan.Session.Tracks.SelectMany(t => Going(t, sounding).Select(c => (Track: t, Clip: c))).ToList();
+            var dry = plan.Files.Where(f => f.Kind == PlannedKind.FromZero && _treatments[f.TrackId!] == Treatment.PrintDry).Select(f => f.TrackId!).ToHashSet();
+            var clips = plan.Session.Tracks.SelectMany(t => Going(t, sounding, dry).Select(c => (Track: t, Clip: c))).ToList();
             var media = plan.Session.Media.ToDictionary(m => m.Id);
             var gaps = clips.Where(c => FaultOf(media[c.Clip.Media]) is not null).GroupBy(c => media[c.Clip.Media]).Select(g => Gap(FaultOf(g.Key)!, g.Key, [.. g.Select(c => $"{c.Clip.Name} on {c.Track.Name}")])).ToList();
             var through = printed.SelectMany(p => p.Through).ToHashSet();
-            gaps.AddRange(plan.Session.Tracks.Where(t => through.Contains(t.Id)).SelectMany(Effects));
-            gaps.AddRange(plan.Session.Tracks.Where(t => t.Kind == TrackKind.Notes && sounding.Contains(t.Id) && t.Parts.Any(p => !p.Muted && p.Notes.Count > 0)).Select(Instrument));
+            gaps.AddRange(plan.Session.Tracks.Where(t => through.Contains(t.Id)).Select(_roles.Sounding).SelectMany(Effects));
+            gaps.AddRange(plan.Session.Tracks.Select(_roles.Sounding).Where(t => t.Kind == TrackKind.Notes && sounding.Contains(t.Id) && t.Parts.Any(p => !p.Muted && p.Notes.Count > 0)).Select(Instrument));
             return new SoundGaps([.. gaps.GroupBy(g => g.Name).Select(Joined)], clips.Count, gaps.Where(g => g.Kind == SoundGapKind.Missing).Sum(g => g.Objects.Count));
         }
 
@@ -82,15 +84,24 @@ public sealed record SoundGaps(ValueArray<SoundGap> All, int Clips, int SilentCl
         }
 
         // A muted clip goes as a clip and makes no sound in a print.
-        private IEnumerable<Clip> Going(Track track, HashSet<string> sounding)
+        private IEnumerable<Clip> Going(Track track, HashSet<string> sounding, HashSet<string> dry)
         {
             var kept = _treatments.GetValueOrDefault(track.Id) == Treatment.KeepClips;
-            return (track.Sounding?.Clips ?? []).Where(c => kept || (sounding.Contains(track.Id) && !c.Muted && c.End > plan.Range.Start && c.Start < plan.Range.End));
+            var mixed = sounding.Contains(track.Id);
+            var own = (track.Sounding?.Clips ?? []).Where(c => kept || ((dry.Contains(track.Id) || (mixed && _roles.PrintOf(track.Id) is null)) && Sounds(c)));
+            return mixed && _roles.PrintOf(track.Id)?.Sounding is { } print ? own.Concat(print.Clips.Where(Sounds)) : own;
         }
+
+        private bool Sounds(Clip clip) => !clip.Muted && clip.End > plan.Range.Start && clip.Start < plan.Range.End;
 
         /// <summary>The tracks whose own sound is in a file, and those that it goes through.</summary>
         private (IReadOnlySet<string> Sources, IReadOnlySet<string> Through) Through(PlannedFile file)
         {
+            if (file.Kind == PlannedKind.GuideMix && _roles.Guide is { } guide)
+            {
+                return (new HashSet<string> { guide.Id }, new HashSet<string>());
+            }
+
             var group = file.Kind == PlannedKind.Stem ? StemGroup.Of(plan.Session, plan.Preparation).First(g => g.Name == file.Group).Tracks.ToHashSet() : null;
             if (file.Kind is PlannedKind.Stem or PlannedKind.GuideMix)
             {
@@ -98,8 +109,8 @@ public sealed record SoundGaps(ValueArray<SoundGap> All, int Clips, int SilentCl
             }
 
             var track = plan.Session.Tracks.First(t => t.Id == file.TrackId);
-            return track.Kind is TrackKind.Audio or TrackKind.Notes
-                ? (new HashSet<string> { track.Id }, _treatments[track.Id] == Treatment.PrintDry ? new HashSet<string>() : [track.Id])
+            return _treatments[track.Id] == Treatment.PrintDry ? (new HashSet<string>(), new HashSet<string>())
+                : track.Kind.IsSource() || _roles.PrintOf(track.Id) is not null ? (new HashSet<string> { track.Id }, new HashSet<string> { track.Id })
                 : Into(_paths[track.Id], _inMix, true);
         }
 

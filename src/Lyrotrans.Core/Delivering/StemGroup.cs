@@ -1,5 +1,6 @@
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 
 namespace Lyrotrans.Core.Delivering;
@@ -9,22 +10,31 @@ public sealed record StemGroup(string Name, ValueArray<string> Tracks)
 {
     private const string Rest = "Other tracks";
 
-    /// <summary>Every track that goes and sounds, in one group each: the one typed in, else the bus that it feeds, else the rest.</summary>
+    /// <summary>Every track that goes and sounds, in one group each: the one typed in, else the bus that it feeds, else the rest; a stem, or the print of a bus or return, by its own name.</summary>
     public static IReadOnlyList<StemGroup> Of(Session session, Preparation preparation)
     {
-        var tracks = session.Tracks.ToDictionary(t => t.Id);
-        return Playing(session, preparation).GroupBy(c => NameOf(c, tracks)).Select(g => new StemGroup(g.Key, g.Select(c => c.TrackId).ToValueArray())).ToList();
+        var (tracks, roles) = (session.Tracks.ToDictionary(t => t.Id), TrackRoles.Of(session));
+        return Playing(session, preparation).GroupBy(c => NameOf(c, tracks, roles)).Select(g => new StemGroup(g.Key, g.Select(c => c.TrackId).ToValueArray())).ToList();
     }
 
-    /// <summary>Ids of the tracks that play in the mix: all that go and have sound or notes of their own.</summary>
+    /// <summary>Ids of the tracks that play in the mix: all that go and have sound or notes of their own; a stem, or the print of a bus or return, where anything of what it is made of goes.</summary>
     public static IReadOnlySet<string> InMix(Session session, Preparation preparation) => Playing(session, preparation).Select(c => c.TrackId).ToHashSet();
 
     private static IEnumerable<TrackChoice> Playing(Session session, Preparation preparation)
     {
-        var sources = session.Tracks.Where(t => t.Kind is TrackKind.Audio or TrackKind.Notes && t.HasContent).Select(t => t.Id).ToHashSet();
-        return preparation.Tracks.Where(c => c.Treatment != Treatment.HoldBack && sources.Contains(c.TrackId));
+        var roles = TrackRoles.Of(session);
+        var tracks = session.Tracks.Where(roles.Plays).ToDictionary(t => t.Id);
+        var going = preparation.Tracks.Where(c => c.Treatment != Treatment.HoldBack).Select(c => c.TrackId).ToHashSet();
+        return preparation.Tracks.Where(c => tracks.TryGetValue(c.TrackId, out var track) && (going.Contains(track.Id) || (!track.Kind.IsSource() && roles.MadeOf(track).Overlaps(going))));
     }
 
-    private static string NameOf(TrackChoice choice, Dictionary<string, Track> tracks) =>
-        choice.Group ?? (tracks[choice.TrackId].Output is { } output && tracks.TryGetValue(output, out var bus) && bus.Kind == TrackKind.Bus ? bus.Name : Rest);
+    private static string NameOf(TrackChoice choice, Dictionary<string, Track> tracks, TrackRoles roles)
+    {
+        var track = tracks[choice.TrackId];
+        return choice.Group
+            ?? (track.Kind == TrackKind.Stem ? track.Of.Count == 1 ? tracks[track.Of[0]].Name : track.Name
+            : !track.Kind.IsSource() && roles.PrintOf(track.Id) is not null ? track.Name
+            : track.Output is { } output && tracks.TryGetValue(output, out var bus) && bus.Kind == TrackKind.Bus ? bus.Name
+            : Rest);
+    }
 }

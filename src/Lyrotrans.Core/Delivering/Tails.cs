@@ -18,12 +18,14 @@ public sealed class Tails
     private readonly SignalPaths _paths;
     private readonly Dictionary<string, Treatment> _treatments;
     private readonly List<Track> _printedTargets;
+    private readonly TrackRoles _roles;
 
     public Tails(Session session, Preparation preparation)
     {
         _session = session;
         _preparation = preparation;
         _paths = SignalPaths.Of(session);
+        _roles = TrackRoles.Of(session);
         _treatments = preparation.Tracks.ToDictionary(c => c.TrackId, c => c.Treatment);
         _printedTargets = session.Tracks.Where(t => t.Kind is TrackKind.Bus or TrackKind.Return && _treatments.GetValueOrDefault(t.Id, Treatment.HoldBack).IsPrint()).ToList();
     }
@@ -40,6 +42,7 @@ public sealed class Tails
             return 0;
         }
 
+        track = _roles.Sounding(track);
         var own = treatment is Treatment.PrintThrough or Treatment.PrintMixed or Treatment.NotesAndPrint ? _paths.TailOf(track) : 0;
         var returns = _printedTargets.Select(t => _paths.TailTo(track, t) ?? 0).DefaultIfEmpty(0).Max();
         var mix = !_preparation.Mix.HasMix ? 0

@@ -134,7 +134,7 @@ public sealed class FlagFinder(Session session, IReadOnlyDictionary<string, Medi
 
     private IEnumerable<Flag> NameFlags()
     {
-        foreach (var same in session.Tracks.GroupBy(t => t.Name, SameName.Comparer).Where(g => g.Count() > 1))
+        foreach (var same in session.Tracks.Where(t => !t.Kind.HasRole()).GroupBy(t => t.Name, SameName.Comparer).Where(g => g.Count() > 1))
         {
             yield return new("same-name", FlagCost.WorkThere, $"{Count(same.Count(), "track")} are called {same.Key}",
                 "The delivered names are told apart by number", same.First().Id);

@@ -1,6 +1,7 @@
 using Lyrotrans.Core.Clicking;
 using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 
@@ -71,18 +72,24 @@ public sealed record Preparation
         Clips = new ClipChoices(clips),
         Encoding = session.Depth is SampleEncoding.Integer16 or SampleEncoding.Float32 ? session.Depth : SampleEncoding.Integer24,
         Tail = session.Rate.SamplesIn(1).RoundToEven(),
-        Tracks = session.Tracks.Select(DefaultChoice).ToValueArray(),
+        Mix = new MixChoices { Guide = HasGuide(session) },
+        Tracks = Defaults(session).ToValueArray(),
     };
 
     /// <summary>This preparation for a session whose tracks changed: rows of tracks that are gone leave, new tracks come last.</summary>
-    public Preparation For(Session session)
+    /// <param name="session">As it is now.</param>
+    /// <param name="before">As it was; what was left as it was offered is offered anew: a track that came as a print goes as one. Nothing is where it is null.</param>
+    public Preparation For(Session session, Session? before = null)
     {
         var known = session.Tracks.ToDictionary(t => t.Id);
-        var kept = Tracks.Where(c => known.ContainsKey(c.TrackId)).ToList();
+        var offered = Defaults(session).ToDictionary(c => c.TrackId);
+        var was = before is null ? [] : Defaults(before).ToDictionary(c => c.TrackId, c => c.Treatment);
+        var kept = Tracks.Where(c => known.ContainsKey(c.TrackId)).Select(c => Anew(c, known[c.TrackId], offered[c.TrackId], was)).ToList();
         var have = kept.Select(c => c.TrackId).ToHashSet();
         return this with
         {
-            Tracks = kept.Concat(session.Tracks.Where(t => !have.Contains(t.Id)).Select(DefaultChoice)).ToValueArray(),
+            Mix = before is not null && !HasGuide(before) && HasGuide(session) ? Mix with { Guide = true } : Mix,
+            Tracks = kept.Concat(session.Tracks.Where(t => !have.Contains(t.Id)).Select(t => offered[t.Id])).ToValueArray(),
         };
     }
 
@@ -109,7 +116,26 @@ public sealed record Preparation
         _ => [Treatment.HoldBack],
     };
 
-    private static TrackChoice DefaultChoice(Track track) => new(
-        track.Id,
-        track.Kind is TrackKind.Audio or TrackKind.Notes && track.State == TrackState.Active && track.HasContent ? TreatmentsOf(track)[0] : Treatment.HoldBack);
+    // What nobody chose becomes what is offered now; what turned out to stand for another track goes in its place.
+    private static TrackChoice Anew(TrackChoice choice, Track track, TrackChoice offered, Dictionary<string, Treatment> was) =>
+        track.Kind.HasRole() || (was.TryGetValue(track.Id, out var before) && before == choice.Treatment) ? choice with { Treatment = offered.Treatment } : choice;
+
+    private static bool HasGuide(Session session) => session.Tracks.Any(t => t.Kind == TrackKind.GuideMix);
+
+    private static IEnumerable<TrackChoice> Defaults(Session session)
+    {
+        var roles = TrackRoles.Of(session);
+        return session.Tracks.Select(t => new TrackChoice(t.Id, Offered(t, roles)));
+    }
+
+    // What came as a print goes as it: a bus does not, whose tracks go too.
+    private static Treatment Offered(Track track, TrackRoles roles)
+    {
+        var printed = roles.PrintOf(track.Id) is not null;
+        return track.State != TrackState.Active ? Treatment.HoldBack
+            : track.Kind == TrackKind.Notes && printed ? Treatment.NotesAndPrint
+            : track.Kind is TrackKind.Audio or TrackKind.Return && printed ? Treatment.PrintThrough
+            : track.Kind.IsSource() && track.HasContent ? TreatmentsOf(track)[0]
+            : Treatment.HoldBack;
+    }
 }

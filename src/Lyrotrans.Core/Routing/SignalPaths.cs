@@ -5,7 +5,8 @@ namespace Lyrotrans.Core.Routing;
 
 /// <summary>
 /// The way of the sound through a session: which track feeds which, in an order in which sources come before what they feed, with the latency that reaches
-/// every track. A track without an output feeds the master; a session without a master has one of two channels that does nothing.
+/// every track. A track without an output feeds the master; a session without a master has one of two channels that does nothing. A track that came as a print is
+/// that print (<see cref="TrackRoles"/>).
 /// </summary>
 public sealed class SignalPaths
 {
@@ -18,12 +19,14 @@ public sealed class SignalPaths
     private SignalPaths(Session session)
     {
         _session = session;
+        var roles = TrackRoles.Of(session);
         Master = session.Tracks.FirstOrDefault(t => t.Kind == TrackKind.Master) ?? new Track { Id = "\nmaster", Name = "Master", Kind = TrackKind.Master, Channels = 2 };
-        var tracks = session.Tracks.Where(t => t.Kind is not (TrackKind.Picture or TrackKind.Master)).Append(Master)
-            .Select(t => t.Channels == 0 || t.Kind == TrackKind.Notes ? t with { Channels = 2 } : t).ToList();
+        var tracks = session.Tracks.Where(t => t.Kind is not (TrackKind.Picture or TrackKind.Master or TrackKind.Print or TrackKind.GuideMix or TrackKind.Click)).Append(Master)
+            .Select(roles.Sounding).Select(t => t.Channels == 0 || t.Kind == TrackKind.Notes ? t with { Channels = 2 } : t).ToList();
         _tracks = tracks.ToDictionary(t => t.Id);
         Master = _tracks[Master.Id];
-        var feeds = tracks.SelectMany(FeedsOf).ToList();
+        // What feeds a track that came as a print is in it already.
+        var feeds = tracks.SelectMany(FeedsOf).Where(f => roles.PrintOf(f.To.Id) is null).ToList();
         _into = feeds.GroupBy(f => f.To.Id).ToDictionary(g => g.Key, g => g.ToList());
         Order = Sorted(tracks, feeds);
         Circle = Order.Count < tracks.Count ? string.Join(", ", tracks.Except(Order).Select(t => t.Name)) : null;
@@ -36,7 +39,7 @@ public sealed class SignalPaths
     /// <summary>Where everything ends; one that does nothing where the session has none.</summary>
     public Track Master { get; }
 
-    /// <summary>A track as it sounds here: notes, and tracks that say no channels, have two.</summary>
+    /// <summary>A track as it sounds here: its print where it came as one; notes, and tracks that say no channels, have two.</summary>
     public Track this[string id] => _tracks[id];
 
     /// <summary>Sources before what they feed; the master last. Tracks that go round in a circle are not in it.</summary>

@@ -32,10 +32,60 @@ public static class SessionRules
             }
         }
 
-        foreach (var fault in CheckOutputs(session))
+        foreach (var fault in CheckOutputs(session).Concat(CheckRoles(session)))
         {
             yield return fault;
         }
+    }
+
+    /// <summary>Every broken rule of prints, stems, mixes and clicks that came along.</summary>
+    public static IEnumerable<SessionFault> CheckRoles(Session session)
+    {
+        var kinds = session.Tracks.GroupBy(t => t.Id).ToDictionary(g => g.Key, g => g.First().Kind);
+        var (printed, stems, guides) = (new HashSet<string>(), new HashSet<string>(), 0);
+        for (var i = 0; i < session.Tracks.Count; i++)
+        {
+            var (track, path) = (session.Tracks[i], $"$.tracks[{i}]");
+            if (RoleFault(track, kinds) is { } fault)
+            {
+                yield return new($"{path}.of", fault);
+            }
+
+            if (track.Kind.HasRole() && (track.Output is not null || track.Sends.Count > 0 || track.Inserts.Count > 0 || track.Parts.Count > 0))
+            {
+                yield return new(path, $"A {track.Kind.Words()} that came along feeds nothing and has no effects and notes; \"{track.Name}\" has.");
+            }
+
+            if (track.Sends.Select(s => s.Target).Append(track.Output).OfType<string>().Any(t => kinds.TryGetValue(t, out var kind) && kind.HasRole()))
+            {
+                yield return new(path, $"\"{track.Name}\" feeds sound that was made elsewhere.");
+            }
+
+            var twice = track.Kind == TrackKind.Print ? track.Of.FirstOrDefault(of => !printed.Add(of)) : track.Kind == TrackKind.Stem ? track.Of.FirstOrDefault(of => !stems.Add(of)) : null;
+            if (twice is not null)
+            {
+                yield return new($"{path}.of", $"\"{twice}\" has two {track.Kind.Words()}s.");
+            }
+
+            guides += track.Kind == TrackKind.GuideMix ? 1 : 0;
+            if (track.Kind == TrackKind.GuideMix && guides == 2)
+            {
+                yield return new($"{path}.kind", "There are two guide mixes.");
+            }
+        }
+    }
+
+    private static string? RoleFault(Track track, Dictionary<string, TrackKind> kinds)
+    {
+        if (track.Kind is not (TrackKind.Print or TrackKind.Stem))
+        {
+            return track.Of.Count > 0 ? $"Only a print or a stem is of others; \"{track.Name}\" is neither." : null;
+        }
+
+        var unfit = track.Of.FirstOrDefault(of => !kinds.TryGetValue(of, out var kind) || !(kind.IsSource() || kind == TrackKind.Bus || (kind == TrackKind.Return && track.Kind == TrackKind.Print)));
+        return unfit is not null ? $"\"{track.Name}\" is of \"{unfit}\", and no track that it could be of has that id."
+            : track.Of.Count == 0 || (track.Kind == TrackKind.Print && track.Of.Count > 1) ? $"\"{track.Name}\" is of {track.Of.Count} tracks; a print is of one, a stem of one or more."
+            : null;
     }
 
     private static IEnumerable<SessionFault> CheckTrack(

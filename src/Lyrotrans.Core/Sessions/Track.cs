@@ -2,7 +2,7 @@ using Lyrotrans.Core.Collections;
 
 namespace Lyrotrans.Core.Sessions;
 
-/// <summary>One track, bus, return or master.</summary>
+/// <summary>One track, bus, return or master, or sound that was made elsewhere of them.</summary>
 public sealed record Track
 {
     /// <summary>Stable through every revision.</summary>
@@ -11,11 +11,14 @@ public sealed record Track
     /// <summary>As people call it; it need not be unique.</summary>
     public required string Name { get; init; }
 
-    /// <summary>What it is: sound, notes, a bus, a return, the master or the picture.</summary>
+    /// <summary>What it is: sound, notes, a bus, a return, the master or the picture; or a print, a stem, a mix or a click that came along.</summary>
     public TrackKind Kind { get; init; }
 
     /// <summary>Of its sound; 0 where it says none.</summary>
     public int Channels { get; init; } = 1;
+
+    /// <summary>Ids of what sound that was made elsewhere stands for: the one track, bus or return of a print, or the tracks and buses of a stem.</summary>
+    public ValueArray<string> Of { get; init; }
 
     /// <summary>Whether it sounds, and if not, why.</summary>
     public TrackState State { get; init; }

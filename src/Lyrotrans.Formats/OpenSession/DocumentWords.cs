@@ -22,7 +22,7 @@ public static class DocumentWords
     public static IReadOnlyDictionary<string, MediaPlace> Places { get; } = Lower<MediaPlace>();
 
     /// <summary>What a track is.</summary>
-    public static IReadOnlyDictionary<string, TrackKind> Kinds { get; } = Lower<TrackKind>();
+    public static IReadOnlyDictionary<string, TrackKind> Kinds { get; } = Enum.GetValues<TrackKind>().ToDictionary(k => k.Words());
 
     /// <summary>Whether a track sounds.</summary>
     public static IReadOnlyDictionary<string, TrackState> States { get; } = new Dictionary<string, TrackState>

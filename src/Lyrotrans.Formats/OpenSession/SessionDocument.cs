@@ -4,7 +4,7 @@ namespace Lyrotrans.Formats.OpenSession;
 public static class SessionDocument
 {
     /// <summary>The newest. A reader refuses versions above its own.</summary>
-    public const int Version = 4;
+    public const int Version = 5;
 
     /// <summary>The version that first had rates which people declared; a document without one says the version before.</summary>
     public const int FirstDeclared = 2;
@@ -14,6 +14,9 @@ public static class SessionDocument
 
     /// <summary>The version that first had who set a marker and when; a document without one says a version before.</summary>
     public const int FirstMarkedBy = 4;
+
+    /// <summary>The version that first had prints, stems, mixes and clicks that came along; a document without one says a version before.</summary>
+    public const int FirstRoles = 5;
 
     /// <summary>The property that names the document and its version.</summary>
     public const string VersionProperty = "lyrotransSession";

@@ -177,7 +177,7 @@ public sealed class SessionDocumentReader
     private static Track Track(DocumentNode node)
     {
         node.OnlyHas(
-            "id", "name", "kind", "channels", "state", "soloed", "faderDb", "faderAutomation", "pan", "panAutomation", "inverted", "output", "sends", "inserts",
+            "id", "name", "kind", "channels", "of", "state", "soloed", "faderDb", "faderAutomation", "pan", "panAutomation", "inverted", "output", "sends", "inserts",
             "lanes", "soundingLane", "parts");
         return new Track
         {
@@ -185,6 +185,7 @@ public sealed class SessionDocumentReader
             Name = node["name"].Text(),
             Kind = node["kind"].OneOf(Kinds),
             Channels = (int)node["channels"].Whole(0, SessionLimits.MostChannels),
+            Of = node.List("of", n => n.Text()),
             State = node.Optional("state", TrackState.Active, n => n.OneOf(States)),
             Soloed = node.Optional("soloed", false, n => n.Truth()),
             FaderDb = node.Optional("faderDb", 0.0, n => n.Number()),

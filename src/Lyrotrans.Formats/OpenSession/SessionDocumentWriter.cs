@@ -3,6 +3,7 @@ using System.Globalization;
 using System.Text;
 using System.Text.Encodings.Web;
 using System.Text.Json;
+using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Sessions;
 using static Lyrotrans.Formats.OpenSession.DocumentWords;
 
@@ -30,7 +31,8 @@ public sealed class SessionDocumentWriter
 
     // The oldest that can say it, so that older readers take what they can.
     private static int VersionOf(Session session) =>
-        session.Markers.Any(m => m.By.Length > 0 || m.Date.Length > 0) ? SessionDocument.FirstMarkedBy
+        session.Tracks.Any(t => t.Kind.HasRole() || t.Of.Count > 0) ? SessionDocument.FirstRoles
+        : session.Markers.Any(m => m.By.Length > 0 || m.Date.Length > 0) ? SessionDocument.FirstMarkedBy
         : session.Tracks.SelectMany(t => t.Lanes).SelectMany(l => l.Clips).Any(c => c.FadeIn.Places.Count > 0 || c.FadeOut.Places.Count > 0) ? SessionDocument.FirstPlaced
         : session.Media.Any(m => m.RateDeclared) ? SessionDocument.FirstDeclared
         : SessionDocument.FirstDeclared - 1;
@@ -124,16 +126,7 @@ public sealed class SessionDocumentWriter
 
         _json.WriteString("place", Of(Places, media.Place));
         Unless(null, "sha256", media.Sha256);
-        if (media.Identifiers.Count > 0)
-        {
-            _json.WriteStartArray("identifiers");
-            foreach (var identifier in media.Identifiers)
-            {
-                _json.WriteStringValue(identifier);
-            }
-
-            _json.WriteEndArray();
-        }
+        Texts("identifiers", media.Identifiers);
     }
 
     private void WriteTrack(Track track)
@@ -142,6 +135,7 @@ public sealed class SessionDocumentWriter
         _json.WriteString("name", track.Name);
         _json.WriteString("kind", Of(Kinds, track.Kind));
         _json.WriteNumber("channels", track.Channels);
+        Texts("of", track.Of);
         if (track.State != TrackState.Active)
         {
             _json.WriteString("state", Of(States, track.State));
@@ -291,6 +285,22 @@ public sealed class SessionDocumentWriter
 
         _json.WritePropertyName(name);
         _json.WriteRawValue(text.Append(']').ToString());
+    }
+
+    private void Texts(string name, ValueArray<string> texts)
+    {
+        if (texts.Count == 0)
+        {
+            return;
+        }
+
+        _json.WriteStartArray(name);
+        foreach (var text in texts)
+        {
+            _json.WriteStringValue(text);
+        }
+
+        _json.WriteEndArray();
     }
 
     private void Unless(bool usual, string name, bool value)

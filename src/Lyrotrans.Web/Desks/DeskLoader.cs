@@ -122,7 +122,7 @@ public sealed class DeskLoader(
     {
         var joined = Join(intake, desk.Media);
         var session = joined.Session;
-        var preparation = desk.IsEmpty || desk.Session.Tracks.Count == 0 ? Preparation.Default(session, SessionFormats.Usual) : desk.Preparation.For(session);
+        var preparation = desk.IsEmpty || desk.Session.Tracks.Count == 0 ? Preparation.Default(session, SessionFormats.Usual) : desk.Preparation.For(session, desk.Session);
         var revision = await CommitAsync(desk, words, intake, session, preparation, stop);
         _ = cache.Get(desk.Room.Id, revision.IntakeSha, () => joined);
         return revision;

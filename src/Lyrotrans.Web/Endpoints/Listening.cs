@@ -40,7 +40,8 @@ public static class ListeningEndpoints
             return Results.NotFound();
         }
 
-        var session = desk.Session;
+        var session = AsTrack(desk.Session, track);
+        var roles = TrackRoles.Of(session);
         var paths = SignalPaths.Of(session);
         var target = track is null ? paths.Master : session.Tracks.FirstOrDefault(t => t.Id == track && t.Kind != TrackKind.Picture);
         if (target is null || paths.Circle is not null)
@@ -48,9 +49,9 @@ public static class ListeningEndpoints
             return Results.Problem(paths.Circle is null ? "There is no such track." : $"These tracks feed each other in a circle, so there is nothing to listen to: {paths.Circle}.", statusCode: StatusCodes.Status400BadRequest);
         }
 
-        var sounding = target.Kind is TrackKind.Audio or TrackKind.Notes
+        var sounding = target.Kind.IsSource() || roles.PrintOf(target.Id) is not null
             ? new HashSet<string> { target.Id }
-            : session.Tracks.Where(t => t.State == TrackState.Active && t.Kind is TrackKind.Audio or TrackKind.Notes).Select(t => t.Id).ToHashSet();
+            : session.Tracks.Where(t => t.State == TrackState.Active && roles.Plays(t)).Select(t => t.Id).ToHashSet();
         from = Math.Clamp(from, 0, session.EndSample);
         return Made(
             context,
@@ -66,6 +67,11 @@ public static class ListeningEndpoints
                 },
             stop);
     }
+
+    // Sound that stands for something plays nowhere by itself, and is listened to by itself all the same.
+    private static Session AsTrack(Session session, string? track) => session.Tracks.Any(t => t.Id == track && t.Kind.HasRole())
+        ? session with { Tracks = [.. session.Tracks.Select(t => t.Id == track ? t with { Kind = TrackKind.Audio, Of = [] } : t)] }
+        : session;
 
     /// <summary>Sound that is made while it is sent, on a thread of its own.</summary>
     private static IResult Made(HttpContext context, IDisposable? seat, Action<Stream> make, CancellationToken stop)

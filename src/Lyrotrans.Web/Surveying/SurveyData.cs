@@ -1,6 +1,7 @@
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Flags;
 using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
@@ -21,6 +22,7 @@ public static class SurveyData
     {
         var session = desk.Session;
         var media = session.Media.Select((m, i) => (m, i)).ToDictionary(p => p.m.Id, p => p.i);
+        var roles = TrackRoles.Of(session);
         var choices = desk.Preparation.Tracks.ToDictionary(c => c.TrackId);
         var end = Math.Max(session.EndSample, session.Rate.HeaderHz);
         return new
@@ -45,7 +47,7 @@ public static class SurveyData
                 depth = m.Encoding.Words(),
                 missing = m.Place == MediaPlace.Missing,
             }),
-            tracks = session.Tracks.Zip(FirstOf(session)).Select((t, i) => Track(session, t.First, i, choices.GetValueOrDefault(t.First.Id), media, t.Second)),
+            tracks = session.Tracks.Zip(FirstOf(session)).Select((t, i) => Track(session, roles, t.First, i, choices.GetValueOrDefault(t.First.Id), media, t.Second)),
             flags = flags.Select(f => new { f.Code, cost = f.Cost.ToString(), f.Title, f.Detail, track = f.TrackId, clip = f.ClipId, at = f.Sample }),
         };
     }
@@ -97,9 +99,9 @@ public static class SurveyData
         return bars;
     }
 
-    private static object Track(Session session, Track track, int index, TrackChoice? choice, Dictionary<string, int> media, int firstNotes)
+    private static object Track(Session session, TrackRoles roles, Track track, int index, TrackChoice? choice, Dictionary<string, int> media, int firstNotes)
     {
-        var (fate, words) = Fate(track, choice);
+        var (fate, words) = Fate(track, choice, roles);
         var clips = track.Sounding?.Clips ?? default;
         var clock = session.Clock;
         return new
@@ -107,7 +109,7 @@ public static class SurveyData
             track.Id,
             track.Name,
             number = index + 1,
-            kind = track.Kind.ToString().ToLowerInvariant(),
+            kind = track.Kind.Words(),
             track.Channels,
             state = track.State.Words(),
             fate,
@@ -134,11 +136,12 @@ public static class SurveyData
         };
     }
 
-    private static (string Fate, string Words) Fate(Track track, TrackChoice? choice) => choice?.Treatment switch
+    private static (string Fate, string Words) Fate(Track track, TrackChoice? choice, TrackRoles roles) => choice?.Treatment switch
     {
         { } treatment when treatment.IsPrint() => ("printed", treatment.Words()),
         { } treatment and not Treatment.HoldBack => ("carried", treatment.Words()),
-        _ when track.Kind is TrackKind.Bus or TrackKind.Return or TrackKind.Master => ("held", $"{track.Kind.ToString().ToLowerInvariant()}, record only"),
+        _ when track.Kind.HasRole() => ("printed", roles.Words(track)),
+        _ when track.Kind is TrackKind.Bus or TrackKind.Return or TrackKind.Master => ("held", $"{track.Kind.Words()}, record only"),
         _ when track.State != TrackState.Active => ("held", track.State.Words()),
         _ => ("held", "hold back"),
     };

@@ -4,6 +4,7 @@ using System.Text;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 
@@ -175,13 +176,14 @@ public static class SessionSheet
     private static void HeldBack(StringBuilder html, DeliveryPlan plan)
     {
         var rows = CarryPlan.Of(plan);
+        var roles = TrackRoles.Of(plan.Session);
         var held = plan.Preparation.Tracks.Where(c => c.Treatment == Treatment.HoldBack).Select(c => c.TrackId).ToHashSet();
         html.Append("<h2>What did not come as sound</h2><table><tr><th>track<th>why</tr>");
         foreach (var track in plan.Session.Tracks.Where(t => held.Contains(t.Id)))
         {
-            var why = track.Kind is TrackKind.Audio or TrackKind.Notes
-                ? $"held back{(track.State == TrackState.Active ? "" : $"; it is {track.State.Words()}")}"
-                : $"a {track.Kind.ToString().ToLowerInvariant()}: kept as a record in the session document only";
+            var why = track.Kind.HasRole() ? $"it came along as the {roles.Words(track)}"
+                : track.Kind.IsSource() ? $"held back{(track.State == TrackState.Active ? "" : $"; it is {track.State.Words()}")}"
+                : $"a {track.Kind.Words()}: kept as a record in the session document only";
             html.Append($"<tr><td>{E(track.Name)}<td>{E(why)}</tr>");
         }
 

@@ -1,6 +1,7 @@
 using System.Globalization;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Formats.Wave;
@@ -45,7 +46,7 @@ internal sealed record SoundLayout(byte[] Head, PcmLayout Layout)
         PlannedKind.Click => "Click",
         PlannedKind.GuideMix => "guide mix",
         PlannedKind.Stem => $"stem {file.Group}",
-        _ when file.Channel is { } channel => WaveTexts.ChannelNames(TrackOf(plan, file).Name, DeliveryPlan.ChannelsOf(TrackOf(plan, file), plan.Preparation.Tracks.First(c => c.TrackId == file.TrackId)))[channel],
+        _ when file.Channel is { } channel => WaveTexts.ChannelNames(TrackOf(plan, file).Name, DeliveryPlan.ChannelsOf(TrackOf(plan, file), plan.Preparation.Tracks.First(c => c.TrackId == file.TrackId), TrackRoles.Of(plan.Session)))[channel],
         _ => TrackOf(plan, file).Name,
     };
 }

@@ -92,6 +92,50 @@ public sealed class IntakeEdits(IntakeState before, Session session, JoinedSessi
             : With(item, i => i with { DeclaredRate = rate }, $"{ShortName(sound)} {(rate is null ? "has the rate of its header again" : $"is {RateFinder.Words(SoundFileFacts.RateOf(rate))}")}");
     }
 
+    /// <summary>Says what sound files are; what they stand for has one print and one stem, and a session one guide mix: who was it before is a track.</summary>
+    /// <param name="roles">The new role of each, by its identifier.</param>
+    public Edit<IntakeState> Roles(IReadOnlyDictionary<string, ItemRole> roles)
+    {
+        var sounds = before.Items.Where(i => i.IsSound && roles.ContainsKey(i.Id)).ToList();
+        if (sounds.Count < roles.Count || roles.Count == 0)
+        {
+            return Gone();
+        }
+
+        var after = before with { Items = [.. before.Items.Select(i => roles.TryGetValue(i.Id, out var role) ? i with { Role = role } : Yields(i, roles.Values) ? i with { Role = new ItemRole(RoleKind.Track, []) } : i)] };
+        var words = sounds.Count == 1 ? $"{ShortName(sounds[0])} is {(roles[sounds[0].Id].Kind == RoleKind.Track ? "a track" : RoleJoin.Words(roles[sounds[0].Id]))}" : $"{sounds.Count} files have roles";
+        return Made(after, words);
+    }
+
+    /// <summary>Says what one sound file is.</summary>
+    /// <param name="item">Its identifier.</param>
+    /// <param name="kind">What it is.</param>
+    /// <param name="of">The tracks that a print or stem is of.</param>
+    public Edit<IntakeState> Role(string item, RoleKind kind, IReadOnlyList<string> of)
+    {
+        if (!Enum.IsDefined(kind))
+        {
+            return new Refused("A file is a track, a print, a stem, the guide mix or a click.");
+        }
+
+        var wanted = kind is RoleKind.Print or RoleKind.Stem ? of : [];
+        var targets = session.Tracks.Where(t => wanted.Contains(t.Id) && CanHave(t, kind)).Select(t => new RoleTarget(t.Id, t.Name)).ToList();
+        return targets.Count < wanted.Distinct().Count() || (kind == RoleKind.Print && targets.Count != 1) || (kind == RoleKind.Stem && targets.Count == 0)
+            ? new Refused($"Say which track it is the {RoleJoin.KindOf(kind).Words()} of.")
+            : Roles(new Dictionary<string, ItemRole> { [item] = new ItemRole(kind, targets) });
+    }
+
+    /// <summary>Leaves it open again what a sound file is.</summary>
+    public Edit<IntakeState> Undecided(string item) => before.Items.FirstOrDefault(i => i.Id == item) is { } source
+        ? With(item, i => i with { Role = null }, $"what {ShortName(source)} is was left open again")
+        : Gone();
+
+    /// <summary>Whether a track can have a print, or be in a stem.</summary>
+    public static bool CanHave(Track track, RoleKind kind) => track.Kind.IsSource() || track.Kind == TrackKind.Bus || (track.Kind == TrackKind.Return && kind == RoleKind.Print);
+
+    private static bool Yields(IntakeItem item, IEnumerable<ItemRole> roles) => item.Role is { } old && roles.Any(r => r.Kind == old.Kind
+        && (r.Kind == RoleKind.GuideMix || r.Of.Any(of => old.Of.Any(o => o.Id == of.Id))));
+
     /// <summary>Takes another composition of the document that leads; tracks that were joined or split are as they were.</summary>
     public Edit<IntakeState> TakeComposition(string name) => joined.Compositions.Contains(name)
         ? Made(before with { Composition = name, ChannelEdits = [] }, $"took the composition {name}")

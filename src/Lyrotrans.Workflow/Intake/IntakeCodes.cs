@@ -26,6 +26,9 @@ public static class IntakeCodes
     /// <summary>Tracks cannot be joined or split any more as was decided.</summary>
     public static readonly FindingCode EditLost = new("intake.edit-lost");
 
+    /// <summary>A sound file cannot be the print, stem, guide mix or click any more that it was decided to be.</summary>
+    public static readonly FindingCode RoleLost = new("intake.role-lost");
+
     /// <summary>A sound file may have another rate than its header says.</summary>
     public static readonly FindingCode RateDoubted = new("intake.rate-doubted");
 

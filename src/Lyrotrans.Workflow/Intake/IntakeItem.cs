@@ -50,6 +50,12 @@ public sealed record IntakeItem
     /// <summary>For sound, the rate in samples a second that the engineer says it has, as a ratio in text; none is what its header says, which may be doubted.</summary>
     public string? DeclaredRate { get; init; }
 
+    /// <summary>For sound, what it was decided to be; none is a track, or media of a document, and may be proposed to be something else.</summary>
+    public ItemRole? Role { get; init; }
+
+    /// <summary>Whether it stands for what would be made here.</summary>
+    public bool HasRole => Role is { Kind: not RoleKind.Track };
+
     /// <summary>Whether it says a session, and could be read.</summary>
     public bool IsDocument => Kind == ContentKind.Session && Error is null;
 

@@ -21,8 +21,8 @@ public sealed record IntakeState
         DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
     };
 
-    /// <summary>The newest version of this document. 1 had none, and a kind of file for each format of sessions; up to 2 findings were texts without a code.</summary>
-    public const int NewestVersion = 3;
+    /// <summary>The newest version of this document. 1 had none, and a kind of file for each format of sessions; up to 2 findings were texts without a code; up to 3 files had no roles.</summary>
+    public const int NewestVersion = 4;
 
     /// <summary>Of the document that it was read from, or will be written as.</summary>
     public int Version { get; init; } = NewestVersion;
@@ -60,12 +60,12 @@ public sealed record IntakeState
     /// <summary>The pan law that the engineer chose; none is the sources' own.</summary>
     public PanLaw? PanLaw { get; init; }
 
-    /// <summary>The state with more items; one of the same name takes the place of the earlier, and keeps its placement; the same file keeps its declared rate too.</summary>
+    /// <summary>The state with more items; one of the same name takes the place of the earlier, and keeps its placement and role; the same file keeps its declared rate too.</summary>
     public IntakeState With(IReadOnlyList<IntakeItem> items)
     {
         var before = Items.ToDictionary(i => i.Name);
         var fresh = items.Select(i => before.TryGetValue(i.Name, out var old) && old.Kind == i.Kind
-            ? old.Sha256 == i.Sha256 ? i with { Id = old.Id, Placement = old.Placement, DeclaredRate = old.DeclaredRate } : i with { Placement = old.Placement } : i).ToList();
+            ? old.Sha256 == i.Sha256 ? i with { Id = old.Id, Placement = old.Placement, Role = old.Role, DeclaredRate = old.DeclaredRate } : i with { Placement = old.Placement, Role = old.Role } : i).ToList();
         var names = fresh.Select(i => i.Name).ToHashSet();
         return this with { Items = [.. Items.Where(i => !names.Contains(i.Name)), .. fresh.DistinctBy(i => i.Name)] };
     }

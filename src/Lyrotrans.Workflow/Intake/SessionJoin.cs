@@ -84,7 +84,7 @@ public sealed class SessionJoin
 
         session = AddSounds(session, sounds.Where(s => !_used.Contains(s.Id) && !doubtful.Contains(s.Id) && !inside.Contains(s.Id)).ToList());
         session = AddMarkers(session, own, good.Where(i => i.Kind == ContentKind.MarkerList).ToList());
-        session = WithChannels(session);
+        session = RoleJoin.Apply(WithChannels(session), sounds, _findings);
         session = AddPicture(session, good.Where(i => i.Kind == ContentKind.Picture).ToList());
         session = _state.MapEdits.Aggregate(session, (before, edit) => edit.ApplyTo(before));
         session = session with { PanLaw = _state.PanLaw ?? session.PanLaw };
@@ -132,7 +132,7 @@ public sealed class SessionJoin
         var byId = sounds.DistinctBy(s => s.Id).ToDictionary(s => s.Id);
         var inside = session.Media.ToDictionary(m => m.Id, m => byName.GetValueOrDefault(EmbeddedMedia.NameOf(document.Name, _otherComposition, m.FileName)));
         var wanted = session.Media.Where(m => inside[m.Id] is null).ToList();
-        var candidates = sounds.Where(s => s.Sound!.Frames > 0 && !inside.ContainsValue(s)).Select(Candidate).ToList();
+        var candidates = sounds.Where(s => s.Sound!.Frames > 0 && !s.HasRole && !inside.ContainsValue(s)).Select(Candidate).ToList();
         _links = Relink.Match(wanted, MediaNeeds.Of(session), candidates, _state.Links, folder);
         return session.Media.Select(m =>
         {
@@ -303,7 +303,7 @@ public sealed class SessionJoin
             });
             tracks.Add(new Track
             {
-                Id = $"{sound.Id}-track",
+                Id = RoleJoin.TrackOf(sound),
                 Name = name,
                 Channels = facts.Channels,
                 Lanes = [new Lane("file", [new Clip

@@ -13,6 +13,7 @@ using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Proof;
+using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Formats.MarkerList;
@@ -461,15 +462,23 @@ public sealed class PackageProof : IDisposable
         {
             open.AddRange(stems.Select(f => FoundSound.Open(_package, f, _files.Scratch, _stop)));
             var guide = _meant.Files.FirstOrDefault(f => f.Kind == PlannedKind.GuideMix && _package.Has(f.Path));
-            var mix = guide is null ? null : FoundSound.Open(_package, guide, _files.Scratch, _stop);
+            var mix = guide is null || guide.Channels != stems[0].Channels ? null : FoundSound.Open(_package, guide, _files.Scratch, _stop);
             open.AddRange(mix is null ? [] : [mix]);
             if (open.Any(o => o.Sound.Source.Channels != stems[0].Channels))
             {
                 return;
             }
 
-            var gain = Decibels.ToRatio(_loweredDb);
-            var sum = StemSumProof.Measure(_meant, open.Take(stems.Count).Select(o => o.Sound).ToList(), mix?.Sound, _printing, gain, _stop);
+            // A guide mix that came along is no mix of ours: what it holds besides the stems is said, and the stems are held to our own.
+            var sounds = open.Take(stems.Count).Select(o => o.Sound).ToList();
+            var brought = TrackRoles.Of(_meant.Session).Guide is not null;
+            var sum = StemSumProof.Measure(_meant, sounds, brought ? null : mix?.Sound, _printing, Decibels.ToRatio(_loweredDb), _stop);
+            if (brought && mix is not null)
+            {
+                var rest = StemSumProof.Measure(_meant, sounds, mix.Sound, _printing, 1, _stop);
+                Row("Guide mix", "less the stems", "as it came along", $"{Decibels.Words(rest.WorstDb)} dBFS left, most in second {Digits.Grouped(rest.LoudestSecond)}", "stated", true);
+            }
+
             var mixed = _meant.Files.Where(f => f.Kind is PlannedKind.Stem or PlannedKind.GuideMix).Select(f => f.Path).ToHashSet();
             sum = sum with { Clipped = _overs.Any(o => mixed.Contains(o.Path)) };
             _stems = sum;

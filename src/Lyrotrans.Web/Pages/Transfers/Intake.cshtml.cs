@@ -10,6 +10,7 @@ using Lyrotrans.Web.Desks;
 using Lyrotrans.Workflow.Editing;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Pairing;
+using Lyrotrans.Workflow.Roles;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 
@@ -46,6 +47,35 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
 
     /// <summary>Sound files whose rate was decided by hand.</summary>
     public IReadOnlyList<IntakeItem> DeclaredRates => [.. Sounds.Where(i => i.DeclaredRate is not null)];
+
+    /// <summary>What sound files that nobody decided on seem to be.</summary>
+    public IReadOnlyList<RoleProposal> Proposals { get; private set; } = [];
+
+    /// <summary>Sound files that are tracks of their own, and may be said to be something else.</summary>
+    public IReadOnlyList<IntakeItem> RoleTracks
+    {
+        get
+        {
+            var tracks = Desk.Session.Tracks.Where(t => t.Kind == TrackKind.Audio).Select(t => t.Id).ToHashSet();
+            return [.. Sounds.Where(i => tracks.Contains(RoleJoin.TrackOf(i)))];
+        }
+    }
+
+    /// <summary>Tracks that a file may be a print or a stem of.</summary>
+    public IReadOnlyList<Track> RoleTargets
+    {
+        get
+        {
+            var files = RoleTracks.Select(RoleJoin.TrackOf).ToHashSet();
+            return [.. Desk.Session.Tracks.Where(t => !files.Contains(t.Id) && IntakeEdits.CanHave(t, RoleKind.Print))];
+        }
+    }
+
+    /// <summary>A role in words.</summary>
+    public static string Words(RoleKind kind) => kind == RoleKind.Track ? "track" : RoleJoin.KindOf(kind).Words();
+
+    /// <summary>What a role is of, in words.</summary>
+    public static string OfWords(ItemRole role) => role.Of.Count > 0 ? string.Join(", ", role.Of.Select(o => o.Name)) : role.Kind == RoleKind.Click ? "the grid" : "all";
 
     public string TrackName(string id) => Desk.Session.Tracks.FirstOrDefault(t => t.Id == id)?.Name ?? id;
 
@@ -110,6 +140,14 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
     /// <summary>Declares the rate of a sound file whatever its header says; none goes back to the header.</summary>
     public Task<IActionResult> OnPostRateAsync(int from, string item, string? rate, CancellationToken stop) => EditIntakeAsync(from, () => Edits.DeclareRate(item, rate), stop);
 
+    /// <summary>Says what a sound file is; nothing leaves it undecided again.</summary>
+    public Task<IActionResult> OnPostRoleAsync(int from, string item, RoleKind? kind, string[] of, CancellationToken stop) =>
+        EditIntakeAsync(from, () => kind is { } role ? Edits.Role(item, role, [.. of.Where(o => o.Length > 0)]) : Edits.Undecided(item), stop);
+
+    /// <summary>Takes all roles that are sure.</summary>
+    public Task<IActionResult> OnPostRolesAsync(int from, CancellationToken stop) =>
+        EditIntakeAsync(from, () => Edits.Roles(RoleFinder.Propose(Desk.Session, Desk.Intake.Items).Where(p => p.IsSure).ToDictionary(p => p.Item, p => p.Role)), stop);
+
     public Task<IActionResult> OnPostCompositionAsync(int from, string name, CancellationToken stop) => EditIntakeAsync(from, () => Edits.TakeComposition(name), stop);
 
     public async Task<IActionResult> OnPostJoinAsync(int from, string[] tracks, string name, CancellationToken stop)
@@ -149,6 +187,7 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
     private async Task LoadAsync(CancellationToken stop)
     {
         Joined = Desks.Joined(Desk);
+        Proposals = RoleFinder.Propose(Desk.Session, Desk.Intake.Items);
         Pairs = pairs.Of(Desk);
         Batches = await Database.Batches.AsNoTracking().Where(b => b.TransferId == Desk.Id).OrderByDescending(b => b.At).Take(MostBatches).ToListAsync(stop);
         Newest = await Database.Transfers.Where(t => t.Id == Desk.Id).Select(t => t.Current).SingleAsync(stop);

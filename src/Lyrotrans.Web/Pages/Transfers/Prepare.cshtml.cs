@@ -68,9 +68,12 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     /// <summary>Tracks that would say the same twice.</summary>
     public IReadOnlyList<string> Twice => _twice ??= MonoInStereo.Of(Desk.Session, Desk.Preparation, Desks.Sounds(Desk));
 
+    /// <summary>What sound that was made elsewhere stands for.</summary>
+    public TrackRoles Roles => field ??= TrackRoles.Of(Desk.Session);
+
     public static string Words(Treatment treatment) => treatment.Words();
 
-    public static string Words(Treatment treatment, Track track) => treatment == Treatment.HoldBack && track.Kind is not (TrackKind.Audio or TrackKind.Notes) ? "record only" : treatment.Words();
+    public static string Words(Treatment treatment, Track track) => treatment == Treatment.HoldBack && !track.Kind.IsSource() ? "record only" : treatment.Words();
 
     /// <summary>The stem that a track goes into where nothing is typed in.</summary>
     public string StemOf(string trackId) => StemGroup.Of(Desk.Session, Desk.Preparation).FirstOrDefault(g => g.Tracks.Contains(trackId))?.Name ?? string.Empty;

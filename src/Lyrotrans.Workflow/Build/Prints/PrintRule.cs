@@ -2,6 +2,7 @@ using Lyrotrans.Audio.Pcm;
 using Lyrotrans.Audio.Render;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 
@@ -16,7 +17,7 @@ public sealed record PrintRule(bool NeedsArithmetic, Dither Dither, double Bound
     /// <param name="facts">What tells the print from all others: its noise is its own.</param>
     public static PrintRule Of(Session session, Track track, TrackChoice choice, SampleEncoding encoding, Preparation preparation, string facts)
     {
-        var folds = DeliveryPlan.ChannelsOf(track, choice) < track.Channels && choice.Channels != DeliveredChannels.Separate;
+        var folds = DeliveryPlan.ChannelsOf(track, choice, TrackRoles.Of(session)) < track.Channels && choice.Channels != DeliveredChannels.Separate;
         var arithmetic = folds || TrackRender.NeedsArithmetic(session, track);
         return With(arithmetic || TrackRender.Precision(session, track) > encoding.Precision(), encoding, preparation, facts);
     }

@@ -15,6 +15,7 @@ public sealed class Printing(DeliveryPlan plan, IMediaOpener opener, INoteSounds
     public const int Block = 32_768;
 
     private readonly Dictionary<string, Track> _tracks = plan.Session.Tracks.ToDictionary(t => t.Id);
+    private readonly TrackRoles _roles = TrackRoles.Of(plan.Session);
     private readonly Dictionary<string, TrackChoice> _choices = plan.Preparation.Tracks.ToDictionary(c => c.TrackId);
     private MixSounds _sounds = new(opener, notes);
 
@@ -44,8 +45,8 @@ public sealed class Printing(DeliveryPlan plan, IMediaOpener opener, INoteSounds
     /// <summary>How exact a file's sound is.</summary>
     /// <param name="encoding">What the samples are stored as.</param>
     public PrintRule RuleOf(PlannedFile file, SampleEncoding encoding, double gainDb = 0) =>
-        gainDb == 0 && file.Kind == PlannedKind.FromZero && _choices[file.TrackId!].Treatment == Treatment.PrintDry
-            ? PrintRule.Of(plan.Session, _tracks[file.TrackId!], _choices[file.TrackId!], encoding, plan.Preparation, FactsOf(file, encoding))
+        gainDb == 0 && DryOf(file) is { } dry
+            ? PrintRule.Of(plan.Session, dry, _choices[dry.Id], encoding, plan.Preparation, FactsOf(file, encoding))
             : PrintRule.OfMade(encoding, plan.Preparation, FactsOf(file, encoding));
 
     // What makes the print and does not change with its name or its samples; a listener of the same track in another form hears other noise.
@@ -80,7 +81,12 @@ public sealed class Printing(DeliveryPlan plan, IMediaOpener opener, INoteSounds
 
     private IPrint Whole(PlannedFile file) => file.Kind == PlannedKind.Click ? new ClickPrint(plan)
         : PlaceOf(file) is { } place ? Open(place)
-        : new DryPrint(plan.Session, _tracks[file.TrackId!], plan.Range, opener);
+        : new DryPrint(plan.Session, DryOf(file)!, plan.Range, opener);
+
+    /// <summary>The track whose clips are a file as they are: one that is printed dry, or the guide mix that came along.</summary>
+    private Track? DryOf(PlannedFile file) => file.Kind == PlannedKind.GuideMix ? _roles.Guide
+        : file.Kind == PlannedKind.FromZero && _choices[file.TrackId!].Treatment == Treatment.PrintDry ? _tracks[file.TrackId!]
+        : null;
 
     /// <summary>Null for what is taken from no signal path: the click, and clips as they are.</summary>
     private MixPlace? PlaceOf(PlannedFile file)
@@ -88,6 +94,7 @@ public sealed class Printing(DeliveryPlan plan, IMediaOpener opener, INoteSounds
         switch (file.Kind)
         {
             case PlannedKind.Click:
+            case PlannedKind.GuideMix when _roles.Guide is not null:
                 return null;
             case PlannedKind.GuideMix:
                 return MixOf(StemGroup.InMix(plan.Session, plan.Preparation));
@@ -106,7 +113,7 @@ public sealed class Printing(DeliveryPlan plan, IMediaOpener opener, INoteSounds
             return null;
         }
 
-        var sounding = track.Kind is TrackKind.Audio or TrackKind.Notes ? new HashSet<string> { track.Id } : StemGroup.InMix(plan.Session, plan.Preparation);
+        var sounding = track.Kind.IsSource() || _roles.PrintOf(track.Id) is not null ? new HashSet<string> { track.Id } : StemGroup.InMix(plan.Session, plan.Preparation);
         return new MixPlace(plan.Session, track, treatment == Treatment.PrintMixed ? MixPoint.AfterPan : MixPoint.AfterEffects, sounding);
     }
 

@@ -1,0 +1,165 @@
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Time;
+using Lyrotrans.Files;
+using Lyrotrans.Formats.OpenSession;
+using Lyrotrans.Formats.Recognition;
+using Lyrotrans.Workflow.Editing;
+using Lyrotrans.Workflow.Intake;
+using Lyrotrans.Workflow.Roles;
+using Lyrotrans.Workflow.Sounds;
+
+namespace Lyrotrans.Workflow.Tests;
+
+/// <summary>Sound files that are more than a track: what they are taken for, what was decided, and what becomes of it when sources change.</summary>
+public sealed class IntakeRoleTests : IDisposable
+{
+    private const long Frames = 480_000;
+    private readonly string _folder = Directory.CreateTempSubdirectory("lyro-roles-").FullName;
+    private readonly Dictionary<string, byte[]> _files = [];
+
+    public void Dispose() => Directory.Delete(_folder, recursive: true);
+
+    private static NotePart Part(string id) => new() { Id = id, Name = id, LengthQuarters = 20, Notes = [new Note(0, 9600, 1, 60, 90)] };
+
+    private static Session Suite() => new()
+    {
+        Name = "Suite",
+        Media = [new Media { Id = "m", FileName = "narrator.wav", Rate = SampleRate.Hz48000, Length = Frames, Channels = 1, Place = MediaPlace.Missing }],
+        Tracks =
+        [
+            new Track { Id = "celesta", Name = "Celesta", Kind = TrackKind.Notes, Channels = 0, Parts = [Part("p1")] },
+            new Track { Id = "pad", Name = "Glass pad", Kind = TrackKind.Notes, Channels = 0, Parts = [Part("p2")], Output = "strings", Sends = [new Send("hall", -6, false)] },
+            new Track { Id = "narrator", Name = "Narrator", Lanes = [new Lane("l", [new Clip { Id = "c", Name = "c", Media = "m", Length = Frames }])] },
+            new Track { Id = "strings", Name = "Strings", Kind = TrackKind.Bus, Channels = 2 },
+            new Track { Id = "hall", Name = "Long hall", Kind = TrackKind.Return, Channels = 2 },
+        ],
+    };
+
+    private IntakeItem Document(Session session, string name = "Suite.session.json")
+    {
+        var bytes = SessionDocumentWriter.Write(session);
+        var sha256 = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(bytes));
+        var path = Path.Combine(_folder, sha256);
+        File.WriteAllBytes(path, bytes);
+        _files[sha256] = bytes;
+        return Examiner.Examine(new DiskFile(path), name, sha256);
+    }
+
+    private static IntakeItem Sound(string name, int channels = 2, long frames = Frames + 96_000) => new()
+    {
+        Id = name,
+        Name = name,
+        Sha256 = name,
+        Kind = ContentKind.Wave,
+        Sound = new SoundFileFacts("WAVE", SampleEncoding.Integer24, channels, "48000", frames, null, []),
+    };
+
+    private JoinedSession Join(IntakeState state) => SessionJoin.Join(state, sha => new MemoryStream(_files[sha]));
+
+    private IntakeEdits Edits(IntakeState state) => new(state, Join(state).Session, Join(state));
+
+    private static Track? Of(Session session, string file) => session.Tracks.FirstOrDefault(t => t.Id == $"{file}-track");
+
+    [Theory]
+    [InlineData("Celesta print.wav", RoleKind.Print, "celesta", true)]
+    [InlineData("celesta.wav", RoleKind.Print, "celesta", true)]
+    [InlineData("03_Glass_Pad_wet_2.wav", RoleKind.Print, "pad", true)]
+    [InlineData("Long hall only.wav", RoleKind.Print, "hall", true)]
+    [InlineData("Strings.wav", RoleKind.Stem, "strings", true)]
+    [InlineData("Narrator print.wav", RoleKind.Print, "narrator", true)]
+    [InlineData("Suite mix v7.wav", RoleKind.GuideMix, null, true)]
+    [InlineData("click 92.wav", RoleKind.Click, null, true)]
+    [InlineData("prints/Celesta with much reverb and delay.wav", null, null, false)]
+    [InlineData("Narrator.wav", null, null, false)]
+    [InlineData("Bell.wav", null, null, false)]
+    [InlineData("mix without celesta.wav", RoleKind.Print, "celesta", false)]
+    public void A_file_is_taken_for_what_its_name_and_length_say(string name, RoleKind? kind, string? of, bool sure)
+    {
+        var state = new IntakeState { Items = [Document(Suite()), Sound(name)] };
+        var found = RoleFinder.Propose(Join(state).Session, state.Items);
+        if (kind is null)
+        {
+            Assert.Empty(found);
+            return;
+        }
+
+        var proposal = Assert.Single(found);
+        Assert.Equal((kind.Value, of), (proposal.Role.Kind, proposal.Role.Of.SingleOrDefault()?.Id));
+        Assert.Equal(sure, proposal.IsSure);
+    }
+
+    [Fact]
+    public void A_print_that_is_far_too_short_or_long_and_two_of_one_thing_are_not_sure()
+    {
+        Assert.All(new[] { 4_800L, 48_000_000L }, frames =>
+        {
+            var state = new IntakeState { Items = [Document(Suite()), Sound("Celesta print.wav", frames: frames)] };
+            Assert.False(Assert.Single(RoleFinder.Propose(Join(state).Session, state.Items)).IsSure);
+        });
+        var twice = new IntakeState { Items = [Document(Suite()), Sound("Celesta print.wav"), Sound("Celesta wet.wav")] };
+        Assert.All(RoleFinder.Propose(Join(twice).Session, twice.Items), p => Assert.False(p.IsSure));
+        var alone = new IntakeState { Items = [Sound("click.wav"), Sound("mix.wav")] };
+        Assert.Empty(RoleFinder.Propose(Join(alone).Session, alone.Items));
+    }
+
+    [Fact]
+    public void All_sure_roles_are_taken_in_one_step_and_hold_when_the_document_is_corrected()
+    {
+        string[] names = ["Celesta print.wav", "Long hall.wav", "Strings.wav", "Suite mix.wav", "click.wav", "Bell.wav"];
+        var state = new IntakeState { Items = [Document(Suite()), .. names.Select(n => Sound(n))] };
+        var taken = Edits(state).Roles(RoleFinder.Propose(Join(state).Session, state.Items).Where(p => p.IsSure).ToDictionary(p => p.Item, p => p.Role));
+        Assert.Equal("5 files have roles", taken.Words);
+        var session = Join(taken.After!).Session;
+        Assert.Empty(SessionRules.Check(session));
+        Assert.Equal([TrackKind.Print, TrackKind.Print, TrackKind.Stem, TrackKind.GuideMix, TrackKind.Click, TrackKind.Audio], names.Select(n => Of(session, n)!.Kind));
+        Assert.Equal(["celesta"], Of(session, names[0])!.Of);
+        Assert.Empty(Join(taken.After!).Findings);
+
+        // The same after it was kept and read again.
+        Assert.Equal(session, Join(IntakeState.FromJson(taken.After!.ToJson())).Session);
+
+        // Another document under the same name in which the track has another id: it is found by its name.
+        var corrected = Suite() with { Tracks = [.. Suite().Tracks.Select(t => t.Id == "celesta" ? t with { Id = "t7" } : t)] };
+        var after = Join(taken.After!.With([Document(corrected)]));
+        Assert.Equal(["t7"], Of(after.Session, names[0])!.Of);
+
+        // One in which it is gone: the file is a track again, and it is said.
+        var without = Join(taken.After!.With([Document(Suite() with { Tracks = [.. Suite().Tracks.Where(t => t.Id != "celesta")] })]));
+        Assert.Equal(TrackKind.Audio, Of(without.Session, names[0])!.Kind);
+        Assert.Equal(IntakeCodes.RoleLost, Assert.Single(without.Findings).Code);
+    }
+
+    [Fact]
+    public void A_track_has_one_print_and_a_session_one_guide_who_was_it_before_is_a_track()
+    {
+        var state = new IntakeState { Items = [Document(Suite()), Sound("a.wav"), Sound("b.wav")] };
+        var first = Edits(state).Role("a.wav", RoleKind.Print, ["celesta"]).After!;
+        var second = Edits(first).Role("b.wav", RoleKind.Print, ["celesta"]);
+        Assert.Equal("b.wav is the print of Celesta", second.Words);
+        Assert.Equal((TrackKind.Audio, TrackKind.Print), (Of(Join(second.After!).Session, "a.wav")!.Kind, Of(Join(second.After!).Session, "b.wav")!.Kind));
+        var guide = Edits(Edits(state).Role("a.wav", RoleKind.GuideMix, []).After!).Role("b.wav", RoleKind.GuideMix, []).After!;
+        Assert.Equal((TrackKind.Audio, TrackKind.GuideMix), (Of(Join(guide).Session, "a.wav")!.Kind, Of(Join(guide).Session, "b.wav")!.Kind));
+        var open = Edits(guide).Undecided("b.wav").After!;
+        Assert.Null(open.Items.Single(i => i.Id == "b.wav").Role);
+    }
+
+    [Fact]
+    public void A_role_that_cannot_be_is_refused_in_words()
+    {
+        var edits = Edits(new IntakeState { Items = [Document(Suite()), Sound("a.wav")] });
+        Assert.All(
+            new[] { edits.Role("a.wav", RoleKind.Print, []), edits.Role("a.wav", RoleKind.Print, ["celesta", "pad"]), edits.Role("a.wav", RoleKind.Print, ["a.wav-track2"]), edits.Role("a.wav", RoleKind.Stem, ["hall"]), edits.Role("a.wav", (RoleKind)77, []), edits.Role("nobody", RoleKind.Click, []) },
+            e => Assert.NotNull(e.Problem));
+        Assert.Null(edits.Role("a.wav", RoleKind.Stem, ["celesta", "strings"]).Problem);
+    }
+
+    [Fact]
+    public void A_file_with_a_role_is_not_taken_for_a_missing_medium()
+    {
+        var sound = Sound("narrator.wav", 1, Frames);
+        var state = new IntakeState { Items = [Document(Suite()), sound] };
+        Assert.Empty(Join(state).Missing);
+        Assert.Single(Join(state with { Items = [state.Items[0], sound with { Role = new ItemRole(RoleKind.Click, []) }] }).Missing);
+    }
+}
