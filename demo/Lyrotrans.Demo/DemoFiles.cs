@@ -22,7 +22,7 @@ namespace Lyrotrans.Demo;
 /// <summary>Writes the demo in the forms that the application takes in.</summary>
 public static class DemoFiles
 {
-    /// <summary>Writes <c>session/</c> (open session document with its media) <c>stamped/</c> (time-stamped files and a MIDI file), <c>aaf-linked/</c>, <c>aaf-embedded/</c>, <c>omf/</c>, <c>otio/</c>, <c>bells/</c> and <c>late/</c>, and how <c>session/</c> and <c>bells/</c> may be prepared.</summary>
+    /// <summary>Writes <c>session/</c> (open session document with its media) <c>stamped/</c> (time-stamped files and a MIDI file), <c>aaf-linked/</c>, <c>aaf-embedded/</c>, <c>omf/</c>, <c>otio/</c>, <c>bells/</c>, <c>late/</c> and <c>dropped/</c>, and how <c>session/</c> and <c>bells/</c> may be prepared.</summary>
     public static Session Write(string folder, double scale = 1)
     {
         var home = Path.Combine(folder, "session");
@@ -40,6 +40,7 @@ public static class DemoFiles
         WriteClips(folder, "omf/Orrery_Suite.omf", p => p with { Trimmed = true });
         WriteClips(folder, "otio/Orrery_Suite.otio", p => p with { Trimmed = true });
         WritePreparations(folder);
+        new DroppedFolder(SessionLoader.Load(home, folder), Path.Combine(folder, "dropped")).Write();
         return session;
     }
 

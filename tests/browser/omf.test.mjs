@@ -156,7 +156,7 @@ test("what is cut short is refused by name and place", async () => {
   ]);
   await waitForRevision(page, 1);
   const items = await page.locator("#items").innerText();
-  assert.match(items, /cut\.omf[^]*no file that can be brought in/);
+  assert.match(items, /cut\.omf[^]*its content is not that/);
   assert.match(items, /cut\.otio[^]*not whole JSON/);
 });
 

@@ -83,8 +83,8 @@ public sealed record Preparation
     {
         var known = session.Tracks.ToDictionary(t => t.Id);
         var offered = Defaults(session).ToDictionary(c => c.TrackId);
-        var was = before is null ? [] : Defaults(before).ToDictionary(c => c.TrackId, c => c.Treatment);
-        var kept = Tracks.Where(c => known.ContainsKey(c.TrackId)).Select(c => Anew(c, known[c.TrackId], offered[c.TrackId], was)).ToList();
+        var was = before is null ? [] : Defaults(before).GroupBy(c => c.TrackId).ToDictionary(g => g.Key, g => g.First().Treatment);
+        var kept = Named(session, before).Where(c => known.ContainsKey(c.TrackId)).Select(c => Anew(c, known[c.TrackId], offered[c.TrackId], was)).ToList();
         var have = kept.Select(c => c.TrackId).ToHashSet();
         return this with
         {
@@ -115,6 +115,16 @@ public sealed record Preparation
         TrackKind.Bus or TrackKind.Return => [Treatment.PrintThrough, Treatment.PrintMixed, Treatment.HoldBack],
         _ => [Treatment.HoldBack],
     };
+
+    // Another export of a session may number its tracks anew: what was decided about a track holds for the only one of its name.
+    private IEnumerable<TrackChoice> Named(Session session, Session? before)
+    {
+        var (now, was) = (session.Tracks.Select(t => t.Id).ToHashSet(), before?.Tracks.Select(t => t.Id).ToHashSet() ?? []);
+        var names = before?.Tracks.ToDictionary(t => t.Id, t => t.Name) ?? [];
+        var fresh = session.Tracks.Where(t => before is not null && !was.Contains(t.Id)).GroupBy(t => t.Name).Where(g => g.Count() == 1).ToDictionary(g => g.Key, g => g.First().Id);
+        var gone = Tracks.Where(c => !now.Contains(c.TrackId) && names.ContainsKey(c.TrackId)).GroupBy(c => names[c.TrackId]).Where(g => g.Count() == 1).Select(g => g.First().TrackId).ToHashSet();
+        return Tracks.Select(c => gone.Contains(c.TrackId) && fresh.TryGetValue(names[c.TrackId], out var id) ? c with { TrackId = id } : c);
+    }
 
     // What nobody chose becomes what is offered now; what turned out to stand for another track goes in its place.
     private static TrackChoice Anew(TrackChoice choice, Track track, TrackChoice offered, Dictionary<string, Treatment> was) =>

@@ -92,6 +92,33 @@ public sealed class IntakeEdits(IntakeState before, Session session, JoinedSessi
             : With(item, i => i with { DeclaredRate = rate }, $"{ShortName(sound)} {(rate is null ? "has the rate of its header again" : $"is {RateFinder.Words(SoundFileFacts.RateOf(rate))}")}");
     }
 
+    /// <summary>Takes a source out of the transfer, with what lies inside it; what was decided about tracks that stay holds.</summary>
+    /// <param name="item">Its identifier.</param>
+    /// <param name="join">Joins what is left, to say what changed.</param>
+    public Edit<IntakeState> Remove(string item, Func<IntakeState, Session> join) => before.Items.FirstOrDefault(i => i.Id == item) is { } source
+        ? Changed(Without(source), $"removed {ShortName(source)}", join)
+        : Gone();
+
+    /// <summary>Lets a document that describes the session take the place of the one that leads.</summary>
+    /// <param name="item">Its identifier.</param>
+    /// <param name="join">Joins what is left, to say what changed.</param>
+    public Edit<IntakeState> TakeInstead(string item, Func<IntakeState, Session> join)
+    {
+        var documents = before.Items.Where(i => i.IsDocument).ToList();
+        return documents.Find(d => d.Id == item) is not { } corrected || documents.Find(d => d.Id != item && joined.Placed.GetValueOrDefault(d.Id)?.Sample is not null) is not { } leader
+            ? Gone()
+            : Changed(Without(leader) with { MapFrom = before.MapFrom == leader.Id ? item : before.MapFrom, MarkersFrom = before.MarkersFrom == leader.Id ? item : before.MarkersFrom }, $"{ShortName(corrected)} instead of {ShortName(leader)}", join);
+    }
+
+    private Edit<IntakeState> Changed(IntakeState after, string words, Func<IntakeState, Session> join) => Made(after, $"{words}; {SessionChange.Words(session, join(after))}");
+
+    private IntakeState Without(IntakeItem source)
+    {
+        var inside = EmbeddedMedia.FolderOf(source.Name);
+        var kept = before.Items.Where(i => i.Id != source.Id && !(source.IsDocument && i.Name.StartsWith(inside, StringComparison.Ordinal))).ToList();
+        return before with { Items = kept, Links = before.Links.Where(l => l.Value.Length == 0 || kept.Exists(i => i.Id == l.Value)).ToDictionary() };
+    }
+
     /// <summary>Says what sound files are; what they stand for has one print and one stem, and a session one guide mix: who was it before is a track.</summary>
     /// <param name="roles">The new role of each, by its identifier.</param>
     public Edit<IntakeState> Roles(IReadOnlyDictionary<string, ItemRole> roles)

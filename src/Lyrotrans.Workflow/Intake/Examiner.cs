@@ -19,6 +19,18 @@ namespace Lyrotrans.Workflow.Intake;
 /// <summary>Recognises a file by its content and says what it brings. A file that cannot be read becomes an item with its error.</summary>
 public static class Examiner
 {
+    // What is called so should be so: else it is an error, and nothing to be left out.
+    private static readonly string[] s_known = [".wav", ".aif", ".aiff", ".flac", ".ogg", ".mp3", ".mid", ".midi", ".zip", ".mov", ".mp4", ".mxf", .. SessionFormats.OfClips.Select(f => f.Extension)];
+
+    /// <summary>Whether a file is of no use here, and is not called like one that would be.</summary>
+    /// <param name="file">Where it lies.</param>
+    /// <param name="name">As it was called.</param>
+    public static bool IsOfNoUse(IStoredFile file, string name)
+    {
+        using var stream = file.Open();
+        return !s_known.Contains(Path.GetExtension(name).ToLowerInvariant()) && ContentSniffer.Recognise(stream) is (ContentKind.Unknown or ContentKind.Empty);
+    }
+
     /// <param name="file">Where it lies.</param>
     /// <param name="name">As it was called, for people.</param>
     /// <param name="sha256">Of its bytes.</param>
@@ -38,6 +50,7 @@ public static class Examiner
                 ContentKind.Session => Document(item, format!.Open(stream, name).ReadSession()),
                 ContentKind.MarkerList => item with { Brings = [Phrases.Count(MarkerListReader.Read(stream, name).Count, "marker")] },
                 ContentKind.Picture => item with { Brings = ["a reference picture"], Placement = new(PlacementRule.SessionStart) },
+                ContentKind.Empty when IsOfNoUse(file, name) => item with { Kind = ContentKind.Unknown, Error = Unknown(name) },
                 ContentKind.Empty => item with { Error = SoundFile.Empty(name).Finding },
                 ContentKind.Mxf => item with { Error = Refused(IntakeCodes.Mxf, name, "This is an MXF file, whose sound cannot be taken out here.", "Ask for the session with its sound inside, or beside it as WAV or AIFF.") },
                 ContentKind.Zip => item with { Error = Refused(ArchiveCodes.Nested, name, "An archive inside an archive is not opened.", "Unpack it and bring in its files.") },
@@ -88,9 +101,8 @@ public static class Examiner
 
     private static Finding Unknown(string name)
     {
-        string[] sound = [".wav", ".aif", ".aiff", ".flac", ".mid", ".midi"];
         var claims = Path.GetExtension(name).ToLowerInvariant();
-        return sound.Contains(claims)
+        return s_known.Contains(claims)
             ? Refused(FileCodes.WrongName, name, $"Its name ends in {claims}, and its content is not that.", "Export it again, or ask what it is.")
             : Refused(FileCodes.UnknownContent, name, "This is no file that can be brought in.", $"{Phrases.List(Takes, "or")} can.");
     }

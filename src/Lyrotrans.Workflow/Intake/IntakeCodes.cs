@@ -29,6 +29,9 @@ public static class IntakeCodes
     /// <summary>A sound file cannot be the print, stem, guide mix or click any more that it was decided to be.</summary>
     public static readonly FindingCode RoleLost = new("intake.role-lost");
 
+    /// <summary>Files are of no use here and were left out.</summary>
+    public static readonly FindingCode LeftOut = new("intake.left-out");
+
     /// <summary>A sound file may have another rate than its header says.</summary>
     public static readonly FindingCode RateDoubted = new("intake.rate-doubted");
 

@@ -1,5 +1,6 @@
 using System.Security.Cryptography;
 using System.Text;
+using System.Text.Json.Serialization;
 using Lyrotrans.Core.Findings;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Workflow.Sounds;
@@ -55,6 +56,10 @@ public sealed record IntakeItem
 
     /// <summary>Whether it stands for what would be made here.</summary>
     public bool HasRole => Role is { Kind: not RoleKind.Track };
+
+    /// <summary>Whether it is of no use here and does not seem to: no sound, notes, session or picture, by content and by name.</summary>
+    [JsonIgnore]
+    public bool IsLeftOut => Error?.Code == FileCodes.UnknownContent && Kind == ContentKind.Unknown;
 
     /// <summary>Whether it says a session, and could be read.</summary>
     public bool IsDocument => Kind == ContentKind.Session && Error is null;

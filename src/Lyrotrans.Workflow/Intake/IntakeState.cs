@@ -39,6 +39,9 @@ public sealed record IntakeState
     /// <summary>What was brought in, in order.</summary>
     public IReadOnlyList<IntakeItem> Items { get; init; } = [];
 
+    /// <summary>What came with them and is of no use here, by name.</summary>
+    public IReadOnlyList<LeftOutFile> LeftOut { get; init; } = [];
+
     /// <summary>The item whose tempo map, meters, keys and bar 1 lead; none takes the first that says any.</summary>
     public string? MapFrom { get; init; }
 
@@ -61,20 +64,27 @@ public sealed record IntakeState
     public PanLaw? PanLaw { get; init; }
 
     /// <summary>The state with more items; one of the same name takes the place of the earlier, and keeps its placement and role; the same file keeps its declared rate too.</summary>
-    public IntakeState With(IReadOnlyList<IntakeItem> items)
+    public IntakeState With(IReadOnlyList<IntakeItem> all)
     {
+        var items = all.Where(i => !i.IsLeftOut).ToList();
+        var leftOut = all.Where(i => i.IsLeftOut).Select(i => new LeftOutFile(i.Name, i.Bytes)).ToList();
         var before = Items.ToDictionary(i => i.Name);
         var fresh = items.Select(i => before.TryGetValue(i.Name, out var old) && old.Kind == i.Kind
             ? old.Sha256 == i.Sha256 ? i with { Id = old.Id, Placement = old.Placement, Role = old.Role, DeclaredRate = old.DeclaredRate } : i with { Placement = old.Placement, Role = old.Role } : i).ToList();
         var names = fresh.Select(i => i.Name).ToHashSet();
-        return this with { Items = [.. Items.Where(i => !names.Contains(i.Name)), .. fresh.DistinctBy(i => i.Name)] };
+        return this with
+        {
+            Items = [.. Items.Where(i => !names.Contains(i.Name)), .. fresh.DistinctBy(i => i.Name)],
+            LeftOut = [.. LeftOut.Concat(leftOut).DistinctBy(f => f.Name).Where(f => !names.Contains(f.Name)).OrderBy(f => f.Name, StringComparer.OrdinalIgnoreCase)],
+        };
     }
 
     /// <summary>Whether files of these names with the same bytes are all in it.</summary>
     public bool HasAll(IReadOnlyList<IntakeItem> items)
     {
         var have = Items.Select(i => (i.Name, i.Sha256)).ToHashSet();
-        return items.All(i => have.Contains((i.Name, i.Sha256)));
+        var leftOut = LeftOut.Select(f => f.Name).ToHashSet();
+        return items.All(i => have.Contains((i.Name, i.Sha256)) || (i.IsLeftOut && leftOut.Contains(i.Name)));
     }
 
     /// <summary>As it is kept with a revision.</summary>

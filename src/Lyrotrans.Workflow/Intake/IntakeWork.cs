@@ -72,9 +72,10 @@ public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedF
     /// <summary>What was brought in, in words for a revision.</summary>
     public static string Words(IReadOnlyList<IntakeItem> items)
     {
-        var bad = items.Count(i => i.Error is not null);
-        var words = items.Count == 1 ? $"brought in {items[0].Name}" : $"brought in {Digits.Grouped(items.Count)} files";
-        return bad == 0 ? words : $"{words}, {bad} could not be read";
+        var taken = items.Where(i => !i.IsLeftOut).ToList();
+        var bad = taken.Count(i => i.Error is not null);
+        var words = taken.Count == 1 ? $"brought in {taken[0].Name}" : $"brought in {Phrases.Count(taken.Count, "file")}";
+        return string.Join(", ", new[] { words, bad == 0 ? string.Empty : $"{bad} could not be read", taken.Count == items.Count ? string.Empty : $"{Digits.Grouped(items.Count - taken.Count)} left out" }.Where(w => w.Length > 0));
     }
 
     private async Task<IReadOnlyList<IntakeItem>> TakeAsync(ArrivedFile file)
@@ -88,6 +89,11 @@ public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedF
         if (IsZip(file.Path))
         {
             return await UnpackAsync(file);
+        }
+
+        if (LeftOut(file.Path, file.Name) is { } useless)
+        {
+            return [useless];
         }
 
         var sha256 = await FileHash.OfAsync(file.Path, pulse.Stop);
@@ -114,7 +120,7 @@ public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedF
             {
                 pulse.Report(new WorkProgress(ReadingTakes * items.Count / files.Count, $"reading {inner}"));
                 pulse.Stop.ThrowIfCancellationRequested();
-                items.AddRange(problem is null ? await WithInnerAsync(await media.TakeAsync(file, pulse.Stop), inner) : [Bad(inner, 0, ContentKind.Unknown, problem)]);
+                items.AddRange(problem is null ? LeftOut(file, inner) is { } useless ? [useless] : await WithInnerAsync(await media.TakeAsync(file, pulse.Stop), inner) : [Bad(inner, 0, ContentKind.Unknown, problem)]);
             }
 
             await _room(archive.Name, -bytes);
@@ -129,6 +135,13 @@ public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedF
         {
             Directory.Delete(folder, recursive: true);
         }
+    }
+
+    /// <summary>A file that is of no use here, which is not taken into the store; null where it may be.</summary>
+    private static IntakeItem? LeftOut(string path, string name)
+    {
+        var file = new DiskFile(path);
+        return Examiner.IsOfNoUse(file, name) ? Examiner.Examine(file, name, string.Empty) : null;
     }
 
     private static IntakeItem Bad(string name, long bytes, ContentKind kind, Finding problem) =>

@@ -2,6 +2,7 @@ using System.Security.Cryptography;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Findings;
+using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Rates;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Storing;
@@ -120,7 +121,9 @@ public static class SessionLoader
 
         var state = new IntakeState { SessionName = Path.GetFileName(Path.TrimEndingDirectorySeparator(Path.GetFullPath(folder))), Items = items };
         var joined = SessionJoin.Join(state, sha256 => File.OpenRead(paths[sha256]));
-        var errors = items.Where(i => i.Error is not null).Select(i => i.Error!);
+        var errors = items.Where(i => i.Error is not null && !i.IsLeftOut).Select(i => i.Error!);
+        var leftOut = items.Count(i => i.IsLeftOut);
+        errors = leftOut == 0 ? errors : errors.Append(new Finding(IntakeCodes.LeftOut, string.Empty, $"{Phrases.Count(leftOut, "file")} of no use here {(leftOut == 1 ? "was" : "were")} left out."));
         return new LoadedSession(joined.Session, new FolderMedia(folder, scratch), [.. joined.Findings, .. RateDoubts(joined.RateDoubts), .. errors]);
     }
 

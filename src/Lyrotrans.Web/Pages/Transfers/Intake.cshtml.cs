@@ -48,6 +48,12 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
     /// <summary>Sound files whose rate was decided by hand.</summary>
     public IReadOnlyList<IntakeItem> DeclaredRates => [.. Sounds.Where(i => i.DeclaredRate is not null)];
 
+    /// <summary>Names of files that were left out, at most.</summary>
+    public const int MostLeftOut = 500;
+
+    /// <summary>What was left out and may be the document of a session, where none could be read; null otherwise.</summary>
+    public string? UnknownDocument => HasDocument ? null : Desk.Intake.LeftOut.Where(f => f.MayBeDocument).MaxBy(f => f.Bytes)?.Name;
+
     /// <summary>What sound files that nobody decided on seem to be.</summary>
     public IReadOnlyList<RoleProposal> Proposals { get; private set; } = [];
 
@@ -139,6 +145,13 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
 
     /// <summary>Declares the rate of a sound file whatever its header says; none goes back to the header.</summary>
     public Task<IActionResult> OnPostRateAsync(int from, string item, string? rate, CancellationToken stop) => EditIntakeAsync(from, () => Edits.DeclareRate(item, rate), stop);
+
+    public Task<IActionResult> OnPostRemoveAsync(int from, string item, CancellationToken stop) => EditIntakeAsync(from, () => Edits.Remove(item, Joins), stop);
+
+    /// <summary>Lets a second description of the session take the place of the one that leads.</summary>
+    public Task<IActionResult> OnPostInsteadAsync(int from, string item, CancellationToken stop) => EditIntakeAsync(from, () => Edits.TakeInstead(item, Joins), stop);
+
+    private Session Joins(IntakeState state) => Desks.Joined(Desk with { Intake = state, Revision = null }).Session;
 
     /// <summary>Says what a sound file is; nothing leaves it undecided again.</summary>
     public Task<IActionResult> OnPostRoleAsync(int from, string item, RoleKind? kind, string[] of, CancellationToken stop) =>
