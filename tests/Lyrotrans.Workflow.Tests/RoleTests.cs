@@ -56,21 +56,23 @@ public class RoleTests(RolePackage made) : IClassFixture<RolePackage>
     }
 
     [Fact]
-    public void A_mix_that_came_along_is_the_guide_to_the_bit_and_what_stems_leave_of_it_is_said()
+    public void A_mix_that_came_along_is_the_guide_to_the_bit_and_what_the_mix_leaves_of_it_is_said()
     {
         var loaded = Brought().Add(Guide(made.Plan), TrackKind.GuideMix).Add(Of(made.Plan, "cello"), TrackKind.Click).Loaded();
         var plan = made.Of(loaded);
         var (zip, report) = Proved(plan, loaded);
         Assert.Equal(double.NegativeInfinity, Difference(made.Package, Guide(made.Plan), zip, Guide(plan)));
-        var row = report.Rows.Single(r => r is { Subject: "Guide mix", What: "less the stems" });
+        var row = report.Rows.Single(r => r is { Subject: "Guide mix", What: "less the mix made here" });
         Assert.Equal("stated", row.Difference);
         Assert.True(row.Passed);
+        Assert.InRange(report.Guide!.WorstDb, double.NegativeInfinity, report.Guide.BoundDb);
 
         // A guide that is a second late leaves nearly everything.
         var late = loaded with { Session = loaded.Session with { Tracks = [.. loaded.Session.Tracks.Select(t => t.Kind == TrackKind.GuideMix ? t with { Lanes = [new Lane("file", [t.Lanes[0].Clips[0] with { Start = t.Lanes[0].Clips[0].Start + 48_000 }])] } : t)] } };
         var (_, other) = Proved(made.Of(late), late);
-        Assert.NotEqual(row.Found, other.Rows.Single(r => r is { Subject: "Guide mix", What: "less the stems" }).Found);
+        Assert.NotEqual(row.Found, other.Rows.Single(r => r is { Subject: "Guide mix", What: "less the mix made here" }).Found);
         Assert.InRange(other.Stems!.WorstDb, double.NegativeInfinity, FloatDb);
+        Assert.InRange(other.Guide!.WorstDb, -40, 20);
     }
 
     [Fact]

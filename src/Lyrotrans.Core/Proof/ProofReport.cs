@@ -5,10 +5,11 @@ namespace Lyrotrans.Core.Proof;
 /// <param name="Overs">Files in which samples above full scale are held at it.</param>
 /// <param name="OwnWords">What nothing but the package itself says, such as its preparation.</param>
 /// <param name="WithoutSound">What goes without its sound and was not accepted, in words; empty where nothing does.</param>
+/// <param name="Guide">Where a guide mix came along: what the mix that is made here leaves of it.</param>
 /// <param name="Accepted">What goes without its sound and was accepted by its name, in words; empty where nothing does.</param>
 public sealed record ProofReport(
     string Package, DateTimeOffset At, IReadOnlyList<ProofRow> Rows, IReadOnlyList<ClipDot> Clips, IReadOnlyList<SoundResidual> Residuals,
-    StemSum? Stems = null, IReadOnlyList<SoundOvers>? Overs = null, IReadOnlyList<string>? OwnWords = null, string WithoutSound = "", string Accepted = "")
+    StemSum? Stems = null, IReadOnlyList<SoundOvers>? Overs = null, IReadOnlyList<string>? OwnWords = null, string WithoutSound = "", string Accepted = "", GuideRest? Guide = null)
 {
     /// <summary>Whether nothing failed.</summary>
     public bool Passed => Failures == 0;
@@ -43,5 +44,8 @@ public sealed record ProofReport(
     /// <summary>Puts the rows that failed first.</summary>
     public static ProofReport Make(
         string package, DateTimeOffset at, IEnumerable<ProofRow> rows, IReadOnlyList<ClipDot> clips, IReadOnlyList<SoundResidual> residuals) =>
-        new(package, at, rows.OrderBy(r => r.Passed).ToList(), clips, residuals);
+        new(package, at, InOrder(rows), clips, residuals);
+
+    /// <summary>Rows with those that failed first.</summary>
+    public static IReadOnlyList<ProofRow> InOrder(IEnumerable<ProofRow> rows) => [.. rows.OrderBy(r => r.Passed)];
 }

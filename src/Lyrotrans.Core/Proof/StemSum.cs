@@ -11,9 +11,6 @@ public sealed record StemSum(IReadOnlyList<double> PerSecondDb, double BoundDb, 
     /// <summary>The largest sample of all, in dBFS; −∞ where nothing is left.</summary>
     public double WorstDb => PerSecondDb.DefaultIfEmpty(double.NegativeInfinity).Max();
 
-    /// <summary>The second from the files' beginning, from 1, in which most is left.</summary>
-    public int LoudestSecond => PerSecondDb.Count == 0 ? 0 : PerSecondDb.Index().MaxBy(s => s.Item).Index + 1;
-
     /// <summary>Where something bends the sum, the residual is stated and not held against the package.</summary>
     public bool Passed => Bent.Count > 0 || Clipped || WorstDb <= BoundDb;
 }

@@ -22,11 +22,9 @@ public static class GapRows
         names.Count == 0 ? gaps : gaps with { All = [.. gaps.All.Select(g => names.Contains(g.Name) ? g with { IsAccepted = true } : g)] };
 
     /// <summary>The report with what goes without its sound.</summary>
-    public static ProofReport With(ProofReport report, SoundGaps gaps) => ProofReport.Make(report.Package, report.At, report.Rows.Concat(gaps.All.Select(Row)), report.Clips, report.Residuals) with
+    public static ProofReport With(ProofReport report, SoundGaps gaps) => report with
     {
-        Stems = report.Stems,
-        Overs = report.Overs,
-        OwnWords = report.OwnWords,
+        Rows = ProofReport.InOrder(report.Rows.Concat(gaps.All.Select(Row))),
         WithoutSound = gaps.Words(accepted: false),
         Accepted = gaps.Words(accepted: true),
     };

@@ -59,6 +59,7 @@ public sealed class PackageProof : IDisposable
     private readonly SoundGaps _gaps;
     private SignatureProof? _signature;
     private StemSum? _stems;
+    private GuideRest? _guide;
     private double _loweredDb;
 
     private PackageProof(
@@ -132,7 +133,7 @@ public sealed class PackageProof : IDisposable
         ProveClips();
         ProveSound(remade);
         _report(new WorkProgress(1, "finished"));
-        var report = ProofReport.Make(_name, DateTimeOffset.UtcNow, _rows, _dots, _residuals) with { Stems = _stems, Overs = _overs, OwnWords = _words };
+        var report = ProofReport.Make(_name, DateTimeOffset.UtcNow, _rows, _dots, _residuals) with { Stems = _stems, Guide = _guide, Overs = _overs, OwnWords = _words };
         return GapRows.With(report, _gaps.Accepting(_terms.Accepted));
     }
 
@@ -444,6 +445,7 @@ public sealed class PackageProof : IDisposable
 
         _rows.AddRange(ConversionProof.Prove(_meant, new MediaOpener(_files, _meant.Session.Rate), Convert.ToHexStringLower(SHA256.HashData(_package.Manifest.ToJson())), _stop));
         ProveStems();
+        ProveGuide();
         ProveCopies(remade);
     }
 
@@ -469,16 +471,9 @@ public sealed class PackageProof : IDisposable
                 return;
             }
 
-            // A guide mix that came along is no mix of ours: what it holds besides the stems is said, and the stems are held to our own.
-            var sounds = open.Take(stems.Count).Select(o => o.Sound).ToList();
+            // A guide mix that came along is no mix of ours.
             var brought = TrackRoles.Of(_meant.Session).Guide is not null;
-            var sum = StemSumProof.Measure(_meant, sounds, brought ? null : mix?.Sound, _printing, Decibels.ToRatio(_loweredDb), _stop);
-            if (brought && mix is not null)
-            {
-                var rest = StemSumProof.Measure(_meant, sounds, mix.Sound, _printing, 1, _stop);
-                Row("Guide mix", "less the stems", "as it came along", $"{Decibels.Words(rest.WorstDb)} dBFS left, most in second {Digits.Grouped(rest.LoudestSecond)}", "stated", true);
-            }
-
+            var sum = StemSumProof.Measure(_meant, open.Take(stems.Count).Select(o => o.Sound).ToList(), brought ? null : mix?.Sound, _printing, Decibels.ToRatio(_loweredDb), _stop);
             var mixed = _meant.Files.Where(f => f.Kind is PlannedKind.Stem or PlannedKind.GuideMix).Select(f => f.Path).ToHashSet();
             sum = sum with { Clipped = _overs.Any(o => mixed.Contains(o.Path)) };
             _stems = sum;
@@ -493,6 +488,29 @@ public sealed class PackageProof : IDisposable
         finally
         {
             open.ForEach(o => o.Dispose());
+        }
+    }
+
+    /// <summary>What our own mix leaves of a guide mix that came along.</summary>
+    private void ProveGuide()
+    {
+        if (TrackRoles.Of(_meant.Session).Guide is null || _meant.Files.FirstOrDefault(f => f.Kind == PlannedKind.GuideMix && _package.Has(f.Path)) is not { } file)
+        {
+            return;
+        }
+
+        try
+        {
+            using var found = FoundSound.Open(_package, file, _files.Scratch, _stop);
+            using var mix = _printing.Mix(StemGroup.InMix(_meant.Session, _meant.Preparation));
+            _guide = found.Sound.Source.Channels == mix.Channels ? StemSumProof.Rest(_meant, found.Sound, _printing, Decibels.ToRatio(_loweredDb), _stop) : null;
+            Row("Guide mix", "less the mix made here", "as it came along", _guide is { } rest
+                ? $"{Decibels.Words(rest.WorstDb)} dBFS left, most in second {Digits.Grouped(rest.LoudestSecond)}"
+                : $"not compared: {Phrases.Channels(found.Sound.Source.Channels)}, and {mix.Channels} of the mix", "stated", true);
+        }
+        catch (BadInputException)
+        {
+            // That it cannot be read is said with the file itself.
         }
     }
 

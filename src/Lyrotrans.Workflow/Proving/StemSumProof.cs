@@ -23,6 +23,21 @@ public static class StemSumProof
     /// <param name="stop">Stops between blocks.</param>
     public static StemSum Measure(DeliveryPlan plan, IReadOnlyList<SoundFile> stems, SoundFile? guide, Printing printing, double gain, CancellationToken stop)
     {
+        var bent = NotLinear(plan);
+        return new StemSum(PerSecond(plan, stems, guide, printing, gain, stop), Bound(plan, stems.Count + 1), bent, plan.Preparation.Mix.Master == StemMaster.Through && bent.Any(b => b.OnMaster));
+    }
+
+    /// <summary>Takes the session's own render of the mix from a guide mix that came along.</summary>
+    /// <param name="plan">Of the package.</param>
+    /// <param name="guide">The found guide mix, in the mix's channels.</param>
+    /// <param name="printing">Makes that render.</param>
+    /// <param name="gain">What the package lowered all files by, as a ratio.</param>
+    /// <param name="stop">Stops between blocks.</param>
+    public static GuideRest Rest(DeliveryPlan plan, SoundFile guide, Printing printing, double gain, CancellationToken stop) =>
+        new(PerSecond(plan, [guide], null, printing, gain, stop), Bound(plan, 2));
+
+    private static List<double> PerSecond(DeliveryPlan plan, IReadOnlyList<SoundFile> stems, SoundFile? guide, Printing printing, double gain, CancellationToken stop)
+    {
         var channels = stems[0].Source.Channels;
         using var mix = guide is null ? printing.Mix(StemGroup.InMix(plan.Session, plan.Preparation)) : null;
         var second = (int)Math.Max(1, plan.Session.Rate.HeaderHz);
@@ -45,8 +60,7 @@ public static class StemSumProof
             perSecond.Add(Decibels.FromRatio(Largest(sum, meant, count)));
         }
 
-        var bent = NotLinear(plan);
-        return new StemSum(perSecond, Math.Max(BoundDb, RoundingDb(plan, stems.Count + 1)), bent, plan.Preparation.Mix.Master == StemMaster.Through && bent.Any(b => b.OnMaster));
+        return perSecond;
     }
 
     /// <summary>Effects in the way of the stems for which the effect of a sum is not the sum of the effects.</summary>
@@ -69,6 +83,8 @@ public static class StemSumProof
         var upstream = paths.Upstream(track);
         return groups.Count(g => g.Tracks.Any(upstream.Contains)) > 1;
     }
+
+    private static double Bound(DeliveryPlan plan, int files) => Math.Max(BoundDb, RoundingDb(plan, files));
 
     /// <summary>What rounding and dither of so many files can add up to, in dBFS.</summary>
     private static double RoundingDb(DeliveryPlan plan, int files)

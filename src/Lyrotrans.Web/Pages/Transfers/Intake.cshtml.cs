@@ -48,6 +48,9 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
     /// <summary>Sound files whose rate was decided by hand.</summary>
     public IReadOnlyList<IntakeItem> DeclaredRates => [.. Sounds.Where(i => i.DeclaredRate is not null)];
 
+    /// <summary>Descriptions of the session besides the one that leads.</summary>
+    public IReadOnlyList<IntakeItem> OtherDocuments => [.. Desk.Intake.Items.Where(i => i.IsDocument && Joined.Placed.GetValueOrDefault(i.Id)?.Sample is null)];
+
     /// <summary>Names of files that were left out, at most.</summary>
     public const int MostLeftOut = 500;
 
@@ -92,7 +95,7 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
 
     public bool HasDocument => DocumentName is not null;
 
-    public string? DocumentName => Desk.Intake.Items.FirstOrDefault(i => i.IsDocument)?.Name;
+    public string? DocumentName => Desk.Intake.Items.FirstOrDefault(i => i.IsDocument && Joined.Placed.GetValueOrDefault(i.Id)?.Sample is not null)?.Name;
 
     public string Headline
     {

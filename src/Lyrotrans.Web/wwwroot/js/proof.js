@@ -17,6 +17,7 @@ function show(proof) {
   dots(proof.clips);
   residuals(proof.residuals);
   if (proof.stems) stems(proof.stems);
+  if (proof.guide) guide(proof.guide);
   if (proof.overs?.length) overs(proof.overs);
   new Comparisons(proof.rows);
   hear(proof.residuals.filter(r => r.path));
@@ -91,11 +92,9 @@ function hear(files) {
   keys({ a: () => listening.on && listening.stop() });
 }
 
-// What is left of the stems: a bar a second, the bound as a line.
-function stems(sum) {
-  const box = document.getElementById("stems"),
-    chart = document.getElementById("stem-sum"),
-    W = 352,
+// What is left: a bar a second; what rounding does not explain stands out.
+function left(box, chart, sum) {
+  const W = 352,
     H = 84,
     X = i => 34 + (i / sum.perSecondDb.length) * (W - 40),
     Y = v => 6 + (Math.min(160, Math.max(0, -v)) / 160) * (H - 14);
@@ -119,6 +118,17 @@ function stems(sum) {
       }),
     );
   });
+}
+function guide(rest) {
+  left(document.getElementById("guide"), document.getElementById("guide-rest"), rest);
+  document.getElementById("guide-words").textContent =
+    `${dbfs(rest.worstDb)} dBFS is left of the guide mix that came along, ` +
+    (rest.worstDb === "-Infinity" || rest.worstDb <= rest.boundDb
+      ? "no more than rounding: everything in it is here, once."
+      : `most in second ${rest.loudestSecond}: something in it is not here, is here twice, or sounds otherwise.`);
+}
+function stems(sum) {
+  left(document.getElementById("stems"), document.getElementById("stem-sum"), sum);
   const why = sum.bent.map(b => `${b.effect} on ${b.track}`).join(", ");
   const clipped = "The mix is held at full scale, so they do not sum there.",
     words = why ? `Not linear, so they do not sum: ${why}.` : sum.clipped ? clipped : "They sum to the mix.";

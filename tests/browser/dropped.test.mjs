@@ -1,0 +1,94 @@
+// A folder as a person drops it: two exports of one session, notes, prints, a mix, a click and what is of no use, to a package in which nothing sounds twice.
+import { test, before, after } from "node:test";
+import assert from "node:assert/strict";
+import { begin, demoFiles, drop, files, makesRevision, open, passes, signIn, waitForRevision } from "./desk.mjs";
+import { join } from "node:path";
+
+let context, page, problems, transfer;
+before(async () => {
+  ({ context, page, problems } = await open());
+  await signIn(page);
+  transfer = await begin(page, "As it was dropped");
+  await drop(page, files(join(demoFiles(), "dropped")), demoFiles());
+  await waitForRevision(page, 1);
+});
+after(async () => {
+  await context.close();
+});
+
+const row = name => page.locator(`#roles tr[data-proposal="${name}"], #roles tr[data-role="${name}"]`);
+
+test("what is of no use is one line that opens, and no error", async () => {
+  assert.equal(await page.locator("#items tr.bad").count(), 0);
+  const left = page.locator("#left-out");
+  assert.match(await left.locator("summary").innerText(), /Left out: 17 files of no use here/);
+  assert.equal(await left.locator("li").first().isVisible(), false);
+  await left.locator("summary").click();
+  assert.match(await left.innerText(), /hall\.preset[^]*read me\.txt/);
+
+  // A session could be read, so nobody needs to be told how to export one.
+  assert.equal(await page.locator("#unknown-document").count(), 0);
+});
+
+test("the corrected export takes the place of the first in one press, and it is said what changed", async () => {
+  await makesRevision(page, () => page.locator("#documents button", { hasText: "Orrery_Suite_corrected.aaf" }).click());
+  assert.equal(await page.locator("#documents").count(), 0);
+  assert.doesNotMatch(await page.locator("#items").innerText(), /Orrery_Suite\.aaf/);
+  await page.goto(transfer + "/intake");
+  const words = await page.locator("#revisions, #history").allInnerTexts();
+  assert.match(words.join(" ") + (await page.content()), /Orrery_Suite_corrected\.aaf instead of Orrery_Suite\.aaf; changed: \d+_Timpani/);
+});
+
+test("prints, mix and click are known by their names and lengths, taken in one press, and taken back in one", async () => {
+  assert.match(await page.locator("#roles").innerText(), /4 files may be more than a track, 4 are sure/);
+  assert.match(await row("Celesta print.wav").innerText(), /print\?\s+Celesta/);
+  await makesRevision(page, () => page.click("#take-roles"));
+  for (const [name, words] of [
+    ["Celesta print.wav", /print\s+Celesta/],
+    ["Harp print.wav", /print\s+Harp/],
+    ["Orrery mix v7.wav", /guide mix\s+all/],
+    ["click 92.wav", /click\s+the grid/],
+  ])
+    assert.match(await row(name).innerText(), words);
+  await makesRevision(page, () => row("click 92.wav").getByRole("button", { name: "undo" }).click());
+  assert.match(await row("click 92.wav").innerText(), /click\?/);
+  await makesRevision(page, () => row("click 92.wav").getByRole("button", { name: "it is" }).click());
+});
+
+test("a print goes in its track's place, and its own row says what it stands for", async () => {
+  await page.goto(`${transfer}/prepare`);
+  const celesta = page.locator('#rows tr[data-name="Celesta"]');
+  assert.match(await celesta.innerText(), /by its print .*Celesta print/);
+  assert.equal(await celesta.locator("select[name=treatment] option:checked").innerText(), "notes and print");
+  assert.match(await page.locator("#rows").innerText(), /print of Celesta[^]*guide mix/);
+  assert.equal(await page.locator("#mix input[type=checkbox][name='mix.guide']").isChecked(), true);
+  await page.goto(`${transfer}/build`);
+  const planned = await page.locator("#planned").innerText();
+  assert.doesNotMatch(planned, /stand-in/);
+  assert.match(planned, /Celesta\.wav[^]*guide_mix\.wav/);
+  assert.match(await page.locator(".plan").innerText(), /0 lost without a word/);
+});
+
+test("the package passes its proof, and nothing but rounding is left of the mix that came along", async () => {
+  await passes(page, transfer);
+  await page.waitForSelector("#guide-words:not(:empty)");
+  assert.match(await page.locator("#guide-words").innerText(), /everything in it is here, once/);
+});
+
+test("with a print taken back its notes sound twice no more than once, and the guide says that something is otherwise", async () => {
+  await page.goto(`${transfer}/intake`);
+  await makesRevision(page, () => row("Harp print.wav").getByRole("button", { name: "undo" }).click());
+  await page.goto(`${transfer}/build`);
+  await makesRevision(page, () => page.getByRole("button", { name: "Accept instrument Harp" }).click()).catch(() => {});
+  await passes(page, transfer);
+  await page.waitForSelector("#guide-words:not(:empty)");
+  assert.match(await page.locator("#guide-words").innerText(), /something in it is not here, is here twice, or sounds otherwise/);
+});
+
+test("a source is removed, and what is missing then is said", async () => {
+  await page.goto(`${transfer}/intake`);
+  await makesRevision(page, () => page.getByRole("button", { name: /Remove .*Orrery_Suite\.mid/ }).click());
+  assert.match(await page.locator(".tools").first().innerText(), /Celesta print\.wav cannot be the print of Celesta any more/);
+});
+
+test("no script broke and nothing was blocked on the way", () => assert.deepEqual(problems, []));
