@@ -50,6 +50,7 @@ internal sealed class DroppedFolder(LoadedSession suite, string folder)
         var preparation = SessionConvert.AllAsClips(session);
         preparation = preparation with
         {
+            NamePattern = "{track}",
             Clips = preparation.Clips with { Media = ClipMediaForm.BesideWave, MonoOnly = false },
             Tracks = [.. preparation.Tracks.Select(c => s_clips.Contains(c.TrackId) ? c : c with { Treatment = Treatment.HoldBack })],
         };

@@ -49,6 +49,7 @@ builder.Services.AddDbContextFactory<LyroContext>(options => options.UseNpgsql(s
 builder.Services.AddScoped<RevisionLog>();
 builder.Services.AddScoped<DeskLoader>();
 builder.Services.AddScoped<PairDesk>();
+builder.Services.AddScoped<RoleDesk>();
 builder.Services.AddSingleton<DocumentCache>();
 builder.Services.AddScoped<WorkBook>();
 builder.Services.AddScoped<Sweeper>();

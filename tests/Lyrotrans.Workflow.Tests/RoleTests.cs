@@ -5,6 +5,7 @@ using Lyrotrans.Core.Proof;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Workflow.Intake;
+using Lyrotrans.Workflow.Roles;
 
 namespace Lyrotrans.Workflow.Tests;
 
@@ -111,6 +112,76 @@ public class RoleTests(RolePackage made) : IClassFixture<RolePackage>
         // What was chosen stays.
         var chosen = before with { Tracks = [.. before.Tracks.Select(c => c.TrackId == "celesta" ? c with { Treatment = Treatment.HoldBack } : c)] };
         Assert.Equal(Treatment.HoldBack, Of(chosen.For(loaded.Session, made.Demo.Loaded.Session), "celesta"));
+    }
+
+    [Fact]
+    public void A_print_is_held_to_what_is_made_here_and_its_delay_level_and_polarity_are_measured()
+    {
+        RoleMeasure Measured(PlannedFile file, RoleKind kind, params string[] of)
+        {
+            var loaded = Brought().Add(file, RoleJoin.KindOf(kind), of).Loaded();
+            var track = loaded.Session.Tracks[^1];
+            track = track with { Lanes = [new Lane("file", [track.Lanes[0].Clips[0] with { Start = track.Lanes[0].Clips[0].Start + 1_312, GainDb = 2.1 }])] };
+            var session = loaded.Session with { Tracks = [.. loaded.Session.Tracks.SkipLast(1), track] };
+            return new RoleMeasures(session, loaded.Media, CancellationToken.None).Of(track, new ItemRole(kind, [.. of.Select(o => new RoleTarget(o, o))]));
+        }
+
+        var right = new[]
+        {
+            Measured(Of(made.Plan, "piano"), RoleKind.Print, "piano"), Measured(Of(made.Plan, "long-hall"), RoleKind.Print, "long-hall"),
+            Measured(made.Plan.Files.Single(f => f is { Kind: PlannedKind.Stem, Group: "Strings" }), RoleKind.Stem, "strings"),
+        };
+        Assert.All(right, m =>
+        {
+            Assert.Equal(1_312, m.Late);
+            Assert.EndsWith("1 312 samples later than here, level +2.1 dB", m.Words.Replace('\u202f', ' '), StringComparison.Ordinal);
+        });
+
+        // The mix goes before the master's effects in this package, and through them here.
+        Assert.Equal(1_312, Measured(Guide(made.Plan), RoleKind.GuideMix).Late);
+
+        // Another's print, and one of an instrument that only a stand-in plays here.
+        Assert.Null(Measured(Of(made.Plan, "double-bass"), RoleKind.Print, "timpani").Late);
+        Assert.Null(Measured(Of(made.Plan, "celesta"), RoleKind.Print, "celesta").Late);
+    }
+
+    [Fact]
+    public void A_click_is_held_to_the_grid_for_its_offset_and_drift_and_music_is_no_click()
+    {
+        var session = new Session { Name = "Click", Tempo = Core.Time.TempoMap.Constant(120) };
+        RoleMeasure Of(Func<int, double> at, int count = 40)
+        {
+            var samples = new double[48_000 * 25];
+            for (var i = 0; i < count; i++)
+            {
+                samples[(int)Math.Round(at(i))] = 0.8;
+            }
+
+            return ClickMeasure.Of(session, new Planar(samples), CancellationToken.None);
+        }
+
+        Assert.Equal(("40 onsets, off by 0 samples", 0L), (Of(i => i * 24_000).Words, Of(i => i * 24_000).Late!.Value));
+        Assert.Equal(("40 onsets, off by 1 312 samples", 1_312L), (Of(i => (i * 24_000) + 1_312).Words.Replace('\u202f', ' '), Of(i => (i * 24_000) + 1_312).Late!.Value));
+        Assert.Contains("drifting 240.0 samples a minute", Of(i => i * 24_002).Words, StringComparison.Ordinal);
+        Assert.Null(Of(i => 6_000 + (i * 26_123) + (i * i * 17)).Late);
+        Assert.Contains("no click, or one of another grid", Of(i => 6_000 + (i * 26_123) + (i * i * 17)).Words, StringComparison.Ordinal);
+        Assert.Equal(("silent", null), (Of(i => 0, 0).Words, Of(i => 0, 0).Late));
+        Assert.Contains("too few", Of(i => 0, 1).Words, StringComparison.Ordinal);
+    }
+
+    private sealed class Planar(double[] samples) : Audio.Sources.ISampleSource
+    {
+        public int Channels => 1;
+
+        public long Length => samples.Length;
+
+        public Core.Time.SampleRate Rate => Core.Time.SampleRate.Hz48000;
+
+        public void Read(long start, int count, double[][] into) => samples.AsSpan((int)start, count).CopyTo(into[0]);
+
+        public void Dispose()
+        {
+        }
     }
 
     private BroughtSounds Brought() => new(made.Demo, made.Package, made.Plan);

@@ -50,6 +50,9 @@ public sealed class ScratchSound : IDisposable
     /// <summary>The sound, to be read from any place on.</summary>
     public ITrackSound Open() => new Reader(new PcmSource(File.OpenRead(_path), _layout), _start);
 
+    /// <summary>The sound as a source whose first frame is the first sample of its range.</summary>
+    public ISampleSource Source() => new PcmSource(File.OpenRead(_path), _layout);
+
     public void Dispose() => File.Delete(_path);
 
     private void Fill(ITrackSound sound, CancellationToken stop)

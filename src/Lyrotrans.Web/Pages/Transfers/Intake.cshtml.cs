@@ -17,7 +17,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Pages.Transfers;
 
 /// <summary>Brings the pieces in, and says where each came to lie and why.</summary>
-public sealed class IntakeModel(DeskLoader desks, LyroContext database, RevisionLog revisions, RoomAccess access, Incoming.ArrivingFiles files, Uploading.ForgottenBatches forgotten, PairDesk pairs, Doors.RoomLog log) : DeskPage(desks, database, revisions)
+public sealed class IntakeModel(DeskLoader desks, LyroContext database, RevisionLog revisions, RoomAccess access, Incoming.ArrivingFiles files, Uploading.ForgottenBatches forgotten, PairDesk pairs, RoleDesk roles, Doors.RoomLog log) : DeskPage(desks, database, revisions)
 {
     private const int MostBatches = 5;
 
@@ -148,6 +148,15 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
 
     /// <summary>Declares the rate of a sound file whatever its header says; none goes back to the header.</summary>
     public Task<IActionResult> OnPostRateAsync(int from, string item, string? rate, CancellationToken stop) => EditIntakeAsync(from, () => Edits.DeclareRate(item, rate), stop);
+
+    /// <summary>What was measured of a sound file in its role, or in the one that it seems to have.</summary>
+    public async Task<IActionResult> OnGetMeasuredAsync(string item, CancellationToken stop)
+    {
+        var joined = Desks.Joined(Desk);
+        return await roles.MeasureAsync(Desk, item, stop) is { } measure
+            ? Partial("_Measured", (measure, item, Desk.Revision!.Number, joined.Placed.GetValueOrDefault(item)?.Sample))
+            : NotFound();
+    }
 
     public Task<IActionResult> OnPostRemoveAsync(int from, string item, CancellationToken stop) => EditIntakeAsync(from, () => Edits.Remove(item, Joins), stop);
 

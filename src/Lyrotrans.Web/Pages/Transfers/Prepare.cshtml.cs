@@ -78,7 +78,10 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     /// <summary>The stem that a track goes into where nothing is typed in.</summary>
     public string StemOf(string trackId) => StemGroup.Of(Desk.Session, Desk.Preparation).FirstOrDefault(g => g.Tracks.Contains(trackId))?.Name ?? string.Empty;
 
-    public static string FateOf(Treatment treatment) => treatment.IsPrint() ? "printed" : treatment == Treatment.HoldBack ? "held" : "carried";
+    /// <summary>How a track's sound goes: what stands for another goes as its print.</summary>
+    public static string FateOf(Treatment treatment, Track track) =>
+        track.Kind is TrackKind.Print or TrackKind.Stem or TrackKind.GuideMix || treatment.IsPrint() ? "printed"
+        : treatment == Treatment.HoldBack ? "held" : "carried";
 
     /// <summary>Whether a track of so many channels can be delivered so, and differently than it is.</summary>
     public static bool Offers(DeliveredChannels delivered, int channels) => delivered switch
