@@ -155,6 +155,78 @@ public sealed class IntakeRoleTests : IDisposable
     }
 
     [Fact]
+    public void Many_files_are_placed_declared_split_and_removed_in_one_step_each()
+    {
+        string[] names = ["a.wav", "b.wav", "c.wav"];
+        var state = new IntakeState { Items = [Document(Suite()), .. names.Select(n => Sound(n, frames: 24_000))] };
+        long[] Places(IntakeState s) => [.. names.Select(n => Of(Join(s).Session, n)!.Lanes[0].Clips[0].Start)];
+        var edits = Edits(state);
+
+        // At 120 quarters a minute a bar is two seconds.
+        var bars = edits.PlaceMany(names, PlacementRule.Offset, "bars", "3.1.0", inRow: false);
+        Assert.Equal(("placed 3 files at 3.1.0 bars", "192000,192000,192000"), (bars.Words, string.Join(',', Places(bars.After!))));
+        Assert.Equal([48_000, 72_000, 96_000], Places(edits.PlaceMany(names, PlacementRule.Offset, "seconds", "1", inRow: true).After!));
+        Assert.Equal([0, 48_000, 0], Places(edits.PlaceMany(["b.wav"], PlacementRule.Offset, "samples", "48 000", inRow: false).After!));
+        var late = state with { Items = [Document(Suite() with { Bar1Sample = 31_304 }), .. state.Items.Skip(1)] };
+        Assert.Equal([31_304, 0, 31_304], Places(Edits(late).PlaceMany(["a.wav", "c.wav"], PlacementRule.Bar1, string.Empty, null, inRow: false).After!));
+        Assert.Contains("no place in timecode", edits.PlaceMany(names, PlacementRule.Offset, "timecode", "soon", inRow: false).Problem!, StringComparison.Ordinal);
+        Assert.NotNull(edits.PlaceMany([state.Items[0].Id], PlacementRule.Bar1, string.Empty, null, inRow: false).Problem);
+
+        var declared = edits.DeclareRates([.. names, state.Items[0].Id], "44100");
+        Assert.Equal(("3 files at 44 100 Hz", 3), (declared.Words.Replace('\u202f', ' '), declared.After!.Items.Count(i => i.DeclaredRate == "44100")));
+        Assert.NotNull(edits.DeclareRates(names, "17").Problem);
+        Assert.NotNull(edits.DeclareRates([state.Items[0].Id], "44100").Problem);
+
+        var split = edits.SplitMany(names);
+        Assert.Equal("split 3 tracks to mono", split.Words);
+        Assert.Equal(Join(state).Session.Tracks.Count + 3, Join(split.After!).Session.Tracks.Count);
+        Assert.Equal(3, edits.RoleOfMany(names, RoleKind.Click).After!.Items.Count(i => i.Role?.Kind == RoleKind.Click));
+        Assert.NotNull(edits.RoleOfMany(names, RoleKind.Print).Problem);
+
+        var removed = edits.RemoveMany(["a.wav", "c.wav"], s => Join(s).Session);
+        Assert.Equal("removed 2 sources; gone: a and c", removed.Words);
+        Assert.Equal(["Suite.session.json", "b.wav"], removed.After!.Items.Select(i => i.Name));
+        Assert.NotNull(edits.RemoveMany([], s => Join(s).Session).Problem);
+    }
+
+    [Fact]
+    public void A_corrected_document_takes_the_place_of_the_first_with_its_decisions()
+    {
+        var (first, corrected) = (Document(Suite()), Document(Suite() with { Tracks = [.. Suite().Tracks.Select(t => t.Id == "pad" ? t with { Pan = 0.5 } : t)], Name = "Suite 2" }, "Other name.session.json"));
+        var state = new IntakeState { Items = [first, corrected, Sound("Celesta print.wav") with { Role = new ItemRole(RoleKind.Print, [new RoleTarget("celesta", "Celesta")]) }], MapFrom = first.Id };
+        var taken = Edits(state).TakeInstead(corrected.Id, s => Join(s).Session);
+        Assert.Equal("Other name.session.json instead of Suite.session.json; changed: Glass pad", taken.Words);
+        Assert.Equal(corrected.Id, taken.After!.MapFrom);
+        Assert.Equal(TrackKind.Print, Of(Join(taken.After).Session, "Celesta print.wav")!.Kind);
+        Assert.NotNull(Edits(taken.After).TakeInstead(corrected.Id, s => Join(s).Session).Problem);
+        Assert.NotNull(Edits(state).TakeInstead("nobody", s => Join(s).Session).Problem);
+    }
+
+    [Fact]
+    public void What_is_of_no_use_is_left_out_and_what_is_called_like_sound_is_an_error()
+    {
+        IntakeItem Examined(string name, byte[] bytes)
+        {
+            var path = Path.Combine(_folder, Guid.NewGuid().ToString("N"));
+            File.WriteAllBytes(path, bytes);
+            return Examiner.Examine(new DiskFile(path), name, new string('a', 64));
+        }
+
+        var noise = new byte[5_000];
+        new Random(3).NextBytes(noise);
+        noise[0] = 0;
+        IntakeItem[] items = [Examined("s/overviews/a.overview", noise), Examined("s/Suite.document", noise), Examined("s/empty.lock", []), Examined("s/a.wav", noise), Examined("s/b.aaf", noise), Examined("s/c.wav", [])];
+        Assert.Equal([true, true, true, false, false, false], items.Select(i => i.IsLeftOut));
+        var state = new IntakeState().With(items);
+        Assert.Equal(["s/empty.lock", "s/overviews/a.overview", "s/Suite.document"], state.LeftOut.Select(f => f.Name));
+        Assert.Equal(["s/Suite.document"], state.LeftOut.Where(f => f.MayBeDocument).Select(f => f.Name));
+        Assert.Equal(3, state.Items.Count);
+        Assert.True(state.HasAll(items));
+        Assert.Equal(state.LeftOut, IntakeState.FromJson(state.With(items).ToJson()).LeftOut);
+        Assert.Equal("brought in 3 files, 3 could not be read, 3 left out", IntakeWork.Words(items));
+    }
+
+    [Fact]
     public void A_file_with_a_role_is_not_taken_for_a_missing_medium()
     {
         var sound = Sound("narrator.wav", 1, Frames);

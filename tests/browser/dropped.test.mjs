@@ -1,4 +1,5 @@
-// A folder as a person drops it: two exports of one session, notes, prints, a mix, a click and what is of no use, to a package in which nothing sounds twice.
+// A folder as a person drops it: two exports of one session, notes, prints, a mix, a click and what is of no use,
+// to a package in which nothing sounds twice.
 import { test, before, after } from "node:test";
 import assert from "node:assert/strict";
 import { begin, demoFiles, drop, files, makesRevision, open, passes, signIn, waitForRevision } from "./desk.mjs";
@@ -28,6 +29,29 @@ test("what is of no use is one line that opens, and no error", async () => {
 
   // A session could be read, so nobody needs to be told how to export one.
   assert.equal(await page.locator("#unknown-document").count(), 0);
+});
+
+test("files are marked by range, placed in one step, and back in one", async () => {
+  const places = () => page.locator("#items tr:not([hidden]) td:nth-child(5)").allInnerTexts();
+  await page.fill("#filter", "print");
+  assert.match(await page.locator("#shown").innerText(), /2 of 18/);
+  assert.equal(await page.locator("#marked").isVisible(), false);
+  const boxes = page.locator("#items tr:not([hidden]) input[type=checkbox]");
+  await boxes.first().click();
+  await boxes.last().click({ modifiers: ["Shift"] });
+  assert.equal(await page.locator("#marked-count").innerText(), "2");
+  await page.selectOption("#marked select[name=rule]", "Offset");
+  await page.fill("#marked input[name=text]", "3.1.0");
+  const before = Number(await page.locator("#revision").innerText());
+  await makesRevision(page, () => page.click("#marked button[value=place]"));
+  await page.fill("#filter", "print");
+  const [celesta, harp] = (await places()).map(t => Number(t.replace(/\D/g, "")));
+  assert.ok(celesta > 31304 && celesta === harp, `${celesta} ${harp}`);
+  await page.locator("#filter").blur();
+  await makesRevision(page, () => page.keyboard.press("u"));
+  assert.equal(Number(await page.locator("#revision").innerText()), before);
+  await page.fill("#filter", "print");
+  assert.deepEqual(await places(), ["0", "0"]);
 });
 
 test("the corrected export takes the place of the first in one press, and it is said what changed", async () => {

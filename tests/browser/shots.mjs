@@ -19,7 +19,7 @@ await signIn(page);
 await shoot("transfers");
 await page.goto(`${address}/account`);
 await shoot("account");
-for (const name of ["intake", "survey", "prepare", "build", "proof", "handover"]) {
+for (const name of ["survey", "prepare", "build", "proof", "handover"]) {
   await page.goto(await stage(page, "Orrery Suite", name));
   if (name === "survey") {
     await page.waitForSelector("#chart[data-ready]");
@@ -65,6 +65,17 @@ for (const name of ["intake", "survey", "prepare", "build", "proof", "handover"]
 }
 await page.goto(await stage(page, "Orrery Suite", "levels"));
 await shoot("levels");
+// A folder as a person drops it, before anything was decided.
+if (!only.length || only.includes("intake")) {
+  await begin(page, "The suite, as it came");
+  await drop(page, listed(join(demoFiles(), "dropped")), demoFiles());
+  await waitForRevision(page, 1);
+  await page.waitForFunction(() => {
+    const roles = document.getElementById("roles");
+    return roles && !roles.innerText.includes("being measured");
+  });
+  await shoot("intake");
+}
 // Everything printed, with stems through a master that limits: what they lack stands in the proof.
 const show = "Planetarium show";
 await page.goto(await stage(page, show, "intake"));

@@ -1,3 +1,5 @@
+using Lyrotrans.Core.Positions;
+using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Pairing;
 using Lyrotrans.Core.Rates;
@@ -34,9 +36,87 @@ public sealed class IntakeEdits(IntakeState before, Session session, JoinedSessi
             return new Refused($"\"{sample}\" is no whole number of samples.");
         }
 
-        var words = rule switch { PlacementRule.Offset => $"at sample {at}", PlacementRule.SessionStart => "at session start", _ => "by its time stamp" };
+        var words = rule switch { PlacementRule.Offset => $"at sample {at}", PlacementRule.SessionStart => "at session start", PlacementRule.Bar1 => "at bar 1", _ => "by its time stamp" };
         return With(item, i => i with { Placement = new Placement(rule, rule == PlacementRule.Offset ? at : 0) }, $"placed {ShortName(source)} {words}");
     }
+
+    /// <summary>Places many sources in one step.</summary>
+    /// <param name="items">Their identifiers.</param>
+    /// <param name="rule">How each comes to its place.</param>
+    /// <param name="kind">For a place that is typed, what it is said in: samples, timecode, bars or seconds.</param>
+    /// <param name="text">For a place that is typed.</param>
+    /// <param name="inRow">For a place that is typed: the first lies there, and each other begins where the one before it ends.</param>
+    public Edit<IntakeState> PlaceMany(IReadOnlyList<string> items, PlacementRule rule, string kind, string? text, bool inRow)
+    {
+        var marked = Marked(items, i => joined.Placed.GetValueOrDefault(i.Id)?.Sample is not null && !i.IsDocument);
+        if (marked.Count == 0)
+        {
+            return new Refused("None of the marked files has a place of its own.");
+        }
+
+        var at = rule == PlacementRule.Offset ? PositionText.Parse(session, kind, text ?? string.Empty) : 0;
+        if (at is not { } next)
+        {
+            return new Refused($"\"{text}\" is no place in {kind}.");
+        }
+
+        var places = new Dictionary<string, Placement>();
+        foreach (var item in marked)
+        {
+            places[item.Id] = new Placement(rule, rule == PlacementRule.Offset ? next : 0);
+            next += inRow && item.AsDeclared().Sound is { } sound ? sound.SampleRate.Convert(sound.Frames, session.Rate) : 0;
+        }
+
+        var where = rule switch { PlacementRule.Offset => $"{(inRow ? "one after the other from" : "at")} {text!.Trim()} {kind}", PlacementRule.Bar1 => "at bar 1", PlacementRule.SessionStart => "at session start", _ => "by their time stamps" };
+        return Made(before with { Items = [.. before.Items.Select(i => places.TryGetValue(i.Id, out var place) ? i with { Placement = place } : i)] }, $"placed {Phrases.Count(marked.Count, "file")} {where}");
+    }
+
+    /// <summary>Declares one rate for many sound files; none goes back to their headers.</summary>
+    public Edit<IntakeState> DeclareRates(IReadOnlyList<string> items, string? rate)
+    {
+        var marked = Marked(items, i => i.IsSound).Select(i => i.Id).ToHashSet();
+        return marked.Count == 0 ? new Refused("None of the marked files is sound.")
+            : rate is not null && !(Rational.TryParse(rate, out var hz) && RateFinder.IsLikely(hz)) ? new Refused($"\"{rate}\" is no rate that sound is recorded at.")
+            : Made(before with { Items = [.. before.Items.Select(i => marked.Contains(i.Id) ? i with { DeclaredRate = rate } : i)] },
+                $"{Phrases.Count(marked.Count, "file")} {(rate is null ? "by their headers" : $"at {RateFinder.Words(SoundFileFacts.RateOf(rate))}")}");
+    }
+
+    /// <summary>Makes many sound files tracks of their own, or clicks.</summary>
+    public Edit<IntakeState> RoleOfMany(IReadOnlyList<string> items, RoleKind kind)
+    {
+        var marked = Marked(items, i => i.IsSound);
+        return kind is not (RoleKind.Track or RoleKind.Click) ? new Refused("Say of each file by itself what it is of.")
+            : marked.Count == 0 ? new Refused("None of the marked files is sound.")
+            : Roles(marked.ToDictionary(i => i.Id, _ => new ItemRole(kind, [])));
+    }
+
+    /// <summary>Splits the tracks of many sound files to mono.</summary>
+    public Edit<IntakeState> SplitMany(IReadOnlyList<string> items)
+    {
+        var tracks = Marked(items, i => i.IsSound).Select(RoleJoin.TrackOf).Where(t => PairJoin.Split(session, t) is not null).ToList();
+        return tracks.Count == 0 ? new Refused("None of the marked files is a track of several channels.")
+            : Made(before with { ChannelEdits = [.. before.ChannelEdits, .. tracks.Select(t => new ChannelEdit([t], null, []))] }, $"split {Phrases.Count(tracks.Count, "track")} to mono");
+    }
+
+    /// <summary>Takes many sources out of the transfer.</summary>
+    /// <param name="items">Their identifiers.</param>
+    /// <param name="join">Joins what is left, to say what changed.</param>
+    public Edit<IntakeState> RemoveMany(IReadOnlyList<string> items, Func<IntakeState, Session> join)
+    {
+        var marked = Marked(items, _ => true);
+        return marked.Count == 0 ? Gone() : Changed(marked.Aggregate(before, Without), $"removed {Phrases.Count(marked.Count, "source")}", join);
+    }
+
+    private List<IntakeItem> Marked(IReadOnlyList<string> items, Func<IntakeItem, bool> which)
+    {
+        var marked = items.ToHashSet();
+        return [.. before.Items.Where(i => marked.Contains(i.Id) && which(i))];
+    }
+
+    /// <summary>Joins many sets of tracks, by decisions whose files are made.</summary>
+    public Edit<IntakeState> JoinMany(IReadOnlyList<ChannelEdit> decisions) => decisions.Count == 0
+        ? new Refused("No set of tracks is that certain.")
+        : Made(before with { ChannelEdits = [.. before.ChannelEdits, .. decisions] }, $"joined {Phrases.Count(decisions.Count, "set")} of tracks");
 
     /// <summary>Lets a source lead in tempo and meter; a map that was made at Survey gives way.</summary>
     public Edit<IntakeState> Lead(string item) => before.Items.FirstOrDefault(i => i.Id == item) is { } source
@@ -96,7 +176,7 @@ public sealed class IntakeEdits(IntakeState before, Session session, JoinedSessi
     /// <param name="item">Its identifier.</param>
     /// <param name="join">Joins what is left, to say what changed.</param>
     public Edit<IntakeState> Remove(string item, Func<IntakeState, Session> join) => before.Items.FirstOrDefault(i => i.Id == item) is { } source
-        ? Changed(Without(source), $"removed {ShortName(source)}", join)
+        ? Changed(Without(before, source), $"removed {ShortName(source)}", join)
         : Gone();
 
     /// <summary>Lets a document that describes the session take the place of the one that leads.</summary>
@@ -107,16 +187,16 @@ public sealed class IntakeEdits(IntakeState before, Session session, JoinedSessi
         var documents = before.Items.Where(i => i.IsDocument).ToList();
         return documents.Find(d => d.Id == item) is not { } corrected || documents.Find(d => d.Id != item && joined.Placed.GetValueOrDefault(d.Id)?.Sample is not null) is not { } leader
             ? Gone()
-            : Changed(Without(leader) with { MapFrom = before.MapFrom == leader.Id ? item : before.MapFrom, MarkersFrom = before.MarkersFrom == leader.Id ? item : before.MarkersFrom }, $"{ShortName(corrected)} instead of {ShortName(leader)}", join);
+            : Changed(Without(before, leader) with { MapFrom = before.MapFrom == leader.Id ? item : before.MapFrom, MarkersFrom = before.MarkersFrom == leader.Id ? item : before.MarkersFrom }, $"{ShortName(corrected)} instead of {ShortName(leader)}", join);
     }
 
     private Edit<IntakeState> Changed(IntakeState after, string words, Func<IntakeState, Session> join) => Made(after, $"{words}; {SessionChange.Words(session, join(after))}");
 
-    private IntakeState Without(IntakeItem source)
+    private static IntakeState Without(IntakeState state, IntakeItem source)
     {
         var inside = EmbeddedMedia.FolderOf(source.Name);
-        var kept = before.Items.Where(i => i.Id != source.Id && !(source.IsDocument && i.Name.StartsWith(inside, StringComparison.Ordinal))).ToList();
-        return before with { Items = kept, Links = before.Links.Where(l => l.Value.Length == 0 || kept.Exists(i => i.Id == l.Value)).ToDictionary() };
+        var kept = state.Items.Where(i => i.Id != source.Id && !(source.IsDocument && i.Name.StartsWith(inside, StringComparison.Ordinal))).ToList();
+        return state with { Items = kept, Links = state.Links.Where(l => l.Value.Length == 0 || kept.Exists(i => i.Id == l.Value)).ToDictionary() };
     }
 
     /// <summary>Says what sound files are; what they stand for has one print and one stem, and a session one guide mix: who was it before is a track.</summary>

@@ -9,4 +9,7 @@ public enum PlacementRule
 
     /// <summary>At a session sample that was typed in.</summary>
     Offset,
+
+    /// <summary>At bar 1, wherever the map that leads has it.</summary>
+    Bar1,
 }

@@ -230,6 +230,7 @@ public sealed class SessionJoin
         var (at, reason) = item.Placement.Rule switch
         {
             PlacementRule.Offset => (item.Placement.Sample, "offset typed in"),
+            PlacementRule.Bar1 => (session.Bar1Sample, "at bar 1"),
             PlacementRule.TimeStamp when start is { } said => (said, "by its start timecode"),
             _ => (0L, "its tick 0 at session start"),
         };
@@ -329,6 +330,7 @@ public sealed class SessionJoin
         PlacementRule.TimeStamp when sound.Sound!.TimeReference is { } stamp =>
             (session.TimecodeScale.SampleOfTimeReference(stamp, rate), "by its time stamp"),
         PlacementRule.TimeStamp => (0, "at session start: it has no time stamp"),
+        PlacementRule.Bar1 => (session.Bar1Sample, "at bar 1"),
         _ => (0, "at session start"),
     };
 

@@ -51,6 +51,9 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
     /// <summary>Descriptions of the session besides the one that leads.</summary>
     public IReadOnlyList<IntakeItem> OtherDocuments => [.. Desk.Intake.Items.Where(i => i.IsDocument && Joined.Placed.GetValueOrDefault(i.Id)?.Sample is null)];
 
+    /// <summary>Per cent from which sets of tracks are joined in one press.</summary>
+    public const int CertainFrom = 80;
+
     /// <summary>Names of files that were left out, at most.</summary>
     public const int MostLeftOut = 500;
 
@@ -145,6 +148,51 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
     public Task<IActionResult> OnPostLinkAllAsync(int from, CancellationToken stop) => EditIntakeAsync(from, Edits.LinkLikeliest, stop);
 
     public Task<IActionResult> OnPostUnlinkAsync(int from, string media, CancellationToken stop) => EditIntakeAsync(from, () => Edits.Unlink(media), stop);
+
+    /// <summary>Does one thing with all marked files, as one step.</summary>
+    public Task<IActionResult> OnPostManyAsync(int from, string[] item, string does, string? rule, string? text, string? unit, string? rate, CancellationToken stop) => EditIntakeAsync(from, () => does switch
+    {
+        "place" => rule == "InRow" ? Edits.PlaceMany(item, PlacementRule.Offset, unit ?? string.Empty, text, inRow: true)
+            : Enum.TryParse<PlacementRule>(rule, out var by) && Enum.IsDefined(by) ? Edits.PlaceMany(item, by, unit ?? string.Empty, text, inRow: false)
+            : new Refused("There is no such way to place files."),
+        "rate" => Edits.DeclareRates(item, string.IsNullOrEmpty(rate) ? null : rate),
+        "tracks" => Edits.RoleOfMany(item, RoleKind.Track),
+        "clicks" => Edits.RoleOfMany(item, RoleKind.Click),
+        "split" => Edits.SplitMany(item),
+        "remove" => Edits.RemoveMany(item, Joins),
+        _ => new Refused("There is no such thing to do with files."),
+    }, stop);
+
+    /// <summary>Joins all sets of tracks that are certain enough.</summary>
+    public async Task<IActionResult> OnPostJoinAllAsync(int from, CancellationToken stop)
+    {
+        if (Stale(from) is { } stale)
+        {
+            return stale;
+        }
+
+        try
+        {
+            var decisions = new List<ChannelEdit>();
+            foreach (var pair in Certain(pairs.Of(Desk)))
+            {
+                decisions.Add(await TrackPairs.JoinAsync(Desk.Session, Desk.Media, [.. pair.Tracks], pair.Name, stop));
+            }
+
+            return await EditIntakeAsync(from, () => Edits.JoinMany(decisions), stop);
+        }
+        catch (BadInputException problem)
+        {
+            return BadRequest(problem.Message);
+        }
+    }
+
+    /// <summary>Those that can be joined and are certain, each track once.</summary>
+    public static IReadOnlyList<TrackPair> Certain(IReadOnlyList<TrackPair> pairs)
+    {
+        var used = new HashSet<string>();
+        return [.. pairs.Where(p => p.Hindrance is null && p.Confidence >= CertainFrom).OrderByDescending(p => p.Confidence).Where(p => !p.Tracks.Any(used.Contains) && p.Tracks.All(used.Add))];
+    }
 
     /// <summary>Declares the rate of a sound file whatever its header says; none goes back to the header.</summary>
     public Task<IActionResult> OnPostRateAsync(int from, string item, string? rate, CancellationToken stop) => EditIntakeAsync(from, () => Edits.DeclareRate(item, rate), stop);

@@ -1,6 +1,7 @@
 // Intake: files, folders and zips go up resumably, each with its own progress, as one batch that becomes one revision.
 import { keys, transfer } from "./desk.js";
 import { Pace } from "./pace.js";
+import "./marks.js";
 import { bytes, el, grouped, lasting, say, token } from "./words.js";
 
 const underWay = document.getElementById("under-way");
