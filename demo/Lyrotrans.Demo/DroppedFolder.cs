@@ -1,5 +1,7 @@
+using System.Numerics.Tensors;
 using System.Security.Cryptography;
 using Lyrotrans.Audio.Pcm;
+using Lyrotrans.Audio.Render;
 using Lyrotrans.Core.Clicking;
 using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Delivering;
@@ -27,6 +29,7 @@ namespace Lyrotrans.Demo;
 internal sealed class DroppedFolder(LoadedSession suite, string folder)
 {
     private static readonly string[] s_clips = ["cello", "piano", "timpani", "bell", "narrator"];
+    private const string Cut = "Voice cut.wav";
     private static readonly string[] s_printed = ["celesta", "harp"];
 
     public void Write()
@@ -37,6 +40,7 @@ internal sealed class DroppedFolder(LoadedSession suite, string folder)
         var notes = suite.Session with { Markers = [], Tracks = [.. suite.Session.Tracks.Where(t => s_printed.Contains(t.Id))] };
         File.WriteAllBytes(Path.Combine(folder, "Orrery_Suite.mid"), SmfWriter.Write(MidiExport.Make(notes, 0, new MidiChoices(), notes.Tracks)));
         WritePrints();
+        WriteCut();
         WriteOthers();
         WriteMix();
     }
@@ -72,6 +76,15 @@ internal sealed class DroppedFolder(LoadedSession suite, string folder)
         Write(plan, suite.Media, f => f.Kind == PlannedKind.Click, "click 92.wav", 1);
     }
 
+    /// <summary>A voice from its first sound on: where it lies, only the mix knows.</summary>
+    private void WriteCut()
+    {
+        var track = suite.Session.Tracks.First(t => t.Id == "scratch");
+        var clip = track.Sounding!.Clips[0];
+        using var render = new TrackRender(suite.Session, track, new MediaOpener(suite.Media, suite.Session.Rate));
+        Write(Cut, track.Channels, clip.Length, (at, count, into) => render.Read(clip.Start + at, count, into), level: 2);
+    }
+
     private void WriteMix()
     {
         var paths = new Dictionary<string, string>();
@@ -79,7 +92,8 @@ internal sealed class DroppedFolder(LoadedSession suite, string folder)
         foreach (var file in Directory.EnumerateFiles(folder, "*", SearchOption.AllDirectories).Where(f => Path.GetFileName(f) != "Orrery_Suite.aaf").Order(StringComparer.Ordinal))
         {
             var sha256 = Convert.ToHexStringLower(SHA256.HashData(File.ReadAllBytes(file)));
-            items.Add(Examiner.Examine(new DiskFile(file), Path.GetRelativePath(folder, file).Replace('\\', '/'), sha256));
+            var item = Examiner.Examine(new DiskFile(file), Path.GetRelativePath(folder, file).Replace('\\', '/'), sha256);
+            items.Add(item.Name == Cut ? item with { Placement = new Placement(PlacementRule.Signal, suite.Session.Tracks.First(t => t.Id == "scratch").Sounding!.Clips[0].Start) } : item);
             paths[sha256] = file;
         }
 
@@ -120,17 +134,22 @@ internal sealed class DroppedFolder(LoadedSession suite, string folder)
         using var notes = new NoteSoundFiles(new Audio.Instruments.SoundFontSounds(), folder);
         var file = plan.Files.First(f => which(f) && f.IsSound);
         using var print = new Printing(plan, new MediaOpener(media, plan.Session.Rate), notes).Open(file);
-        var layout = new PcmLayout(SampleEncoding.Integer24, false, print.Channels, plan.Session.Rate, 0, file.Frames);
+        Write(name, print.Channels, file.Frames, print.Read, level);
+    }
+
+    private void Write(string name, int channels, long frames, Action<long, int, double[][]> read, double level)
+    {
+        var layout = new PcmLayout(SampleEncoding.Integer24, false, channels, suite.Session.Rate, 0, frames);
         using var output = File.Create(Path.Combine(folder, name));
         output.Write(WaveWriter.Head(layout));
-        var (samples, bytes, encoder) = (Printing.Planar(print.Channels), new byte[Printing.Block * layout.BytesPerFrame], new PcmEncoder(layout.Encoding));
-        for (long at = 0; at < file.Frames; at += Printing.Block)
+        var (samples, bytes, encoder) = (Printing.Planar(channels), new byte[Printing.Block * layout.BytesPerFrame], new PcmEncoder(layout.Encoding));
+        for (long at = 0; at < frames; at += Printing.Block)
         {
-            var count = (int)Math.Min(Printing.Block, file.Frames - at);
-            print.Read(at, count, samples);
+            var count = (int)Math.Min(Printing.Block, frames - at);
+            read(at, count, samples);
             foreach (var channel in samples)
             {
-                System.Numerics.Tensors.TensorPrimitives.Multiply(channel.AsSpan(0, count), level, channel);
+                TensorPrimitives.Multiply(channel.AsSpan(0, count), level, channel);
             }
 
             output.Write(bytes, 0, encoder.Encode(samples, layout.Channels, count, bytes));

@@ -50,6 +50,7 @@ builder.Services.AddScoped<RevisionLog>();
 builder.Services.AddScoped<DeskLoader>();
 builder.Services.AddScoped<PairDesk>();
 builder.Services.AddScoped<RoleDesk>();
+builder.Services.AddScoped<LostDesk>();
 builder.Services.AddSingleton<DocumentCache>();
 builder.Services.AddScoped<WorkBook>();
 builder.Services.AddScoped<Sweeper>();

@@ -2,6 +2,7 @@ using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Storing;
+using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Formats.Wave;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Sounds;
@@ -27,6 +28,29 @@ internal sealed class BroughtSounds(DemoSession demo, string package, DeliveryPl
         var clip = new Clip { Id = $"{id}-clip", Name = id, Media = id, ChannelMap = Enumerable.Range(0, layout.Channels).ToValueArray(), Start = from.Range.Start, Length = layout.Frames };
         _tracks.Add(new Track { Id = $"{id}-track", Name = Path.GetFileNameWithoutExtension(file.Path), Kind = kind, Of = [.. of], Channels = layout.Channels, Lanes = [new Lane("file", [clip])] });
         return this;
+    }
+
+    /// <summary>Lays a piece of a file of the package at session start, as a track, like a file that was cut at its first sound.</summary>
+    /// <returns>What the intake says of it.</returns>
+    public IntakeItem AddCut(PlannedFile file, long start, int frames)
+    {
+        var (id, path) = ($"brought-{_media.Count}", Path.Combine(demo.Folder, $"{Guid.NewGuid():N}.wav"));
+        var bytes = PackageTamper.Read(package, file.Path);
+        var layout = WaveReader.Read(new MemoryStream(bytes), path).Layout;
+        var cut = layout with { DataOffset = 0, Frames = frames };
+        File.WriteAllBytes(path, [.. WaveWriter.Head(cut), .. bytes.AsSpan((int)(layout.DataOffset + (start * layout.BytesPerFrame)), frames * layout.BytesPerFrame)]);
+        _paths[id] = path;
+        _media.Add(new Media { Id = id, FileName = $"{id}.wav", Rate = layout.Rate, Encoding = layout.Encoding, Channels = layout.Channels, Length = frames, Place = MediaPlace.Beside });
+        var clip = new Clip { Id = $"{id}-clip", Name = id, Media = id, ChannelMap = Enumerable.Range(0, layout.Channels).ToValueArray(), Length = frames };
+        _tracks.Add(new Track { Id = $"{id}-track", Name = id, Channels = layout.Channels, Lanes = [new Lane("file", [clip])] });
+        return new IntakeItem
+        {
+            Id = id,
+            Name = $"{id}.wav",
+            Sha256 = id,
+            Kind = ContentKind.Wave,
+            Sound = new SoundFileFacts("WAVE", layout.Encoding, layout.Channels, layout.Rate.PerSecond.ToString(), frames, null, []),
+        };
     }
 
     public LoadedSession Loaded()

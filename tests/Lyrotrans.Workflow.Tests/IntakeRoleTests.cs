@@ -172,6 +172,11 @@ public sealed class IntakeRoleTests : IDisposable
         Assert.Contains("no place in timecode", edits.PlaceMany(names, PlacementRule.Offset, "timecode", "soon", inRow: false).Problem!, StringComparison.Ordinal);
         Assert.NotNull(edits.PlaceMany([state.Items[0].Id], PlacementRule.Bar1, string.Empty, null, inRow: false).Problem);
 
+        var found = edits.PlaceFound(new Dictionary<string, long> { ["a.wav"] = 111, ["c.wav"] = -7 });
+        Assert.Equal(("placed 2 files by their sound", "111,0,-7"), (found.Words, string.Join(',', Places(found.After!))));
+        Assert.Equal("by its sound", Join(found.After!).Placed["a.wav"].Reason);
+        Assert.NotNull(edits.PlaceFound(new Dictionary<string, long> { ["nobody"] = 1 }).Problem);
+
         var declared = edits.DeclareRates([.. names, state.Items[0].Id], "44100");
         Assert.Equal(("3 files at 44 100 Hz", 3), (declared.Words.Replace('\u202f', ' '), declared.After!.Items.Count(i => i.DeclaredRate == "44100")));
         Assert.NotNull(edits.DeclareRates(names, "17").Problem);

@@ -5,6 +5,7 @@ using Lyrotrans.Core.Proof;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Workflow.Intake;
+using Lyrotrans.Workflow.Placing;
 using Lyrotrans.Workflow.Roles;
 
 namespace Lyrotrans.Workflow.Tests;
@@ -143,6 +144,30 @@ public class RoleTests(RolePackage made) : IClassFixture<RolePackage>
         // Another's print, and one of an instrument that only a stand-in plays here.
         Assert.Null(Measured(Of(made.Plan, "double-bass"), RoleKind.Print, "timpani").Late);
         Assert.Null(Measured(Of(made.Plan, "celesta"), RoleKind.Print, "celesta").Late);
+    }
+
+    [Fact]
+    public void A_file_that_lost_its_place_is_found_in_the_guide_or_in_the_tracks_that_have_theirs()
+    {
+        const int From = 36_000;
+        var voice = Of(made.Plan, "narrator");
+        foreach (var withGuide in new[] { true, false })
+        {
+            var brought = Brought();
+            var cut = brought.AddCut(voice, From, 200_000);
+            var loaded = (withGuide ? brought.Add(voice, TrackKind.GuideMix) : brought).Loaded();
+            var lost = LostFiles.Of(loaded.Session, [cut, cut with { Id = "stamped", Sound = cut.Sound! with { TimeReference = 5 } }, cut with { Id = "placed", Placement = new Placement(PlacementRule.SessionStart) }]);
+            Assert.Equal([cut.Id], lost.Items.Select(i => i.Id));
+            Assert.Contains(withGuide ? "Narrator" : "the mix of", lost.Where, StringComparison.Ordinal);
+            var found = Assert.Single(lost.Find(loaded.Media, CancellationToken.None));
+            Assert.Equal((cut.Id, made.Plan.Range.Start + From), (found.Item, found.Place!.Value.Nearest));
+
+            // Under all the others it is too low to be sure.
+            Assert.Equal(withGuide, found.Place.Value.IsSure);
+        }
+
+        // Nothing that it could lie in: it is not asked for.
+        Assert.Null(LostFiles.Of(new Session { Name = "empty" }, []).Where);
     }
 
     [Fact]

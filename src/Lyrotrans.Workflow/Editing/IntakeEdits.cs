@@ -71,6 +71,16 @@ public sealed class IntakeEdits(IntakeState before, Session session, JoinedSessi
         return Made(before with { Items = [.. before.Items.Select(i => places.TryGetValue(i.Id, out var place) ? i with { Placement = place } : i)] }, $"placed {Phrases.Count(marked.Count, "file")} {where}");
     }
 
+    /// <summary>Places files where their sound was found.</summary>
+    /// <param name="places">The session sample of each, by its identifier.</param>
+    public Edit<IntakeState> PlaceFound(IReadOnlyDictionary<string, long> places)
+    {
+        var found = Marked([.. places.Keys], i => i.IsSound);
+        return found.Count == 0 || found.Count < places.Count ? Gone()
+            : Made(before with { Items = [.. before.Items.Select(i => places.TryGetValue(i.Id, out var at) ? i with { Placement = new Placement(PlacementRule.Signal, at) } : i)] },
+                found.Count == 1 ? $"placed {ShortName(found[0])} by its sound" : $"placed {Phrases.Count(found.Count, "file")} by their sound");
+    }
+
     /// <summary>Declares one rate for many sound files; none goes back to their headers.</summary>
     public Edit<IntakeState> DeclareRates(IReadOnlyList<string> items, string? rate)
     {

@@ -10,6 +10,9 @@ public enum PlacementRule
     /// <summary>At a session sample that was typed in.</summary>
     Offset,
 
+    /// <summary>At a session sample where its sound was found.</summary>
+    Signal,
+
     /// <summary>At bar 1, wherever the map that leads has it.</summary>
     Bar1,
 }

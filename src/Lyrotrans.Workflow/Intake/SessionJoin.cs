@@ -331,6 +331,7 @@ public sealed class SessionJoin
             (session.TimecodeScale.SampleOfTimeReference(stamp, rate), "by its time stamp"),
         PlacementRule.TimeStamp => (0, "at session start: it has no time stamp"),
         PlacementRule.Bar1 => (session.Bar1Sample, "at bar 1"),
+        PlacementRule.Signal => (sound.Placement.Sample, "by its sound"),
         _ => (0, "at session start"),
     };
 

@@ -10,6 +10,7 @@ using Lyrotrans.Web.Desks;
 using Lyrotrans.Workflow.Editing;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Pairing;
+using Lyrotrans.Workflow.Placing;
 using Lyrotrans.Workflow.Roles;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
@@ -17,7 +18,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Pages.Transfers;
 
 /// <summary>Brings the pieces in, and says where each came to lie and why.</summary>
-public sealed class IntakeModel(DeskLoader desks, LyroContext database, RevisionLog revisions, RoomAccess access, Incoming.ArrivingFiles files, Uploading.ForgottenBatches forgotten, PairDesk pairs, RoleDesk roles, Doors.RoomLog log) : DeskPage(desks, database, revisions)
+public sealed class IntakeModel(DeskLoader desks, LyroContext database, RevisionLog revisions, RoomAccess access, Incoming.ArrivingFiles files, Uploading.ForgottenBatches forgotten, PairDesk pairs, RoleDesk roles, LostDesk places, Doors.RoomLog log) : DeskPage(desks, database, revisions)
 {
     private const int MostBatches = 5;
 
@@ -59,6 +60,9 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
 
     /// <summary>What was left out and may be the document of a session, where none could be read; null otherwise.</summary>
     public string? UnknownDocument => HasDocument ? null : Desk.Intake.LeftOut.Where(f => f.MayBeDocument).MaxBy(f => f.Bytes)?.Name;
+
+    /// <summary>Sound files whose place was lost.</summary>
+    public LostFiles Lost { get; private set; } = null!;
 
     /// <summary>What sound files that nobody decided on seem to be.</summary>
     public IReadOnlyList<RoleProposal> Proposals { get; private set; } = [];
@@ -213,6 +217,21 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
 
     private Session Joins(IntakeState state) => Desks.Joined(Desk with { Intake = state, Revision = null }).Session;
 
+    /// <summary>Looks for the files whose place was lost, by their sound.</summary>
+    public async Task<IActionResult> OnGetFoundAsync(CancellationToken stop) => Partial("_Found", (await places.FindAsync(Desk, stop), Desk.Revision?.Number ?? 0));
+
+    /// <summary>Places one file where it was found, or all that are sure.</summary>
+    public async Task<IActionResult> OnPostTakeFoundAsync(int from, string? item, CancellationToken stop)
+    {
+        if (Stale(from) is { } stale)
+        {
+            return stale;
+        }
+
+        var found = (await places.FindAsync(Desk, stop)).Where(f => f.Place is { } place && (item is null ? place.IsSure : f.Item == item)).ToDictionary(f => f.Item, f => f.Place!.Value.Nearest);
+        return await EditIntakeAsync(from, () => Edits.PlaceFound(found), stop);
+    }
+
     /// <summary>Says what a sound file is; nothing leaves it undecided again.</summary>
     public Task<IActionResult> OnPostRoleAsync(int from, string item, RoleKind? kind, string[] of, CancellationToken stop) =>
         EditIntakeAsync(from, () => kind is { } role ? Edits.Role(item, role, [.. of.Where(o => o.Length > 0)]) : Edits.Undecided(item), stop);
@@ -261,6 +280,7 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
     {
         Joined = Desks.Joined(Desk);
         Proposals = RoleFinder.Propose(Desk.Session, Desk.Intake.Items);
+        Lost = LostDesk.Of(Desk);
         Pairs = pairs.Of(Desk);
         Batches = await Database.Batches.AsNoTracking().Where(b => b.TransferId == Desk.Id).OrderByDescending(b => b.At).Take(MostBatches).ToListAsync(stop);
         Newest = await Database.Transfers.Where(t => t.Id == Desk.Id).Select(t => t.Current).SingleAsync(stop);
