@@ -220,15 +220,15 @@ public sealed class IntakeRoleTests : IDisposable
         var noise = new byte[5_000];
         new Random(3).NextBytes(noise);
         noise[0] = 0;
-        IntakeItem[] items = [Examined("s/overviews/a.overview", noise), Examined("s/Suite.document", noise), Examined("s/empty.lock", []), Examined("s/a.wav", noise), Examined("s/b.aaf", noise), Examined("s/c.wav", [])];
-        Assert.Equal([true, true, true, false, false, false], items.Select(i => i.IsLeftOut));
+        IntakeItem[] items = [Examined("s/overviews/a.overview", noise), Examined("s/Suite.document", noise), Examined("s/empty.lock", []), Examined("s/read me.txt", noise), Examined("s/a.wav", noise), Examined("s/b.aaf", noise), Examined("s/c.wav", [])];
+        Assert.Equal([true, true, true, true, false, false, false], items.Select(i => i.IsLeftOut));
         var state = new IntakeState().With(items);
-        Assert.Equal(["s/empty.lock", "s/overviews/a.overview", "s/Suite.document"], state.LeftOut.Select(f => f.Name));
+        Assert.Equal(["s/empty.lock", "s/overviews/a.overview", "s/read me.txt", "s/Suite.document"], state.LeftOut.Select(f => f.Name));
         Assert.Equal(["s/Suite.document"], state.LeftOut.Where(f => f.MayBeDocument).Select(f => f.Name));
         Assert.Equal(3, state.Items.Count);
         Assert.True(state.HasAll(items));
         Assert.Equal(state.LeftOut, IntakeState.FromJson(state.With(items).ToJson()).LeftOut);
-        Assert.Equal("brought in 3 files, 3 could not be read, 3 left out", IntakeWork.Words(items));
+        Assert.Equal("brought in 3 files, 3 could not be read, 4 left out", IntakeWork.Words(items));
     }
 
     [Fact]

@@ -55,6 +55,7 @@ public sealed record IntakeItem
     public ItemRole? Role { get; init; }
 
     /// <summary>Whether it stands for what would be made here.</summary>
+    [JsonIgnore]
     public bool HasRole => Role is { Kind: not RoleKind.Track };
 
     /// <summary>Whether it is of no use here and does not seem to: no sound, notes, session or picture, by content and by name.</summary>
