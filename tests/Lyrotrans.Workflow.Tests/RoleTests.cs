@@ -101,6 +101,21 @@ public class RoleTests(RolePackage made) : IClassFixture<RolePackage>
     }
 
     [Fact]
+    public void What_plays_in_nothing_is_not_counted_as_printed()
+    {
+        var loaded = Brought().Add(Of(made.Plan, "cello"), TrackKind.Click).Add(Guide(made.Plan), TrackKind.GuideMix).Loaded();
+        var all = made.Of(loaded);
+        foreach (var (plan, guide) in new[] { (all, Fate.Printed), (DeliveryPlan.Make(all.Session, all.Preparation with { Mix = all.Preparation.Mix with { Guide = false } }, new Dictionary<string, MediaSound>()), Fate.None) })
+        {
+            var rows = CarryPlan.Of(plan);
+            var mix = rows.Columns.ToList().IndexOf("mix");
+            Assert.Equal([Fate.None, guide], rows.Rows.Single(r => r.Kind == "Prints, mixes that came along").Objects.Select(o => o.Fates[mix]));
+            Assert.Equal([Fate.None, guide], rows.Rows.Single(r => r.Kind == "Clip lengths").Objects.Where(o => o.Name.StartsWith("brought", StringComparison.Ordinal)).Select(o => o.Fates[mix]));
+            Assert.Equal(0, rows.LostWithoutAWord);
+        }
+    }
+
+    [Fact]
     public void What_nobody_chose_is_offered_anew_when_a_print_comes_and_goes()
     {
         var loaded = Brought().Add(Of(made.Plan, "celesta"), TrackKind.Print, "celesta").Add(Of(made.Plan, "long-hall"), TrackKind.Print, "long-hall").Add(Guide(made.Plan), TrackKind.GuideMix).Loaded();

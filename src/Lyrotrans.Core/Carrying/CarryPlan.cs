@@ -81,7 +81,7 @@ public sealed class CarryPlan
         yield return Row("Takes", tracks.SelectMany(t => t.Lanes.Where((_, i) => i != t.SoundingLane)
             .Select(l => Object(t, $"{t.Name}, {l.Name}"))));
         yield return Row("Prints, mixes that came along", tracks.Where(t => t.Kind.HasRole())
-            .Select(t => Object(t, t.Name, Fate.Printed, mix: t.Kind == TrackKind.Click ? Fate.None : Fate.Printed)));
+            .Select(t => Object(t, t.Name, Fate.Printed, mix: Fate.Printed)));
         yield return Row("Buses, returns", tracks.Where(t => t.Kind is TrackKind.Bus or TrackKind.Return or TrackKind.Master)
             .Select(t => Object(t, t.Name, IsPrinted(t.Id) ? Fate.Printed : Fate.None, _clips.OtherTracks, mix: Fate.Printed)));
         yield return Row("Picture", session.Picture is { } picture ? [Whole(picture.FileName, Fate.None, _clips.Picture)] : []);
@@ -152,10 +152,11 @@ public sealed class CarryPlan
     private CarryObject Object(Track track, string name, Fate print = Fate.None, Fate clips = Fate.None, Fate midi = Fate.None, Fate mix = Fate.None, bool elsewhere = false)
     {
         // A bus or return that has no print of its own is not held back: it is kept as a record.
+        var plays = track.Kind != TrackKind.Click && (track.Kind != TrackKind.GuideMix || _plan.Preparation.Mix.Guide);
         var goes = !track.Kind.IsSource() || TreatmentOf(track) != Treatment.HoldBack;
         return !goes
             ? Everywhere(name, Fate.HeldBack)
-            : In(name, elsewhere || IsPrinted(track) ? print : Fate.None, mix, TreatmentOf(track) == Treatment.KeepClips || track.Kind != TrackKind.Audio ? clips : Fate.None, midi, Fate.Carried);
+            : In(name, elsewhere || IsPrinted(track) ? print : Fate.None, plays ? mix : Fate.None, TreatmentOf(track) == Treatment.KeepClips || track.Kind != TrackKind.Audio ? clips : Fate.None, midi, Fate.Carried);
     }
 
     private CarryObject Whole(string name, Fate midi, Fate clips = Fate.None) => In(name, Fate.None, Fate.None, clips, midi, Fate.Carried);

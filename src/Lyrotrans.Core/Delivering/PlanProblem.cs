@@ -64,7 +64,7 @@ internal static class PlanProblem
 
         var used = files.Select(f => f.TrackId).ToHashSet();
         var roles = TrackRoles.Of(session);
-        var media = session.Tracks.Where(t => used.Contains(t.Id)).SelectMany(t => new[] { t, roles.Sounding(t) }).Concat(session.Tracks.Where(t => t.Kind.HasRole())).SelectMany(t => t.Sounding?.Clips ?? []).Select(c => c.Media).ToHashSet();
+        var media = session.Tracks.Where(t => used.Contains(t.Id)).SelectMany(t => new[] { t, roles.Sounding(t) }).Concat(session.Tracks.Where(t => t.Kind.HasRole() && t.Kind != TrackKind.Click)).SelectMany(t => t.Sounding?.Clips ?? []).Select(c => c.Media).ToHashSet();
         return session.Media.FirstOrDefault(m => media.Contains(m.Id) && m.Place != MediaPlace.Missing && !RateLimits.CanConvert(m.Rate, session.Rate)) is { } far
             ? $"The rate of {far.FileName}, {far.Rate}, cannot be converted to {session.Rate}. Say at Intake which rate it has, or bring in another file."
             : null;
