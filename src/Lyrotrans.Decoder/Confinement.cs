@@ -14,11 +14,18 @@ internal static unsafe partial class Confinement
     private const int StandardError = 2;
     private const int DataLimit = 2;
     private const int CoreLimit = 4;
+    private const int TimeLimit = 0;
+
+    /// <summary>Seconds of a processor's time that another program may take.</summary>
+    private const ulong MostSeconds = 3600;
+    private const uint StartProgram = 59;
     private const int NoNewPrivileges = 38;
     private const int SystemCallSeccomp = 317;
     private const uint ArchitectureX64 = 0xC000003E;
     private const uint Allow = 0x7FFF0000;
     private const uint Refuse = 0x00050001; // as EPERM
+    private const uint NotThere = 0x00050026; // as ENOSYS
+    private const uint ThreadFlag = 0x10000; // CLONE_THREAD
     private const uint Kill = 0x80000000;
     private const uint WritingFlags = 0x3 | 0x40 | 0x200; // O_WRONLY, O_RDWR, O_CREAT, O_TRUNC
 
@@ -49,11 +56,18 @@ internal static unsafe partial class Confinement
     }
 
     /// <summary>Gives up, for all threads and for good, what decoding does not need; what the kernel does not grant is said in the log.</summary>
-    public static void Confine()
+    /// <param name="mayStart">Whether it may still become another program, which is confined as it is and has a limit of time too.</param>
+    public static void Confine(bool mayStart = false)
     {
+        var time = new Limit(MostSeconds);
+        if (mayStart)
+        {
+            _ = SetLimit(TimeLimit, ref time);
+        }
+
         var (data, core) = (new Limit(MostBytes), new Limit(0));
         var limited = SetLimit(DataLimit, ref data) == 0 & SetLimit(CoreLimit, ref core) == 0;
-        if (!limited || Control(NoNewPrivileges, 1, 0, 0, 0) != 0 || !Filter())
+        if (!limited || Control(NoNewPrivileges, 1, 0, 0, 0) != 0 || !Filter(mayStart))
         {
             Console.Error.WriteLine("The decoder of compressed sound runs with all the rights of Lyrotrans: the kernel does not confine it.");
         }
@@ -67,7 +81,7 @@ internal static unsafe partial class Confinement
         _ = Close(nothing);
     }
 
-    private static bool Filter()
+    private static bool Filter(bool mayStart)
     {
         List<Step> steps =
         [
@@ -76,7 +90,7 @@ internal static unsafe partial class Confinement
             new(0x06, 0, 0, Kill),
             new(0x20, 0, 0, 0), // load the call's number
         ];
-        foreach (var call in s_refused)
+        foreach (var call in s_refused.Where(c => c != StartProgram || !mayStart))
         {
             steps.Add(new(0x15, 0, 1, call));
             steps.Add(new(0x06, 0, 0, Refuse));
@@ -92,6 +106,14 @@ internal static unsafe partial class Confinement
             steps.Add(new(0x20, 0, 0, 0));
         }
 
+        // clone (56) makes threads and, without that flag, processes; of clone3 (435) the flags cannot be seen, and who asks for it takes clone where it is not there.
+        steps.Add(new(0x15, 0, 3, 56));
+        steps.Add(new(0x20, 0, 0, 16));
+        steps.Add(new(0x45, 1, 0, ThreadFlag));
+        steps.Add(new(0x06, 0, 0, Refuse));
+        steps.Add(new(0x20, 0, 0, 0));
+        steps.Add(new(0x15, 0, 1, 435));
+        steps.Add(new(0x06, 0, 0, NotThere));
         steps.Add(new(0x06, 0, 0, Allow));
         var program = steps.ToArray();
         fixed (Step* first = program)
@@ -100,6 +122,23 @@ internal static unsafe partial class Confinement
             return SystemCall(SystemCallSeccomp, 1, 1, &all) == 0; // SECCOMP_SET_MODE_FILTER, for all threads
         }
     }
+
+    /// <summary>Becomes another program, with nothing of this one's surroundings. Comes back only where it cannot be started.</summary>
+    /// <param name="arguments">Its path first.</param>
+    public static void Become(IReadOnlyList<string> arguments)
+    {
+        var words = (byte**)NativeMemory.AllocZeroed((nuint)(arguments.Count + 1), (nuint)sizeof(byte*));
+        for (var i = 0; i < arguments.Count; i++)
+        {
+            words[i] = (byte*)Marshal.StringToCoTaskMemUTF8(arguments[i]);
+        }
+
+        byte* nothing = null;
+        _ = Execute(words[0], words, &nothing);
+    }
+
+    [LibraryImport("libc", EntryPoint = "execve")]
+    private static partial int Execute(byte* path, byte** arguments, byte** surroundings);
 
     [LibraryImport("libc", EntryPoint = "open", StringMarshalling = StringMarshalling.Utf8)]
     private static partial int Open(string path, int flags);

@@ -4,12 +4,20 @@ using Lyrotrans.Decoder;
 
 // Decodes sound for another process: Lyrotrans.Decoder SAMPLES BYTES. Questions come in on standard input, answers go to standard output, samples into the file of
 // so many bytes that both have in memory. A first byte says that it is ready. Ends when the questions end, or the process that asks is gone; with 4 where the
-// library is not installed. Lyrotrans.Decoder check FILE: gives up its rights, tries to use them, the writing on a file that is not there, and says what was possible.
+// library is not installed. Lyrotrans.Decoder run PROGRAM ARGUMENT…: gives up its rights and becomes that program, which has them no more either; ends with 4 where it
+// is not installed. Lyrotrans.Decoder check FILE: gives up its rights, tries to use them, the writing on a file that is not there, and says what was possible.
 if (args is ["check", var file])
 {
     Confinement.Confine();
     Console.WriteLine(string.Join('\n', ConfinementCheck.Lines(file)));
     return 0;
+}
+
+if (args is ["run", .. { Length: > 0 } words])
+{
+    Confinement.Confine(mayStart: true);
+    Confinement.Become(words);
+    return SndFile.NotInstalled;
 }
 
 using var memory = MemoryMappedFile.CreateFromFile(args[0], FileMode.Open, null, int.Parse(args[1], CultureInfo.InvariantCulture));

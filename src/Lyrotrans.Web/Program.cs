@@ -51,6 +51,8 @@ builder.Services.AddScoped<DeskLoader>();
 builder.Services.AddScoped<PairDesk>();
 builder.Services.AddScoped<RoleDesk>();
 builder.Services.AddScoped<LostDesk>();
+builder.Services.AddScoped<CutDesk>();
+builder.Services.AddScoped<TempoDesk>();
 builder.Services.AddSingleton<DocumentCache>();
 builder.Services.AddScoped<WorkBook>();
 builder.Services.AddScoped<Sweeper>();

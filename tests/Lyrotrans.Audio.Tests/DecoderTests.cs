@@ -71,6 +71,24 @@ public sealed class DecoderTests : IDisposable
     }
 
     [Fact]
+    public void A_program_that_it_becomes_is_confined_as_it_is()
+    {
+        var written = Path.Combine(_folder, "written");
+        using var run = Process.Start(new ProcessStartInfo("dotnet", [typeof(Decoder.DecoderQuestion).Assembly.Location, "run", "/usr/bin/python3", "-c", $$"""
+            import os, resource, socket
+            def tries(what):
+                try:
+                    what(); return "possible"
+                except (OSError, MemoryError):
+                    return "refused"
+            print(tries(lambda: socket.socket()), tries(lambda: open("{{written}}", "w")), tries(lambda: os.fork()), tries(lambda: bytearray(2 << 30)))
+            print(len(os.environ.keys() - {"LC_CTYPE"}), resource.getrlimit(resource.RLIMIT_CPU)[0])
+            """]) { RedirectStandardOutput = true })!;
+        Assert.Equal(["refused refused refused refused", "0 3600"], run.StandardOutput.ReadToEnd().Split('\n', StringSplitOptions.RemoveEmptyEntries));
+        Assert.False(File.Exists(written));
+    }
+
+    [Fact]
     public void The_decoders_that_work_are_confined_so_and_know_nothing_of_what_this_process_was_told()
     {
         var (path, _) = Flac(1, 100);

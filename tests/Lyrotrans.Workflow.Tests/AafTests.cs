@@ -94,14 +94,6 @@ public sealed class AafTests : IDisposable
     }
 
     [Fact]
-    public void An_MXF_file_that_it_may_link_to_is_named_as_what_it_is()
-    {
-        var path = Path.Combine(_folder, "sound.mxf");
-        File.WriteAllBytes(path, [0x06, 0x0E, 0x2B, 0x34, 0x02, 0x05, 0x01, 0x01, 0x0D, 0x01, 0x02, 0x01, 0x01, 0x02, 0x04, 0x00, .. new byte[600]]);
-        Assert.Equal(IntakeCodes.Mxf, Examiner.Examine(new DiskFile(path), "in/sound.mxf", new string('a', 64)).Error?.Code);
-    }
-
-    [Fact]
     public void A_name_in_it_that_climbs_out_writes_nothing_outside()
     {
         var home = Path.Combine(_folder, "home");

@@ -245,7 +245,7 @@ public class EditTests
         var session = s_session with { Media = [new Media { Id = "m1", FileName = "m1.wav", Channels = 1 }, new Media { Id = "m2", FileName = "m2.wav", Channels = 1 }] };
         Core.Relinking.Evidence Doubt(string item) => new(item, item, 1, [], []);
         var missing = new[] { new MissingMedia("m1", "m1.wav", "mono", 1, "bell", "none is beyond doubt", [Doubt("a")]), new MissingMedia("m2", "m2.wav", "mono", 1, "horn", "two could be it", [Doubt("a"), Doubt("b")]) };
-        return new(before ?? s_intake, session, new JoinedSession(session, new Dictionary<string, PlacedItem>(), missing, [], [], null, [], ["Suite", "Encore"], []));
+        return new(before ?? s_intake, session, new JoinedSession(session, new Dictionary<string, PlacedItem>(), missing, [], [], null, [], ["Suite", "Encore"], [], true));
     }
 
     [Fact]

@@ -1,6 +1,5 @@
 using System.Diagnostics;
 using System.IO.MemoryMappedFiles;
-using System.Runtime.InteropServices;
 using Lyrotrans.Audio.Native;
 using Lyrotrans.Decoder;
 
@@ -57,7 +56,7 @@ internal sealed class DecoderProcess : IDisposable
             }
 
             var memory = MemoryMappedFile.CreateFromFile(new FileStream(path, options), null, MemoryBytes, MemoryMappedFileAccess.ReadWrite, HandleInheritability.None, leaveOpen: false);
-            var decoder = new DecoderProcess(Process.Start(Command(path))!, memory);
+            var decoder = new DecoderProcess(Process.Start(HelperProgram.With(path, $"{MemoryBytes}"))!, memory);
             decoder.Ready();
             return decoder;
         }
@@ -131,25 +130,6 @@ internal sealed class DecoderProcess : IDisposable
         _answers.Dispose();
         _samples.Dispose();
         _memory.Dispose();
-    }
-
-    // With nothing of what this process knows in its surroundings: passwords are handed to it there.
-    private static ProcessStartInfo Command(string memory)
-    {
-        var runtime = Path.GetFullPath(Path.Combine(RuntimeEnvironment.GetRuntimeDirectory(), "../../../dotnet"));
-        var start = new ProcessStartInfo(runtime, [typeof(DecoderQuestion).Assembly.Location, memory, $"{MemoryBytes}"])
-        {
-            RedirectStandardInput = true,
-            RedirectStandardOutput = true,
-            WorkingDirectory = "/",
-        };
-        start.Environment.Clear();
-        foreach (var (name, value) in new[] { ("DOTNET_EnableDiagnostics", "0"), ("DOTNET_EnableWriteXorExecute", "0"), ("DOTNET_gcConcurrent", "0"), ("DOTNET_GCHeapHardLimit", "0x4000000"), ("DOTNET_TieredPGO", "0") })
-        {
-            start.Environment[name] = value;
-        }
-
-        return start;
     }
 
     private void Ready()

@@ -8,8 +8,9 @@ namespace Lyrotrans.Core.Flags;
 /// <summary>Looks a session over for what would go wrong if it were sent as it is.</summary>
 /// <param name="sounds">Measured sound by media id.</param>
 /// <param name="rates">Sound files whose header seems to say a wrong rate.</param>
+/// <param name="saysTempo">Whether anybody said a tempo.</param>
 /// <param name="tempo">What the sound's own tempo seems to be, where the map says one tempo only.</param>
-public sealed class FlagFinder(Session session, IReadOnlyDictionary<string, MediaSound> sounds, TempoEstimate? tempo = null, IReadOnlyList<RateDoubt>? rates = null)
+public sealed class FlagFinder(Session session, IReadOnlyDictionary<string, MediaSound> sounds, TempoEstimate? tempo = null, IReadOnlyList<RateDoubt>? rates = null, bool saysTempo = true)
 {
     private const int SecondsOfHandle = 1;
     private const int SecondsOfEmptyEnd = 20;
@@ -104,6 +105,12 @@ public sealed class FlagFinder(Session session, IReadOnlyDictionary<string, Medi
 
     private IEnumerable<Flag> TempoFlags()
     {
+        if (!saysTempo && session.Tracks.Any(t => t.HasContent))
+        {
+            yield return new("no-tempo", FlagCost.WorkThere, "No source says a tempo",
+                "Bars are counted at 120 in 4/4, and would be there; take it off a click at Intake, bring a MIDI file, or type or tap it in the map");
+        }
+
         if (tempo is { Disagrees: true })
         {
             yield return new("other-tempo", FlagCost.WorkThere,

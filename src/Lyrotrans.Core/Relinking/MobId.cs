@@ -18,6 +18,23 @@ public static class MobId
     /// <summary>An identifier as 32 bytes: one of 12 becomes the label and then these; null where it is neither.</summary>
     public static string? Whole(string id) => id.Length == 64 ? id : id.Length == 24 ? $"{Label}{id}00000000" : null;
 
+    /// <summary>
+    /// The same identifier as the other kind of files writes it: its material number is one of 4, 2, 2 and 8 bytes, whose first three stand the other way round in files
+    /// whose numbers begin with their lowest byte.
+    /// </summary>
+    /// <param name="id">64 digits.</param>
+    public static string OtherOrder(string id)
+    {
+        var pairs = id.Chunk(2).Select(p => new string(p)).ToArray();
+        Array.Reverse(pairs, 16, 4);
+        Array.Reverse(pairs, 20, 2);
+        Array.Reverse(pairs, 22, 2);
+        return string.Concat(pairs);
+    }
+
+    /// <summary>The forms in which an identifier of a medium may stand in a sound file.</summary>
+    public static IEnumerable<string> Forms(string id) => Whole(id) is { } whole ? [whole, OtherOrder(whole)] : [id];
+
     /// <summary>16 bytes with the marks of a name-based identifier (RFC 9562, version 8).</summary>
     public static byte[] Material(string role, string identity)
     {

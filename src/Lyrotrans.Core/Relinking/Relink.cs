@@ -52,7 +52,7 @@ public static class Relink
             var near = MediaNames.Of(media).SelectMany(n => byName[Comparable(LastPart(n))])
                 .Concat(byFacts[(media.Rate, media.Channels, media.Length)])
                 .Concat(media.Sha256 is { } hash ? byHash[hash] : [])
-                .Concat(media.Identifiers.SelectMany(i => byUmid[MobId.Whole(i) ?? i]))
+                .Concat(media.Identifiers.SelectMany(MobId.Forms).SelectMany(i => byUmid[i]))
                 .DistinctBy(c => c.Id);
             var evidence = near.Select(c => Weigh(media, needed.GetValueOrDefault(media.Id), c, folder)).OrderByDescending(e => e.Weight).ToList();
             weighed.Add((media, evidence));
@@ -112,7 +112,7 @@ public static class Relink
             For(40, "name, written for another system");
         }
 
-        if (file.Umid is { } umid && media.Identifiers.Any(i => (MobId.Whole(i) ?? i) == umid))
+        if (file.Umid is { } umid && media.Identifiers.SelectMany(MobId.Forms).Contains(umid))
         {
             For(120, "identifier");
         }

@@ -15,10 +15,11 @@ public enum ContentKind
 
     /// <summary>It says a session; in which format, the registry knows.</summary>
     Session,
+    /// <summary>QuickTime and MP4, which may hold sound too.</summary>
     Picture,
 
-    /// <summary>Material Exchange Format (SMPTE ST 377-1); recognised, so that it can be said what it is, and not read.</summary>
-    Mxf,
+    /// <summary>Material Exchange Format (SMPTE ST 377-1), which may hold sound and picture; one that holds picture is a <see cref="Picture"/> once that is known.</summary>
+    Container,
 
     /// <summary>Markers as delimited text.</summary>
     MarkerList,

@@ -39,9 +39,9 @@ public static class ContentSniffer
             _ when text.StartsWith("OggS", StringComparison.Ordinal) => ContentKind.Ogg,
             _ when text.StartsWith("MThd", StringComparison.Ordinal) || (text.Length >= 12 && text[..4] == "RIFF" && text[8..12] == "RMID") => ContentKind.Midi,
             _ when text.StartsWith("PK\x03\x04", StringComparison.Ordinal) || text.StartsWith("PK\x05\x06", StringComparison.Ordinal) => ContentKind.Zip,
-            _ when head is [0x06, 0x0E, 0x2B, 0x34, 0x02, 0x05, 0x01, 0x01, 0x0D, 0x01, 0x02, 0x01, 0x01, ..] => ContentKind.Mxf,
+            _ when head is [0x06, 0x0E, 0x2B, 0x34, 0x02, 0x05, 0x01, 0x01, 0x0D, 0x01, 0x02, 0x01, 0x01, ..] => ContentKind.Container,
             _ when text.StartsWith("ID3", StringComparison.Ordinal) || head is [0xFF, >= 0xE2 and not 0xFF, ..] => ContentKind.Mp3,
-            _ when text.Length > 11 && text[4..8] == "ftyp" => ContentKind.Picture,
+            _ when text.Length > 11 && text[4..8] is "ftyp" or "moov" or "mdat" or "wide" => ContentKind.Picture,
             _ when MarkerListReader.IsHead(TextGuess.Decode(head).Split('\n')[0]) => ContentKind.MarkerList,
             _ => ContentKind.Unknown,
         };

@@ -71,7 +71,7 @@ public sealed class DeskLoader(
     /// <summary>What would go wrong with a desk's session; none for an empty one.</summary>
     public IReadOnlyList<Flag> Flags(Desk desk) => desk.Revision is { } revision
         ? cache.Get<IReadOnlyList<Flag>>(
-            desk.Room.Id, $"{revision.SessionSha} {revision.IntakeSha}", () => new FlagFinder(desk.Session, Sounds(desk), SoundMeasures.Tempo(desk.Session, desk.Media), Joined(desk).RateDoubts).Flags())
+            desk.Room.Id, $"{revision.SessionSha} {revision.IntakeSha}", () => new FlagFinder(desk.Session, Sounds(desk), SoundMeasures.Tempo(desk.Session, desk.Media), Joined(desk).RateDoubts, Joined(desk).SaysTempo).Flags())
         : [];
 
     /// <summary>What was measured of a desk's media so far; read once for every set of measured media.</summary>

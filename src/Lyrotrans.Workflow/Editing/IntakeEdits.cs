@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Mapping;
 using Lyrotrans.Core.Positions;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Routing;
@@ -139,6 +140,12 @@ public sealed class IntakeEdits(IntakeState before, Session session, JoinedSessi
     /// <summary>Takes the map of the sources again.</summary>
     public Edit<IntakeState> DropMapEdits() => Made(before with { MapEdits = [] }, "tempo and meter as the sources say");
 
+    /// <summary>Takes the tempo map that a click says.</summary>
+    /// <param name="map">What was read off it.</param>
+    /// <param name="click">Its name.</param>
+    public Edit<IntakeState> TempoOf(MusicMap map, string click) =>
+        Made(before with { MapEdits = [.. before.MapEdits, MapEdit.Of(session, map with { Keys = session.Keys }, new Anchors())] }, $"tempo and meter off {click}");
+
     /// <summary>Takes markers from one source; none takes those of all.</summary>
     public Edit<IntakeState> MarkersFrom(string? item) => before.Items.FirstOrDefault(i => i.Id == item) is { } source
         ? Made(before with { MarkersFrom = item }, $"markers from {ShortName(source)} only")
@@ -266,6 +273,18 @@ public sealed class IntakeEdits(IntakeState before, Session session, JoinedSessi
     public Edit<IntakeState> Split(string track) => PairJoin.Split(session, track) is null
         ? new Refused("There is no such track to split.")
         : Made(before with { ChannelEdits = [.. before.ChannelEdits, new ChannelEdit([track], null, [])] }, $"split {NameOf(track)} to mono");
+
+    /// <summary>Cuts tracks from zero back at their silences; one that was cut before is cut anew.</summary>
+    /// <param name="cuts">Where their silences were found.</param>
+    /// <param name="clips">How many clips they make.</param>
+    public Edit<IntakeState> Cut(IReadOnlyList<TrackCut> cuts, int clips) => cuts.Count == 0
+        ? new Refused("No silence is that long and that quiet.")
+        : Made(before with { Cuts = [.. before.Cuts.Where(old => !cuts.Any(c => c.Track == old.Track)), .. cuts] }, $"cut {(cuts.Count == 1 ? NameOf(cuts[0].Track) : Phrases.Count(cuts.Count, "track"))} back to {Phrases.Count(clips, "clip")}");
+
+    /// <summary>Makes a track whole again that was cut at its silences; none makes all whole.</summary>
+    public Edit<IntakeState> Uncut(string? track) => before.Cuts.Any(c => track is null || c.Track == track)
+        ? Made(before with { Cuts = track is null ? [] : [.. before.Cuts.Where(c => c.Track != track)] }, $"{(track is null ? "all tracks from zero are" : $"{NameOf(track)} is")} whole again")
+        : Gone();
 
     /// <summary>Takes the last joining or splitting back.</summary>
     public Edit<IntakeState> UndoChannels() => Made(before with { ChannelEdits = [.. before.ChannelEdits.SkipLast(1)] }, "took back the last joining or splitting");

@@ -137,6 +137,11 @@ internal static class EditInspection
 
     private static JsonObject Media(DocumentMedia media, string path, Func<string, Stream?> essence)
     {
+        if (!media.IsEmbedded && ContainerInspection.PathOf(media, Path.GetDirectoryName(Path.GetFullPath(path))!) is { } container)
+        {
+            return ContainerInspection.Of(media, container);
+        }
+
         var (facts, hash) = media.IsEmbedded ? (null, EssenceHash(media, essence)) : Beside(media, path);
         return new JsonObject
         {
@@ -189,5 +194,6 @@ internal static class EditInspection
 
     private static JsonArray List(IEnumerable<JsonObject> items) => new([.. items.Select(i => (JsonNode)i)]);
 
-    private static JsonValue Number(Rational value) => value.Denominator.IsOne ? JsonValue.Create((long)value.Numerator) : JsonValue.Create(value.ToDouble());
+    /// <summary>A whole number where it is one.</summary>
+    public static JsonValue Number(Rational value) => value.Denominator.IsOne ? JsonValue.Create((long)value.Numerator) : JsonValue.Create(value.ToDouble());
 }

@@ -52,7 +52,7 @@ public static class Examiner
                 ContentKind.Picture => item with { Brings = ["a reference picture"], Placement = new(PlacementRule.SessionStart) },
                 ContentKind.Empty when IsOfNoUse(file, name) => item with { Kind = ContentKind.Unknown, Error = Unknown(name) },
                 ContentKind.Empty => item with { Error = SoundFile.Empty(name).Finding },
-                ContentKind.Mxf => item with { Error = Refused(IntakeCodes.Mxf, name, "This is an MXF file, whose sound cannot be taken out here.", "Ask for the session with its sound inside, or beside it as WAV or AIFF.") },
+                ContentKind.Container => item with { Placement = new(PlacementRule.SessionStart) },
                 ContentKind.Zip => item with { Error = Refused(ArchiveCodes.Nested, name, "An archive inside an archive is not opened.", "Unpack it and bring in its files.") },
                 _ => item with { Error = Unknown(name) },
             };
@@ -95,7 +95,7 @@ public static class Examiner
     }
 
     /// <summary>What can be brought in, in words.</summary>
-    public static IReadOnlyList<string> Takes => ["Sound (WAVE, RF64, AIFF, FLAC)", "MIDI", .. SessionFormats.OfClips.Select(f => f.Id), "an open session document", "a marker list (CSV)", "a zip of these"];
+    public static IReadOnlyList<string> Takes => ["Sound (WAVE, RF64, AIFF, FLAC, or inside MXF, MOV or MP4)", "MIDI", .. SessionFormats.OfClips.Select(f => f.Id), "an open session document", "a marker list (CSV)", "a zip of these"];
 
     private static Finding Refused(FindingCode code, string name, string problem, string remedy) => new BadInputException(code, name, string.Empty, problem, remedy).Finding;
 

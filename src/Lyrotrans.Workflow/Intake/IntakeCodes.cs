@@ -5,9 +5,6 @@ namespace Lyrotrans.Workflow.Intake;
 /// <summary>Codes of what is brought in.</summary>
 public static class IntakeCodes
 {
-    /// <summary>An MXF file, whose sound cannot be taken out here.</summary>
-    public static readonly FindingCode Mxf = new("intake.mxf");
-
     /// <summary>Nothing in the folder can be read.</summary>
     public static readonly FindingCode Nothing = new("intake.nothing");
 
@@ -28,6 +25,9 @@ public static class IntakeCodes
 
     /// <summary>A sound file cannot be the print, stem, guide mix or click any more that it was decided to be.</summary>
     public static readonly FindingCode RoleLost = new("intake.role-lost");
+
+    /// <summary>A track cannot be cut at its silences any more as was decided.</summary>
+    public static readonly FindingCode CutLost = new("intake.cut-lost");
 
     /// <summary>Files are of no use here and were left out.</summary>
     public static readonly FindingCode LeftOut = new("intake.left-out");

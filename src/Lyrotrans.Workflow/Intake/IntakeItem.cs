@@ -24,6 +24,9 @@ public sealed record IntakeItem
     /// <summary>Of its bytes, in lower-case hex; empty for an archive that was refused.</summary>
     public required string Sha256 { get; init; }
 
+    /// <summary>For sound that was taken out of a file with picture, or a container, the name of that; documents may call it so. Null for all else.</summary>
+    public string? TakenFrom { get; init; }
+
     /// <summary>Its size.</summary>
     public long Bytes { get; init; }
 

@@ -21,8 +21,8 @@ public sealed record IntakeState
         DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
     };
 
-    /// <summary>The newest version of this document. 1 had none, and a kind of file for each format of sessions; up to 2 findings were texts without a code; up to 3 files had no roles.</summary>
-    public const int NewestVersion = 4;
+    /// <summary>The newest version of this document. 1 had none, and a kind of file for each format of sessions; up to 2 findings were texts without a code; up to 3 files had no roles; up to 4 nothing was cut at its silences.</summary>
+    public const int NewestVersion = 5;
 
     /// <summary>Of the document that it was read from, or will be written as.</summary>
     public int Version { get; init; } = NewestVersion;
@@ -59,6 +59,9 @@ public sealed record IntakeState
 
     /// <summary>Tracks joined and split, in order.</summary>
     public IReadOnlyList<ChannelEdit> ChannelEdits { get; init; } = [];
+
+    /// <summary>Tracks from zero that are cut back at their silences.</summary>
+    public IReadOnlyList<TrackCut> Cuts { get; init; } = [];
 
     /// <summary>The pan law that the engineer chose; none is the sources' own.</summary>
     public PanLaw? PanLaw { get; init; }

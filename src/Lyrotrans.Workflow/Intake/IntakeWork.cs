@@ -7,6 +7,7 @@ using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Storing;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Formats.Registry;
+using Lyrotrans.Workflow.Containers;
 using Lyrotrans.Workflow.Packing;
 using Lyrotrans.Workflow.Running;
 
@@ -144,6 +145,48 @@ public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedF
         return Examiner.IsOfNoUse(file, name) ? Examiner.Examine(file, name, string.Empty) : null;
     }
 
+    /// <summary>A file with picture or a container and, where it holds sound, that as files of their own.</summary>
+    private async Task<IReadOnlyList<IntakeItem>> WithSoundAsync(IntakeItem item)
+    {
+        var (container, described) = ContainerItems.Open(item, media.FileOf(item.Sha256));
+        using (container)
+        {
+            if (container is null || container.Facts.Streams.Count == 0)
+            {
+                return [described];
+            }
+
+            if (await _room(item.Name, container.Bytes) is { } full)
+            {
+                return [described with { Error = new Finding(IntakeCodes.MediaNoRoom, string.Empty, full) }];
+            }
+
+            var items = new List<IntakeItem> { described };
+            foreach (var sound in container.Facts.Sounds)
+            {
+                pulse.Report(new WorkProgress(0, $"taking the sound out of {item.Name}"));
+                var path = Path.Combine(media.Scratch, Guid.NewGuid().ToString("N"));
+                try
+                {
+                    var findings = container.Write(sound, path, pulse.Stop);
+                    var taken = await media.TakeAsync(path, pulse.Stop);
+                    items.Add(ContainerItems.Taken(Examiner.Examine(media.FileOf(taken), ContainerItems.NameOf(container, sound), taken), container, findings));
+                }
+                catch (BadInputException problem)
+                {
+                    items[0] = ContainerItems.Without(items[0], problem.Finding);
+                }
+                finally
+                {
+                    File.Delete(path);
+                }
+            }
+
+            await _room(item.Name, -container.Bytes);
+            return items;
+        }
+    }
+
     private static IntakeItem Bad(string name, long bytes, ContentKind kind, Finding problem) =>
         new() { Id = Guid.NewGuid().ToString("N"), Name = name, Sha256 = string.Empty, Bytes = bytes, Kind = kind, Error = problem };
 
@@ -157,6 +200,11 @@ public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedF
     private async Task<IReadOnlyList<IntakeItem>> WithInnerAsync(string sha256, string name)
     {
         var item = Examiner.Examine(media.FileOf(sha256), name, sha256);
+        if (item.Error is null && ContainerFile.MayBe(item.Kind))
+        {
+            return await WithSoundAsync(item);
+        }
+
         if (!item.IsDocument || SessionFormats.Get(item.Format!).IsWhole)
         {
             return [item];

@@ -9,6 +9,7 @@ namespace Lyrotrans.Workflow.Intake;
 /// <param name="MapLeader">The item whose map leads; null where none says any.</param>
 /// <param name="Compositions">The compositions of the document that leads, the taken one first.</param>
 /// <param name="RateDoubts">Sound files whose header seems to say a wrong rate, and on which nobody has decided.</param>
+/// <param name="SaysTempo">Whether a source or the engineer said a tempo; else bars are counted at 120 in 4/4 because nobody said otherwise.</param>
 /// <param name="MarkerSources">Every item that brings markers, by id and name.</param>
 public sealed record JoinedSession(
     Session Session,
@@ -19,7 +20,8 @@ public sealed record JoinedSession(
     string? MapLeader,
     IReadOnlyList<(string Item, string Name)> MarkerSources,
     IReadOnlyList<string> Compositions,
-    IReadOnlyList<RateDoubt> RateDoubts)
+    IReadOnlyList<RateDoubt> RateDoubts,
+    bool SaysTempo)
 {
     /// <summary>Whether sources say different maps.</summary>
     public bool MapsDisagree => Maps.Any(m => m.Map != Maps[0].Map);

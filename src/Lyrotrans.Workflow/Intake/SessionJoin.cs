@@ -84,11 +84,12 @@ public sealed class SessionJoin
 
         session = AddSounds(session, sounds.Where(s => !_used.Contains(s.Id) && !doubtful.Contains(s.Id) && !inside.Contains(s.Id)).ToList());
         session = AddMarkers(session, own, good.Where(i => i.Kind == ContentKind.MarkerList).ToList());
-        session = RoleJoin.Apply(WithChannels(session), sounds, _findings);
+        session = CutJoin.Apply(RoleJoin.Apply(WithChannels(session), sounds, _findings), _state.Cuts, _findings);
         session = AddPicture(session, good.Where(i => i.Kind == ContentKind.Picture).ToList());
         session = _state.MapEdits.Aggregate(session, (before, edit) => edit.ApplyTo(before));
         session = session with { PanLaw = _state.PanLaw ?? session.PanLaw };
-        return new JoinedSession(session, _placed, Missing(session), [.. _findings], _music.Maps, _music.Leader?.Item, _music.MarkerSources, _compositions, RateDoubts(session, sounds));
+        return new JoinedSession(session, _placed, Missing(session), [.. _findings], _music.Maps, _music.Leader?.Item, _music.MarkerSources, _compositions, RateDoubts(session, sounds),
+            _music.Maps.Count > 0 || _state.MapEdits.Count > 0 || (documents.Count > 0 && SessionFormats.Get(documents[0].Format!).IsWhole));
     }
 
     private List<RateDoubt> RateDoubts(Session session, List<IntakeItem> sounds)
@@ -142,8 +143,8 @@ public sealed class SessionJoin
     }
 
     private SoundCandidate Candidate(IntakeItem sound) => new(
-        sound.Id, sound.Name, sound.Sha256, sound.Sound!.SampleRate, sound.Sound.Channels, sound.Sound.Frames, sound.Sound.TimeReference, sound.Sound.Umid,
-        bytes => FolderSounds.StartHash(_open(sound.Sha256), bytes));
+        sound.Id, sound.TakenFrom ?? sound.Name, sound.Sha256, sound.Sound!.SampleRate, sound.Sound.Channels, sound.Sound.Frames, sound.Sound.TimeReference, sound.Sound.Umid,
+        bytes => sound.TakenFrom is null ? FolderSounds.StartHash(_open(sound.Sha256), bytes) : null);
 
     private Media Bound(Media media, IntakeItem found, string reason)
     {
@@ -337,6 +338,11 @@ public sealed class SessionJoin
 
     private Session AddPicture(Session session, List<IntakeItem> pictures)
     {
+        foreach (var container in _state.Items.Where(i => i.Kind == ContentKind.Container && i.Error is null))
+        {
+            _placed[container.Id] = new PlacedItem(null, "its sound is a source of its own");
+        }
+
         foreach (var picture in pictures)
         {
             _placed[picture.Id] = new PlacedItem(0, "at session start");

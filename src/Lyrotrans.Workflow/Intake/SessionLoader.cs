@@ -12,6 +12,7 @@ using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Formats.Registry;
 using Lyrotrans.Formats.Sessions;
+using Lyrotrans.Workflow.Containers;
 using Lyrotrans.Workflow.Packing;
 using Lyrotrans.Workflow.Sounds;
 
@@ -63,7 +64,7 @@ public static class SessionLoader
         using var embedded = EmbeddedMedia.Open(new DiskFile(path), Path.GetFileName(path));
         var paths = embedded.Extract(scratch, CancellationToken.None).ToDictionary(m => m.Media.Id, m => m.Path);
         var wanted = session.Media.Where(m => !paths.ContainsKey(m.Id)).ToList();
-        var links = wanted.Count == 0 ? [] : FolderSounds.Link(session, wanted, Path.GetDirectoryName(Path.GetFullPath(path))!);
+        var links = wanted.Count == 0 ? [] : FolderSounds.Link(session, wanted, Path.GetDirectoryName(Path.GetFullPath(path))!, scratch);
         foreach (var (media, file) in links.Where(l => l.Path is not null).Select(l => (l.Media, l.Path!)))
         {
             paths[media.Id] = file;
@@ -73,7 +74,7 @@ public static class SessionLoader
         var rates = new List<SoundRate>();
         var found = session with { Media = session.Media.Select(m => files.FileOf(m) is { } file ? Measured(m, file, rates) : m).ToValueArray() };
         found = read.KnowsChannels ? found : EditImport.Widened(found);
-        return new LoadedSession(found, files, [.. findings, .. RateDoubts(new RateFinder(rates, found).Doubts()), .. links.Where(l => l.Finding is not null).Select(l => l.Finding!), .. Missing(found)]);
+        return new LoadedSession(found, files, [.. findings, .. RateDoubts(new RateFinder(rates, found).Doubts()), .. links.SelectMany(l => l.Findings), .. Missing(found)]);
     }
 
     // The file itself knows better than what was said of it.
@@ -102,15 +103,21 @@ public static class SessionLoader
 
         var items = new List<IntakeItem>();
         var paths = new Dictionary<string, string>();
+        IntakeItem Examined(string file, string name)
+        {
+            using var stream = File.OpenRead(file);
+            var sha256 = Convert.ToHexStringLower(SHA256.HashData(stream));
+            paths[sha256] = file;
+            return Examiner.Examine(new DiskFile(file), name, sha256);
+        }
+
         foreach (var file in Directory.EnumerateFiles(folder, "*", SearchOption.AllDirectories).Order(StringComparer.Ordinal))
         {
             var name = Path.GetRelativePath(folder, file).Replace('\\', '/');
             if (!SafePath.IsSideFile(name))
             {
-                using var stream = File.OpenRead(file);
-                var sha256 = Convert.ToHexStringLower(SHA256.HashData(stream));
-                items.Add(Examiner.Examine(new DiskFile(file), name, sha256));
-                paths[sha256] = file;
+                var item = Examined(file, name);
+                items.AddRange(item.Error is null && ContainerFile.MayBe(item.Kind) ? TakenOut(item, file, scratch, Examined) : [item]);
             }
         }
 
@@ -124,7 +131,33 @@ public static class SessionLoader
         var errors = items.Where(i => i.Error is not null && !i.IsLeftOut).Select(i => i.Error!);
         var leftOut = items.Count(i => i.IsLeftOut);
         errors = leftOut == 0 ? errors : errors.Append(new Finding(IntakeCodes.LeftOut, string.Empty, $"{Phrases.Count(leftOut, "file")} of no use here {(leftOut == 1 ? "was" : "were")} left out."));
-        return new LoadedSession(joined.Session, new FolderMedia(folder, scratch), [.. joined.Findings, .. RateDoubts(joined.RateDoubts), .. errors]);
+        return new LoadedSession(joined.Session, new HashedMedia(paths, scratch), [.. joined.Findings, .. RateDoubts(joined.RateDoubts), .. errors]);
+    }
+
+    // A file with picture, and its sound as files of their own that live as long as the work.
+    private static List<IntakeItem> TakenOut(IntakeItem item, string path, string scratch, Func<string, string, IntakeItem> examined)
+    {
+        var (container, described) = ContainerItems.Open(item, new DiskFile(path));
+        using (container)
+        {
+            var items = new List<IntakeItem> { described };
+            foreach (var sound in container?.Facts.Sounds ?? [])
+            {
+                Directory.CreateDirectory(scratch);
+                var target = Path.Combine(scratch, $"{Guid.NewGuid():N}.wav");
+                try
+                {
+                    var findings = container!.Write(sound, target, CancellationToken.None);
+                    items.Add(ContainerItems.Taken(examined(target, ContainerItems.NameOf(container, sound)), container, findings));
+                }
+                catch (BadInputException problem)
+                {
+                    items[0] = ContainerItems.Without(items[0], problem.Finding);
+                }
+            }
+
+            return items;
+        }
     }
 
     private static IEnumerable<Finding> RateDoubts(IReadOnlyList<RateDoubt> doubts) =>

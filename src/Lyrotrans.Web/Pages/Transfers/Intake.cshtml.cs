@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Clicking;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Pairing;
@@ -7,18 +8,21 @@ using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Revisions;
 using Lyrotrans.Web.Desks;
+using Lyrotrans.Web.Fields;
+using Lyrotrans.Workflow.Cutting;
 using Lyrotrans.Workflow.Editing;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Pairing;
 using Lyrotrans.Workflow.Placing;
 using Lyrotrans.Workflow.Roles;
+using Lyrotrans.Workflow.Tempos;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 
 namespace Lyrotrans.Web.Pages.Transfers;
 
 /// <summary>Brings the pieces in, and says where each came to lie and why.</summary>
-public sealed class IntakeModel(DeskLoader desks, LyroContext database, RevisionLog revisions, RoomAccess access, Incoming.ArrivingFiles files, Uploading.ForgottenBatches forgotten, PairDesk pairs, RoleDesk roles, LostDesk places, Doors.RoomLog log) : DeskPage(desks, database, revisions)
+public sealed class IntakeModel(DeskLoader desks, LyroContext database, RevisionLog revisions, RoomAccess access, Incoming.ArrivingFiles files, Uploading.ForgottenBatches forgotten, PairDesk pairs, RoleDesk roles, LostDesk places, CutDesk cuts, TempoDesk tempos, Doors.RoomLog log) : DeskPage(desks, database, revisions)
 {
     private const int MostBatches = 5;
 
@@ -63,6 +67,12 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
 
     /// <summary>Sound files whose place was lost.</summary>
     public LostFiles Lost { get; private set; } = null!;
+
+    /// <summary>Tracks that a tempo map may be read off, clicks first; none where tempos are known and there is no click.</summary>
+    public IReadOnlyList<Track> TempoTracks { get; private set; } = [];
+
+    /// <summary>Tracks from zero, which can be cut back at their silences.</summary>
+    public IReadOnlyList<Track> FromZero { get; private set; } = [];
 
     /// <summary>What sound files that nobody decided on seem to be.</summary>
     public IReadOnlyList<RoleProposal> Proposals { get; private set; } = [];
@@ -232,6 +242,74 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
         return await EditIntakeAsync(from, () => Edits.PlaceFound(found), stop);
     }
 
+    /// <summary>Shows the tempo map that a click says.</summary>
+    public async Task<IActionResult> OnGetClickMapAsync(string track, ClickNote? note, int? countIn, CancellationToken stop) =>
+        await tempos.ReadAsync(Desk, track, note, countIn, stop) is { } reading ? Partial("_ClickMap", (reading, Desk)) : NotFound();
+
+    /// <summary>Takes the tempo map that a click says.</summary>
+    public async Task<IActionResult> OnPostClickMapAsync(int from, string track, ClickNote? note, int? countIn, CancellationToken stop)
+    {
+        if (Stale(from) is { } stale)
+        {
+            return stale;
+        }
+
+        return await tempos.ReadAsync(Desk, track, note, countIn, stop) is { Map: { } map } reading
+            ? await EditIntakeAsync(from, () => Edits.TempoOf(map.Map, reading.Click.Name), stop)
+            : BadRequest("That is no click: no tempo can be read off it.");
+    }
+
+    /// <summary>Shows where tracks from zero would be cut at their silences.</summary>
+    public async Task<IActionResult> OnGetCutAsync(string? track, string? threshold, string shortest, string before, string after, string fade, CancellationToken stop)
+    {
+        if (CutTyping.Read(threshold, shortest, before, after, fade) is not { } rule)
+        {
+            return BadRequest(CutTyping.Asks);
+        }
+
+        track = string.IsNullOrEmpty(track) ? null : track;
+        return await Measured(rule, track, stop) is { } found ? Partial("_CutPreview", new CutPreview(Desk, found, rule, track)) : BadRequest(CannotRead);
+    }
+
+    /// <summary>Cuts tracks from zero back at their silences.</summary>
+    public async Task<IActionResult> OnPostCutAsync(int from, string? track, string? threshold, string shortest, string before, string after, string fade, CancellationToken stop)
+    {
+        if (Stale(from) is { } stale)
+        {
+            return stale;
+        }
+
+        if (CutTyping.Read(threshold, shortest, before, after, fade) is not { } rule)
+        {
+            return BadRequest(CutTyping.Asks);
+        }
+
+        if (await Measured(rule, string.IsNullOrEmpty(track) ? null : track, stop) is not { } found)
+        {
+            return BadRequest(CannotRead);
+        }
+
+        var cut = found.Where(c => c.IsCut).ToList();
+        return await EditIntakeAsync(from, () => Edits.Cut([.. cut.Select(c => c.Cut)], cut.Sum(c => c.Pieces.Count)), stop);
+    }
+
+    private const string CannotRead = "A file cannot be read to its end, so its silences are not known. Survey says which.";
+
+    private async Task<IReadOnlyList<CutTrack>?> Measured(CutRule rule, string? track, CancellationToken stop)
+    {
+        try
+        {
+            return await cuts.MeasureAsync(Desk, rule, track, stop);
+        }
+        catch (BadInputException)
+        {
+            return null;
+        }
+    }
+
+    /// <summary>Makes a track whole again, or all.</summary>
+    public Task<IActionResult> OnPostUncutAsync(int from, string? track, CancellationToken stop) => EditIntakeAsync(from, () => Edits.Uncut(string.IsNullOrEmpty(track) ? null : track), stop);
+
     /// <summary>Says what a sound file is; nothing leaves it undecided again.</summary>
     public Task<IActionResult> OnPostRoleAsync(int from, string item, RoleKind? kind, string[] of, CancellationToken stop) =>
         EditIntakeAsync(from, () => kind is { } role ? Edits.Role(item, role, [.. of.Where(o => o.Length > 0)]) : Edits.Undecided(item), stop);
@@ -281,6 +359,9 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
         Joined = Desks.Joined(Desk);
         Proposals = RoleFinder.Propose(Desk.Session, Desk.Intake.Items);
         Lost = LostDesk.Of(Desk);
+        var readable = ClickTempos.Of(Desk.Session, Desk.Intake.Items);
+        TempoTracks = Joined.SaysTempo && !readable.Any(t => t.Kind == TrackKind.Click) ? [] : readable;
+        FromZero = SilenceCuts.Of(cuts.Whole(Desk));
         Pairs = pairs.Of(Desk);
         Batches = await Database.Batches.AsNoTracking().Where(b => b.TransferId == Desk.Id).OrderByDescending(b => b.At).Take(MostBatches).ToListAsync(stop);
         Newest = await Database.Transfers.Where(t => t.Id == Desk.Id).Select(t => t.Current).SingleAsync(stop);

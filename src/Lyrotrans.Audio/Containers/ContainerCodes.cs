@@ -1,0 +1,19 @@
+using Lyrotrans.Core.Findings;
+
+namespace Lyrotrans.Audio.Containers;
+
+/// <summary>Codes of sound that lies in files with picture.</summary>
+public static class ContainerCodes
+{
+    /// <summary>What is in the file cannot be told.</summary>
+    public static readonly FindingCode NotRead = new("container.not-read");
+
+    /// <summary>It holds neither picture nor sound.</summary>
+    public static readonly FindingCode Nothing = new("container.nothing");
+
+    /// <summary>ffmpeg, which takes the sound out, is not installed.</summary>
+    public static readonly FindingCode NotInstalled = new("container.not-installed");
+
+    /// <summary>Its sound ends before it says that it does; the rest is silence.</summary>
+    public static readonly FindingCode CutShort = new("container.cut-short");
+}
