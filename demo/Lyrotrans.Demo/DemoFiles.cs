@@ -1,3 +1,5 @@
+using System.Numerics.Tensors;
+using Lyrotrans.Audio.Click;
 using Lyrotrans.Audio.Pcm;
 using Lyrotrans.Audio.Render;
 using Lyrotrans.Core.Clicking;
@@ -22,7 +24,7 @@ namespace Lyrotrans.Demo;
 /// <summary>Writes the demo in the forms that the application takes in.</summary>
 public static class DemoFiles
 {
-    /// <summary>Writes <c>session/</c> (open session document with its media) <c>stamped/</c> (time-stamped files and a MIDI file), <c>aaf-linked/</c>, <c>aaf-embedded/</c>, <c>omf/</c>, <c>otio/</c>, <c>bells/</c>, <c>late/</c> and <c>dropped/</c>, and how <c>session/</c> and <c>bells/</c> may be prepared.</summary>
+    /// <summary>Writes <c>session/</c> (open session document with its media) <c>stamped/</c> (time-stamped files and a MIDI file), <c>aaf-linked/</c>, <c>aaf-embedded/</c>, <c>omf/</c>, <c>otio/</c>, <c>bells/</c>, <c>loose/</c>, <c>late/</c> and <c>dropped/</c>, and how <c>session/</c> and <c>bells/</c> may be prepared.</summary>
     public static Session Write(string folder, double scale = 1)
     {
         var home = Path.Combine(folder, "session");
@@ -34,6 +36,7 @@ public static class DemoFiles
         File.Delete(Path.Combine(home, "media", "choir.wav"));
         WriteStamped(session, home, Path.Combine(folder, "stamped"));
         WriteBells(Path.Combine(folder, "bells"), scale);
+        WriteLoose(Path.Combine(folder, "bells"), Path.Combine(folder, "loose"));
         WriteLate(session, home, Path.Combine(folder, "late"));
         WriteClips(folder, "aaf-linked/Orrery_Suite.aaf", p => p with { Media = ClipMediaForm.BesideWave, MonoOnly = false });
         WriteClips(folder, "aaf-embedded/Orrery_Suite.aaf", p => p with { Trimmed = true });
@@ -79,7 +82,7 @@ public static class DemoFiles
             using var render = new TrackRender(session, track, opener);
             using var output = File.Create(Path.Combine(folder, $"{Core.Naming.LegalName.From(track.Id)}.wav"));
             output.Write(WaveWriter.Head(layout, new BroadcastExtension(track.Name, "Quillfeather Hall", session.TimecodeScale.TimeReference(start, session.Rate), "2026-03-21", "10:00:00")));
-            WriteBlocks(render, layout, start, output);
+            WriteBlocks(render.Read, layout, start, output);
         }
 
         File.WriteAllBytes(Path.Combine(folder, "Orrery.mid"), SmfWriter.Write(MidiExport.Make(session, 0, new MidiChoices(), session.Tracks.Where(t => t.Kind == TrackKind.Notes))));
@@ -95,10 +98,10 @@ public static class DemoFiles
         using var render = new TrackRender(session, cello, opener);
         using var output = File.Create(Path.Combine(folder, "cello-spot.wav"));
         output.Write(WaveWriter.Head(layout, null, [], "<BWFXML><SPEED><FILE_SAMPLE_RATE>48000</FILE_SAMPLE_RATE></SPEED></BWFXML>"u8.ToArray().ToValueArray()));
-        WriteBlocks(render, layout, 0, output);
+        WriteBlocks(render.Read, layout, 0, output);
     }
 
-    private static void WriteBlocks(TrackRender render, PcmLayout layout, long start, Stream output)
+    private static void WriteBlocks(Action<long, int, double[][]> read, PcmLayout layout, long start, Stream output)
     {
         const int block = 65_536;
         var samples = Enumerable.Range(0, layout.Channels).Select(_ => new double[block]).ToArray();
@@ -107,7 +110,7 @@ public static class DemoFiles
         for (long at = 0; at < layout.Frames; at += block)
         {
             var count = (int)Math.Min(block, layout.Frames - at);
-            render.Read(start + at, count, samples);
+            read(start + at, count, samples);
             output.Write(bytes, 0, encoder.Encode(samples, layout.Channels, count, bytes));
         }
 
@@ -132,5 +135,48 @@ public static class DemoFiles
             Markers = [new Marker("m1", "Lantern lit", 48_000)],
         };
         File.WriteAllBytes(Path.Combine(folder, "Three_bells.session.json"), SessionDocumentWriter.Write(session));
+    }
+
+    /// <summary>The bells by six microphones as one recorder writes them: each further away, with names for the channels.</summary>
+    private static void WriteMicrophones(string path, Session session, IMediaFiles media)
+    {
+        string[] names = ["Bells near", "Bells far", "Lantern", "Hall left", "Hall right", "Door"];
+        var layout = new PcmLayout(SampleEncoding.Integer24, false, names.Length, session.Rate, 0, session.EndSample);
+        using var render = new TrackRender(session, session.Tracks[0], new MediaOpener(media, session.Rate));
+        using var output = File.Create(path);
+        output.Write(WaveWriter.Head(layout, ixml: new WaveTexts(session.Name, "Six microphones", [.. names], session.FrameRate, null).Ixml(layout)));
+        WriteBlocks(
+            (at, count, into) =>
+            {
+                for (var c = 0; c < names.Length; c++)
+                {
+                    // A metre and a half further for each, in whole samples.
+                    var channel = into[c];
+                    render.Read(at - (210 * c), count, [channel]);
+                    TensorPrimitives.Multiply(channel.AsSpan(0, count), Math.Pow(0.8, c), channel);
+                }
+            },
+            layout, 0, output);
+    }
+
+    /// <summary>The same instrument as files from zero with a click beside them: nothing says a tempo, and nothing says where clips begin and end.</summary>
+    private static void WriteLoose(string home, string folder)
+    {
+        Directory.CreateDirectory(folder);
+        var loaded = SessionLoader.Load(Path.Combine(home, "Three_bells.session.json"), folder);
+        var (session, range) = (loaded.Session, new SampleRange(0, loaded.Session.EndSample));
+        var layout = new PcmLayout(SampleEncoding.Integer24, false, 1, session.Rate, 0, range.End);
+        using (var render = new TrackRender(session, session.Tracks[0], new MediaOpener(loaded.Media, session.Rate)))
+        using (var output = File.Create(Path.Combine(folder, "Three bells.wav")))
+        {
+            output.Write(WaveWriter.Head(layout));
+            WriteBlocks(render.Read, layout, 0, output);
+        }
+
+        WriteMicrophones(Path.Combine(folder, "Six microphones.wav"), session, loaded.Media);
+        var click = new ClickRender(ClickTrack.Beats(session, new ClickChoices(), range), range, -6, session.Rate);
+        using var clicks = File.Create(Path.Combine(folder, "click.wav"));
+        clicks.Write(WaveWriter.Head(layout));
+        WriteBlocks((at, count, into) => click.Read(at, count, into[0]), layout, 0, clicks);
     }
 }

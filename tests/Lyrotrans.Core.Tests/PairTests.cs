@@ -34,6 +34,25 @@ public class PairTests
     public void A_name_without_a_side_has_none(string name) => Assert.Null(SideName.Of(name));
 
     [Fact]
+    public void Channels_go_each_to_one_track_and_none_is_lost()
+    {
+        var clip = new Clip { Id = "c", Name = "c", Media = "m", ChannelMap = [3, 2, 1, 0], Length = 10 };
+        var session = new Session
+        {
+            Name = "s",
+            Media = [new Media { Id = "m", FileName = "six.wav", Channels = 4, Length = 10 }],
+            Tracks = [new Track { Id = "t", Name = "Array", Channels = 4, Lanes = [new Lane("l", [clip])] }],
+        };
+        var split = PairJoin.Split(session, "t", [new ChannelGroup("Far", [2]), new ChannelGroup("Near", [1, 0]), new ChannelGroup("Door", [3])])!;
+        Assert.Equal([("t", "Far", 1), ("t.2", "Near", 2), ("t.4", "Door", 1)], split.Tracks.Select(t => (t.Id, t.Name, t.Channels)));
+        Assert.Equal(["1", "2 3", "0"], split.Tracks.Select(t => string.Join(' ', t.Lanes[0].Clips[0].ChannelMap)));
+        Assert.Empty(SessionRules.Check(split));
+        Assert.Null(PairJoin.Split(session, "t", [new ChannelGroup("Far", [0, 1, 2])]));
+        Assert.Null(PairJoin.Split(session, "t", [new ChannelGroup("Far", [0, 1, 2, 3]), new ChannelGroup("Near", [])]));
+        Assert.Null(PairJoin.Split(session, "t", [new ChannelGroup("Far", [0, 1]), new ChannelGroup("Near", [1, 2, 3])]));
+    }
+
+    [Fact]
     public void Channels_of_one_file_are_certain_and_joined_without_a_new_file()
     {
         var session = Of([File("m", "array.wav", 4)], Mono("Array 1", "m", 0), Mono("Array 2", "m", 1), Mono("Array 3", "m", 2), Mono("Array 4", "m", 3));

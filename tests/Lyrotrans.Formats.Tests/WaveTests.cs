@@ -72,6 +72,19 @@ public class WaveTests
         Assert.Empty(Read(File(layout, WaveWriter.Head(layout, bext with { CodingHistory = "A=PCM,F=44100" }, [], Encoding.UTF8.GetBytes("<!DOCTYPE x [<!ENTITY e SYSTEM 'file:///x'>]><x>&e;</x>").ToValueArray()))).RateWords);
     }
 
+    [Theory]
+    [InlineData("<TRACK><CHANNEL_INDEX>7</CHANNEL_INDEX><INTERLEAVE_INDEX>2</INTERLEAVE_INDEX><NAME>Door</NAME></TRACK><TRACK><CHANNEL_INDEX>1</CHANNEL_INDEX><NAME> Boom </NAME></TRACK>", "", "Boom|Door|")]
+    [InlineData("<TRACK><INTERLEAVE_INDEX>3</INTERLEAVE_INDEX><NAME/><FUNCTION>M-MID_SIDE</FUNCTION></TRACK>", "sTRK1=Left\r\nsTRK3=Other\r\nsSCENE=4", "Left||M-MID_SIDE")]
+    [InlineData("", "TRK2=Near\nzTRK1=Far\nTRKx=no\nTRK9=beyond", "Far|Near|")]
+    [InlineData("<TRACK><INTERLEAVE_INDEX>0</INTERLEAVE_INDEX><NAME>none</NAME></TRACK><TRACK><INTERLEAVE_INDEX>99999999999</INTERLEAVE_INDEX><NAME>far</NAME></TRACK>", "", "")]
+    public void Channels_are_called_as_the_track_list_or_the_description_says(string list, string description, string names)
+    {
+        var layout = new PcmLayout(SampleEncoding.Integer16, false, 3, SampleRate.Hz48000, 0, 1);
+        var ixml = list.Length == 0 ? default : Encoding.UTF8.GetBytes($"<BWFXML><TRACK_LIST>{list}</TRACK_LIST></BWFXML>").ToValueArray();
+        var head = WaveWriter.Head(layout, description.Length == 0 ? null : new BroadcastExtension(description, "recorder", 0), [], ixml);
+        Assert.Equal(names, string.Join('|', WaveReader.Read(new MemoryStream([.. head, .. new byte[6]]), "a.wav").ChannelNames));
+    }
+
     [Fact]
     public void Beyond_four_gigabytes_it_is_rf64_and_is_read_as_such()
     {

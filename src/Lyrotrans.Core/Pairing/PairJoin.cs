@@ -97,27 +97,41 @@ public static class PairJoin
 
     /// <summary>A track of several channels as so many mono tracks over the same files.</summary>
     /// <returns>Null where there is no such track.</returns>
-    public static Session? Split(Session session, string id)
+    public static Session? Split(Session session, string id) => Find(session, id) is { } track
+        ? Split(session, id, [.. Enumerable.Range(0, track.Channels).Select(c => new ChannelGroup(
+            track.Channels == 2 ? $"{track.Name}.{(c == 0 ? 'L' : 'R')}" : FormattableString.Invariant($"{track.Name}.{c + 1}"), [c]))])
+        : null;
+
+    /// <summary>A track of several channels as tracks of some of them each, over the same files.</summary>
+    /// <param name="session">Of the track.</param>
+    /// <param name="id">Its identifier, which the first of the new ones keeps.</param>
+    /// <param name="groups">What it becomes: every channel in one of them and in one only.</param>
+    /// <returns>Null where there is no such track, or a channel would be lost or come twice.</returns>
+    public static Session? Split(Session session, string id, IReadOnlyList<ChannelGroup> groups)
     {
-        if (session.Tracks.FirstOrDefault(t => t.Id == id) is not { Kind: TrackKind.Audio, Channels: > 1 } track)
+        if (Find(session, id) is not { } track || groups.Any(g => g.Channels.Count == 0) || !groups.SelectMany(g => g.Channels).Order().SequenceEqual(Enumerable.Range(0, track.Channels)))
         {
             return null;
         }
 
-        var sides = Enumerable.Range(0, track.Channels).Select(c => track with
+        var parts = groups.Select((group, i) => track with
         {
-            Id = c == 0 ? track.Id : FormattableString.Invariant($"{track.Id}.{c + 1}"),
-            Name = track.Channels == 2 ? $"{track.Name}.{(c == 0 ? 'L' : 'R')}" : FormattableString.Invariant($"{track.Name}.{c + 1}"),
-            Channels = 1,
-            Pan = track.Channels == 2 ? (c * 2) - 1 : 0,
+            Id = i == 0 ? track.Id : Numbered(track.Id, group),
+            Name = group.Name,
+            Channels = group.Channels.Count,
+            Pan = track.Channels == 2 && groups.Count == 2 ? (group.Channels[0] * 2) - 1 : 0,
             PanAutomation = null,
             Lanes = track.Lanes.Select(l => l with
             {
-                Clips = l.Clips.Select(clip => clip with { Id = c == 0 ? clip.Id : FormattableString.Invariant($"{clip.Id}.{c + 1}"), ChannelMap = [clip.ChannelMap[c]] }).ToValueArray(),
+                Clips = l.Clips.Select(clip => clip with { Id = i == 0 ? clip.Id : Numbered(clip.Id, group), ChannelMap = group.Channels.Select(c => clip.ChannelMap[c]).ToValueArray() }).ToValueArray(),
             }).ToValueArray(),
         });
-        return session with { Tracks = session.Tracks.SelectMany(t => t.Id == id ? sides : [t]).ToValueArray() };
+        return session with { Tracks = session.Tracks.SelectMany(t => t.Id == id ? parts : [t]).ToValueArray() };
     }
+
+    private static Track? Find(Session session, string id) => session.Tracks.FirstOrDefault(t => t.Id == id) is { Kind: TrackKind.Audio, Channels: > 1 } track ? track : null;
+
+    private static string Numbered(string id, ChannelGroup group) => FormattableString.Invariant($"{id}.{group.Channels[0] + 1}");
 
     private static IEnumerable<(long, long, long, double, Fade, Fade, bool)> Edits(Lane lane) =>
         lane.Clips.Select(c => (c.Start, c.Length, c.SourceOffset, c.GainDb, c.FadeIn, c.FadeOut, c.Muted));

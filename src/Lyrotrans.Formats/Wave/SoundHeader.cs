@@ -32,6 +32,9 @@ public sealed record SoundHeader
     /// <summary>What edit files call the sound: the basic UMID (SMPTE ST 330) as lower-case hex of 32 bytes, of the bext chunk or else of iXML; null where neither has one.</summary>
     public string? Umid { get; init; }
 
+    /// <summary>What its channels are called, empty where one has no name; none where no channel has one.</summary>
+    public ValueArray<string> ChannelNames { get; init; }
+
     /// <summary>The fact chunk's count of samples, where there is one.</summary>
     public long? FactSamples { get; init; }
 

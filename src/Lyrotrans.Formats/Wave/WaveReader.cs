@@ -286,6 +286,7 @@ public sealed class WaveReader
             Cues = _cues.OrderBy(c => c.Value).Select(c => new CuePoint(c.Key, c.Value, _labels.GetValueOrDefault(c.Key, string.Empty))).ToValueArray(),
             Ixml = _ixml.ToValueArray(),
             Umid = _broadcast?.Umid ?? ixml.Umid,
+            ChannelNames = ChannelNames.Together(ixml.Channels, ChannelNames.Of(_broadcast?.Description ?? string.Empty), format.Channels),
             FactSamples = _fact,
             RateWords = Wave.RateWords.Of(_broadcast, ixml, format.BytesPerSecond, format.Align).Where(w => w.Rate.PerSecond != format.Rate).ToValueArray(),
             Findings = _findings.ToValueArray(),

@@ -2,6 +2,7 @@ using Lyrotrans.Audio.Peaks;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Workflow.Cutting;
 using Lyrotrans.Workflow.Intake;
+using Lyrotrans.Workflow.Roles;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Web.Desks;
@@ -14,6 +15,15 @@ public sealed class CutDesk(DocumentCache cache, DeskLoader desks)
     /// <summary>The session of a desk with nothing cut.</summary>
     public Session Whole(Desk desk) => desk.Intake.Cuts.Count == 0 ? desk.Session
         : cache.Get(desk.Room.Id, $"{desk.Revision!.IntakeSha} whole", () => desks.Joined(desk with { Intake = desk.Intake with { Cuts = [] }, Revision = null }).Session);
+
+    /// <summary>Tracks of a desk that can be cut; what seems to be a click is none of them.</summary>
+    public IReadOnlyList<Track> Tracks(Desk desk)
+    {
+        var whole = Whole(desk);
+        var clicks = RoleFinder.Propose(whole, desk.Intake.Items).Where(p => p.Role.Kind == RoleKind.Click).Select(p => p.Item).ToHashSet();
+        var left = desk.Intake.Items.Where(i => clicks.Contains(i.Id)).Select(RoleJoin.TrackOf).ToHashSet();
+        return [.. SilenceCuts.Of(whole).Where(t => !left.Contains(t.Id))];
+    }
 
     /// <summary>What would be cut.</summary>
     /// <param name="desk">A transfer at a revision.</param>
@@ -28,7 +38,7 @@ public sealed class CutDesk(DocumentCache cache, DeskLoader desks)
         }
 
         var whole = Whole(desk);
-        var tracks = SilenceCuts.Of(whole).Where(t => track is null || t.Id == track).ToList();
+        var tracks = Tracks(desk).Where(t => track is null || t.Id == track).ToList();
         await s_one.WaitAsync(stop);
         try
         {

@@ -18,6 +18,7 @@ namespace Lyrotrans.Workflow.Editing;
 public sealed class IntakeEdits(IntakeState before, Session session, JoinedSession joined)
 {
     private const int MostDigits = 14;
+    private const int MostName = 200;
 
     /// <summary>Places a source by another rule.</summary>
     /// <param name="item">Its identifier.</param>
@@ -273,6 +274,18 @@ public sealed class IntakeEdits(IntakeState before, Session session, JoinedSessi
     public Edit<IntakeState> Split(string track) => PairJoin.Split(session, track) is null
         ? new Refused("There is no such track to split.")
         : Made(before with { ChannelEdits = [.. before.ChannelEdits, new ChannelEdit([track], null, [])] }, $"split {NameOf(track)} to mono");
+
+    /// <summary>Splits a track to tracks of some of its channels each.</summary>
+    /// <param name="track">Its identifier.</param>
+    /// <param name="groups">What it becomes; every channel in one of them.</param>
+    public Edit<IntakeState> Split(string track, IReadOnlyList<ChannelGroup> groups)
+    {
+        var named = groups.Select(g => g with { Name = g.Name.Trim() }).ToList();
+        return named.Exists(g => g.Name.Length is 0 or > MostName) ? new Refused($"Every track needs a name of 1 to {MostName} characters.")
+            : PairJoin.Split(session, track, named) is null ? new Refused("Every channel goes to one track, and none is lost.")
+            : named.Count == 1 ? new Refused("All channels are in one track: that is how it is.")
+            : Made(before with { ChannelEdits = [.. before.ChannelEdits, new ChannelEdit([track], null, [], named)] }, $"split {NameOf(track)} to {string.Join(", ", named.Select(g => g.Name))}");
+    }
 
     /// <summary>Cuts tracks from zero back at their silences; one that was cut before is cut anew.</summary>
     /// <param name="cuts">Where their silences were found.</param>

@@ -125,7 +125,7 @@ public static class Examiner
             [
                 facts.Container == "WAVE" ? facts.Encoding.Words() : $"{facts.Container} {facts.Encoding.Words()}",
                 $"{Digits.Grouped(facts.SampleRate.HeaderHz)} Hz",
-                Phrases.Channels(facts.Channels),
+                facts.Channels > 2 && facts.ChannelNames is { } names ? $"{Phrases.Channels(facts.Channels)} ({string.Join(", ", names.Select((n, i) => n.Length > 0 ? n : $"{i + 1}"))})" : Phrases.Channels(facts.Channels),
                 $"{Digits.Grouped(facts.Frames)} samples",
             ],
         };

@@ -172,7 +172,8 @@ public sealed class SessionJoin
         {
             var after = edit.Name is { } name
                 ? PairJoin.Join(session, edit.Tracks, name, set => Made(session, edit, set))
-                : edit.Tracks.Count == 1 ? PairJoin.Split(session, edit.Tracks[0]) : null;
+                : edit.Tracks.Count != 1 ? null
+                : edit.Into is { } groups ? PairJoin.Split(session, edit.Tracks[0], groups) : PairJoin.Split(session, edit.Tracks[0]);
             if (after is null)
             {
                 _findings.Add(IntakeCodes.EditLost, edit.Name ?? edit.Tracks[0], $"{edit.Name ?? edit.Tracks[0]} cannot be {(edit.Name is null ? "split" : "joined")} any more as was decided: its tracks or media changed.");

@@ -34,7 +34,9 @@ public sealed class RoleFinder
         var open = items.Where(i => i.IsSound && i.Role is null && i.Sound!.Frames > 0).ToList();
         var tracks = session.Tracks.Where(t => t.Kind == TrackKind.Audio).ToDictionary(t => t.Id);
         var found = open.Where(i => tracks.ContainsKey(RoleJoin.TrackOf(i))).Select(i => finder.Of(i, tracks[RoleJoin.TrackOf(i)])).OfType<RoleProposal>().ToList();
-        return finder._targets.Count == 0 ? [] : [.. OnlyOnce(found)];
+
+        // Where nothing can have a print, a file is a track or a click.
+        return [.. OnlyOnce(found).Where(p => finder._targets.Count > 0 || (p.Role.Kind == RoleKind.Click && tracks.Count > 1))];
     }
 
     // Two files that seem to be one thing: neither is sure.

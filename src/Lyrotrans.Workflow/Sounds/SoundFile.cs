@@ -83,7 +83,10 @@ public sealed class SoundFile : IDisposable
         var facts = new SoundFileFacts(
             header.Container, layout.Encoding, layout.Channels, layout.Rate.PerSecond.ToString(), layout.Frames,
             header.Broadcast?.TimeReference, [.. header.Findings], header.Umid,
-            header.RateWords.Count == 0 ? null : header.RateWords.ToDictionary(w => w.Says, w => w.Rate.PerSecond.ToString()));
+            header.RateWords.Count == 0 ? null : header.RateWords.ToDictionary(w => w.Says, w => w.Rate.PerSecond.ToString()))
+        {
+            ChannelNames = header.ChannelNames.Count == 0 ? null : [.. header.ChannelNames],
+        };
         return new SoundFile(facts, header, new PcmSource(stream, layout));
     }
 

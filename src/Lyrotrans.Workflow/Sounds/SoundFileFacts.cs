@@ -18,6 +18,9 @@ public sealed record SoundFileFacts(
     string Container, SampleEncoding Encoding, int Channels, string Rate, long Frames, long? TimeReference, IReadOnlyList<Finding> Findings, string? Umid = null,
     IReadOnlyDictionary<string, string>? OtherRates = null)
 {
+    /// <summary>What its channels are called, empty where one has no name; null where no channel has one.</summary>
+    public IReadOnlyList<string>? ChannelNames { get; init; }
+
     /// <summary>The rate as a value.</summary>
     [JsonIgnore]
     public SampleRate SampleRate => RateOf(Rate);

@@ -40,6 +40,18 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
     /// <summary>Mono tracks that may be one sound.</summary>
     public IReadOnlyList<TrackPair> Pairs { get; private set; } = [];
 
+    /// <summary>The most channels that a grid is shown for.</summary>
+    public const int MostInGrid = 24;
+
+    /// <summary>Tracks of many channels, with what each channel is called.</summary>
+    public IReadOnlyList<(Track Track, IReadOnlyList<string> Names)> Grids => [.. Wide.Where(t => t.Channels is > 2 and <= MostInGrid).Select(t => (t, NamesOf(t)))];
+
+    private IReadOnlyList<string> NamesOf(Track track)
+    {
+        var known = Desk.Intake.Items.FirstOrDefault(i => RoleJoin.TrackOf(i) == track.Id)?.Sound?.ChannelNames;
+        return [.. Enumerable.Range(0, track.Channels).Select(c => known is not null && c < known.Count && known[c].Length > 0 ? known[c] : $"{track.Name}.{c + 1}")];
+    }
+
     /// <summary>Tracks of several channels, which may be split.</summary>
     public IReadOnlyList<Track> Wide => [.. Desk.Session.Tracks.Where(t => t is { Kind: TrackKind.Audio, Channels: > 1 })];
 
@@ -340,6 +352,16 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
 
     public Task<IActionResult> OnPostSplitAsync(int from, string track, CancellationToken stop) => EditIntakeAsync(from, () => Edits.Split(track), stop);
 
+    /// <summary>Splits a track as a grid says: for each channel the number of a column, and for each column a name.</summary>
+    public Task<IActionResult> OnPostChannelsAsync(int from, string track, string?[] name, CancellationToken stop)
+    {
+        var channels = Desk.Session.Tracks.FirstOrDefault(t => t.Id == track)?.Channels ?? 0;
+        var to = Enumerable.Range(0, channels).Select(c => int.TryParse(Request.Form[$"to.{c}"], out var column) && column >= 0 && column < name.Length ? column : -1).ToList();
+        return EditIntakeAsync(from, () => to.Contains(-1)
+            ? new Refused("Every channel goes to one track, and none is lost.")
+            : Edits.Split(track, [.. to.Select((column, channel) => (column, channel)).GroupBy(c => c.column).OrderBy(g => g.Key).Select(g => new ChannelGroup(name[g.Key] ?? string.Empty, [.. g.Select(c => c.channel)]))]), stop);
+    }
+
     public Task<IActionResult> OnPostUndoChannelsAsync(int from, CancellationToken stop) => EditIntakeAsync(from, Edits.UndoChannels, stop);
 
     public Task<IActionResult> OnPostFactsAsync(int from, string sessionName, string frameRate, string? start, CancellationToken stop) =>
@@ -359,9 +381,9 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
         Joined = Desks.Joined(Desk);
         Proposals = RoleFinder.Propose(Desk.Session, Desk.Intake.Items);
         Lost = LostDesk.Of(Desk);
-        var readable = ClickTempos.Of(Desk.Session, Desk.Intake.Items);
-        TempoTracks = Joined.SaysTempo && !readable.Any(t => t.Kind == TrackKind.Click) ? [] : readable;
-        FromZero = SilenceCuts.Of(cuts.Whole(Desk));
+        var hasClick = Proposals.Any(p => p.Role.Kind == RoleKind.Click) || Desk.Session.Tracks.Any(t => t.Kind == TrackKind.Click);
+        TempoTracks = Joined.SaysTempo && !hasClick ? [] : ClickTempos.Of(Desk.Session, Desk.Intake.Items);
+        FromZero = cuts.Tracks(Desk);
         Pairs = pairs.Of(Desk);
         Batches = await Database.Batches.AsNoTracking().Where(b => b.TransferId == Desk.Id).OrderByDescending(b => b.At).Take(MostBatches).ToListAsync(stop);
         Newest = await Database.Transfers.Where(t => t.Id == Desk.Id).Select(t => t.Current).SingleAsync(stop);

@@ -1,0 +1,149 @@
+// Files from zero and a click, with nothing that says a tempo: the click gives the map, the files become clips,
+// and sound is taken out of a film.
+import { test, before, after } from "node:test";
+import assert from "node:assert/strict";
+import { readFileSync } from "node:fs";
+import { join } from "node:path";
+import { address, begin, demoFiles, drop, makesRevision, open, passes, root, signIn, waitForRevision } from "./desk.mjs";
+
+const HZ = 48000,
+  SECONDS = 24;
+
+/** A mono file of 16 bits, of a function of the sample. */
+function wave(sound) {
+  const frames = HZ * SECONDS,
+    bytes = Buffer.alloc(44 + frames * 2);
+  bytes.write("RIFF", 0);
+  bytes.writeUInt32LE(36 + frames * 2, 4);
+  bytes.write("WAVEfmt ", 8);
+  bytes.writeUInt32LE(16, 16);
+  bytes.writeUInt16LE(1, 20);
+  bytes.writeUInt16LE(1, 22);
+  bytes.writeUInt32LE(HZ, 24);
+  bytes.writeUInt32LE(HZ * 2, 28);
+  bytes.writeUInt16LE(2, 32);
+  bytes.writeUInt16LE(16, 34);
+  bytes.write("data", 36);
+  bytes.writeUInt32LE(frames * 2, 40);
+  for (let i = 0; i < frames; i++) bytes.writeInt16LE(Math.round(32767 * sound(i)), 44 + i * 2);
+  return bytes;
+}
+
+// 96 quarters a minute in 3/4: a beat is 30 000 samples. One bar of count-in, then the voice, twice, with silence between.
+const BEAT = 30000;
+const click = i => {
+  const [beat, into] = [Math.floor(i / BEAT), i % BEAT];
+  return into < 900 ? 0.5 * Math.cos((2 * Math.PI * (beat % 3 ? 900 : 1800) * into) / HZ) * (1 - into / 900) : 0;
+};
+const voice = i => ((i >= 3 * BEAT && i < 9 * BEAT) || (i >= 15 * BEAT && i < 21 * BEAT) ? 0.3 * Math.sin(i / 30) : 0);
+
+let context, page, problems, transfer;
+before(async () => {
+  ({ context, page, problems } = await open());
+  await signIn(page);
+  transfer = await begin(page, "From zero");
+  await drop(page, [
+    ["Voice.wav", wave(voice)],
+    ["click.wav", wave(click)],
+  ]);
+  await waitForRevision(page, 1);
+});
+after(async () => {
+  await context.close();
+});
+
+test("that no source says a tempo is a flag, and the click among the files gives it", async () => {
+  assert.match(await page.locator("#maps h2").innerText(), /No source says a tempo: bars are counted at 120 in 4\/4/);
+  await page.goto(`${transfer}/survey`);
+  await page.waitForSelector("#flags");
+  assert.match(await page.locator("#flags").innerText(), /No source says a tempo/);
+
+  await page.goto(`${transfer}/intake`);
+  assert.equal(await page.locator("#click-tempo select[name=track] option").first().innerText(), "click");
+  await page.click("#read-click");
+  const says = page.locator("#click-says");
+  await says.waitFor();
+  const text = await says.innerText();
+  assert.match(text, /96 quarters a minute throughout/);
+  assert.match(text, /3\/4 from bar 1, by higher clicks/);
+  assert.match(text, /at sample 90\s000, after 1 bar of count-in; each click is a quarter/);
+  assert.match(text, /39 clicks, 0 samples off/);
+  await makesRevision(page, () => page.click("#take-click"));
+  assert.match(await page.locator("#maps h2").innerText(), /A map made here is in force/);
+  await page.goto(`${transfer}/survey`);
+  await page.waitForSelector("#flags");
+  assert.doesNotMatch(await page.locator("#flags").innerText(), /No source says a tempo/);
+  await page.goto(`${transfer}/intake`);
+});
+
+test("music is told from a click, in words", async () => {
+  await page.locator("#click-tempo select[name=track]").selectOption({ label: "Voice" });
+  await page.click("#read-click");
+  await page.waitForSelector("#no-click");
+  assert.match(await page.locator("#no-click").innerText(), /Voice is no click/);
+});
+
+test("a file from zero becomes clips at its silences, shown before, and whole again in one press", async () => {
+  await page.locator("#cut select[name=track]").selectOption({ label: "Voice" });
+  await page.locator("#cut input[name=threshold]").fill("");
+  for (const name of ["before", "after", "fade"]) await page.locator(`#cut input[name=${name}]`).fill("0");
+  await page.click("#show-cuts");
+  const row = page.locator('tr[data-cut="Voice"]');
+  await row.waitFor();
+  assert.match(await row.innerText(), /2\s+31\.3\s+nothing but zeros/);
+  assert.equal(await row.locator("svg rect.kept").count(), 2);
+
+  await page.locator("#cut input[name=threshold]").fill("quiet");
+  await page.click("#show-cuts");
+  await page.waitForFunction(() => /Type a threshold below 0 dBFS/.test(document.getElementById("notice")?.innerText ?? ""));
+  await page.locator("#cut input[name=threshold]").fill("");
+  await page.click("#show-cuts");
+  await page.waitForFunction(() => document.querySelectorAll("tr[data-cut]").length === 1);
+  await makesRevision(page, () => page.click("#take-cuts"));
+  assert.match(await page.locator("#cut-tracks").innerText(), /Voice/);
+  await makesRevision(page, () => page.locator("#cut-tracks button").first().click());
+  assert.equal(await page.locator("#cut-tracks").count(), 0);
+  await page.locator("h2").first().click();
+  await makesRevision(page, () => page.keyboard.press("u"));
+  assert.match(await page.locator("#cut-tracks").innerText(), /Voice/);
+
+  // Two of the voice and one of the click.
+  assert.match(await page.locator("header.facts").innerText(), /clips\s+3/);
+});
+
+test("what came so goes out as clips, and the proof passes", async () => {
+  await passes(page, transfer);
+});
+
+test("a file of many microphones shows its channels by name, and each goes to one track", async () => {
+  await begin(page, "Six microphones");
+  await drop(page, [["Six microphones.wav", readFileSync(join(demoFiles(), "loose", "Six microphones.wav"))]]);
+  await waitForRevision(page, 1);
+  assert.match(await page.locator("#items").innerText(), /6 channels \(Bells near, Bells far, Lantern, Hall left, Hall right, Door\)/);
+  const grid = page.locator("details.channels");
+  await grid.locator("summary").click();
+  assert.equal(await grid.locator("input[type=radio]:checked").count(), 6);
+  await grid.locator('input[name="to.4"][value="3"]').check();
+  await grid.locator("input[name=name]").nth(3).fill("");
+  const refused = page.waitForResponse(r => r.url().includes("handler=Channels") && r.status() === 400);
+  await grid.locator("button").click();
+  assert.match(await (await refused).text(), /Every track needs a name/);
+  await grid.locator("input[name=name]").nth(3).fill("Hall");
+  await makesRevision(page, () => grid.locator("button").click());
+  assert.match(await page.locator("header.facts").innerText(), /tracks\s+5/);
+  assert.match(await page.locator("#split option").allInnerTexts().then(o => o.join()), /Hall, 2 channels/);
+});
+
+test("sound inside a film is taken out, and the film is the picture", async () => {
+  const film = await begin(page, "A film");
+  await drop(page, [["tarn-reel.mov", readFileSync(join(root, "tests", "fixtures", "mxf", "tarn-reel.mov"))]]);
+  await waitForRevision(page, 1);
+  const items = await page.locator("#items").innerText();
+  assert.match(items, /tarn-reel\.mov[^]*a reference picture, sound of 4 channels in 3 streams, taken out/);
+  assert.match(items, /tarn-reel\.wav[^]*24 bit, 48\s000 Hz, 4 channels, 96\s000 samples/);
+  assert.match(film, new RegExp(`^${address}`));
+  assert.deepEqual(
+    problems.filter(p => !/400/.test(p)),
+    [],
+  );
+});
