@@ -7,6 +7,7 @@ using Lyrotrans.Core.Time;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Packing;
 using Lyrotrans.Workflow.Running;
+using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Tests;
 
@@ -74,6 +75,45 @@ public sealed class IntakeWorkTests : IDisposable
         Assert.True(items.Count > 1);
         Assert.All(items.Skip(1), i => Assert.True(i.IsSound, i.Error?.Text));
         Assert.Empty(Left());
+    }
+
+    [Fact]
+    public async Task A_file_with_the_very_samples_of_a_medium_is_that_medium_and_not_one_more_track()
+    {
+        var first = await TakeAsync(Arrived("aaf/embedded-wave.aaf"));
+        var inside = first.First(i => i.IsSound && i.Sound!.Frames > 1000 && !i.Sound.Encoding.IsFloat());
+
+        // The same samples in other forms and under other names: as AIFF, and as 32 bits of which the lowest are 0. And the same but for one sample.
+        using var file = SoundFile.Open(_media.FileOf(inside.Sha256), inside.Name);
+        var planar = Enumerable.Range(0, inside.Sound!.Channels).Select(_ => new double[inside.Sound.Frames]).ToArray();
+        file.Source.Read(0, (int)inside.Sound.Frames, planar);
+        var wide = Written("another name.wav", planar, SampleEncoding.Integer32, inside.Sound.SampleRate);
+        planar[0][500] += 1 / 8_388_608.0;
+        var other = Written("take 2.wav", planar, SampleEncoding.Integer32, inside.Sound.SampleRate);
+        var silence = Written("silence.wav", [new double[4800]], SampleEncoding.Integer16, SampleRate.Hz48000);
+
+        var items = await TakeAsync(Arrived("aaf/embedded-wave.aaf"), wide, other, silence);
+        var state = new IntakeState { Items = items };
+        var joined = Join(state);
+        Assert.StartsWith($"the same sound as {Path.GetFileName(inside.Name)}", joined.Placed[items.First(i => i.Name == "another name.wav").Id].Reason, StringComparison.Ordinal);
+        Assert.Equal(["silence", "take 2"], joined.Session.Tracks.Select(t => t.Name).Where(n => n is "another name" or "take 2" or "silence").Order());
+        Assert.Null(items.First(i => i.Name == "silence.wav").SampleSum);
+
+        // Who says that it is a track has one.
+        var edited = new Editing.IntakeEdits(state, joined.Session, joined).RoleOfMany([items.First(i => i.Name == "another name.wav").Id], RoleKind.Track);
+        Assert.Contains("another name", Join(edited.After!).Session.Tracks.Select(t => t.Name));
+    }
+
+    private JoinedSession Join(IntakeState state) => SessionJoin.Join(state, sha256 => _media.FileOf(sha256).Open());
+
+    private ArrivedFile Written(string name, double[][] planar, SampleEncoding encoding, SampleRate rate)
+    {
+        var layout = new PcmLayout(encoding, false, planar.Length, rate, 0, planar[0].Length);
+        var bytes = new byte[layout.DataBytes];
+        new PcmEncoder(encoding).Encode(planar, planar.Length, planar[0].Length, bytes);
+        var path = Path.Combine(_folder, "incoming", Guid.NewGuid().ToString("N"));
+        File.WriteAllBytes(path, [.. Formats.Wave.WaveWriter.Head(layout), .. bytes, .. new byte[layout.DataBytes & 1]]);
+        return new ArrivedFile(name, path, null);
     }
 
     /// <summary>The fixture with the directory entry of its second sound changed: where its bytes begin, and how many they are.</summary>

@@ -131,7 +131,13 @@ test("a file of many microphones shows its channels by name, and each goes to on
   await grid.locator("input[name=name]").nth(3).fill("Hall");
   await makesRevision(page, () => grid.locator("button").click());
   assert.match(await page.locator("header.facts").innerText(), /tracks\s+5/);
-  assert.match(await page.locator("#split option").allInnerTexts().then(o => o.join()), /Hall, 2 channels/);
+  assert.match(
+    await page
+      .locator("#split option")
+      .allInnerTexts()
+      .then(o => o.join()),
+    /Hall, 2 channels/,
+  );
 });
 
 test("sound inside a film is taken out, and the film is the picture", async () => {

@@ -12,6 +12,7 @@ using Lyrotrans.Workflow.Sounds;
 namespace Lyrotrans.Workflow.Containers;
 
 /// <summary>A file that may hold picture and sound, whose sound is taken out as WAVE files: one for each rate, with the channels of all streams side by side.</summary>
+/// <remarks>docs/formats/sound.md, section 8.</remarks>
 public sealed class ContainerFile : IDisposable
 {
     private const int BlockBytes = 1 << 20;

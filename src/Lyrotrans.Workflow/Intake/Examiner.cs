@@ -86,7 +86,8 @@ public static class Examiner
     {
         try
         {
-            return item with { Findings = [.. item.Findings, .. SoundMeasures.Ensure(store, item.Sha256, item.Name, stop)] };
+            var damage = SoundMeasures.Ensure(store, item.Sha256, item.Name, stop);
+            return item with { Findings = [.. item.Findings, .. damage], SampleSum = SoundMeasures.SumOf(store, item.Sha256) };
         }
         catch (BadInputException problem)
         {

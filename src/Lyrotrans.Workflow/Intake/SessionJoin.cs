@@ -82,7 +82,14 @@ public sealed class SessionJoin
             _placed[id] = new PlacedItem(null, "inside the document; this composition does not use it");
         }
 
-        session = AddSounds(session, sounds.Where(s => !_used.Contains(s.Id) && !doubtful.Contains(s.Id) && !inside.Contains(s.Id)).ToList());
+        var again = SameSounds(sounds).Where(s => !doubtful.Contains(s.Item.Id) && !inside.Contains(s.Item.Id)).ToList();
+        foreach (var (item, medium) in again)
+        {
+            _placed[item.Id] = new PlacedItem(null, $"the same sound as {medium}, which is a medium: mark it as a track if it is meant to sound besides");
+        }
+
+        var left = again.Select(s => s.Item.Id).Concat(inside).Concat(doubtful).ToHashSet();
+        session = AddSounds(session, sounds.Where(s => !_used.Contains(s.Id) && !left.Contains(s.Id)).ToList());
         session = AddMarkers(session, own, good.Where(i => i.Kind == ContentKind.MarkerList).ToList());
         session = CutJoin.Apply(RoleJoin.Apply(WithChannels(session), sounds, _findings), _state.Cuts, _findings);
         session = AddPicture(session, good.Where(i => i.Kind == ContentKind.Picture).ToList());
@@ -140,6 +147,13 @@ public sealed class SessionJoin
             var found = inside[m.Id] ?? (_links[m.Id].Bound is { } bound ? byId[bound] : null);
             return found is null ? m with { Place = MediaPlace.Missing } : Bound(m, found, inside[m.Id] is null ? _links[m.Id].Reason : "inside the document");
         }).ToValueArray();
+    }
+
+    /// <summary>Sound files with the very samples of one that is a medium of the document, on which nobody has decided; not one more track.</summary>
+    private IEnumerable<(IntakeItem Item, string Medium)> SameSounds(List<IntakeItem> sounds)
+    {
+        var media = sounds.Where(s => _used.Contains(s.Id) && s.SampleSum is not null).DistinctBy(s => s.SampleSum).ToDictionary(s => s.SampleSum!, s => Path.GetFileName(s.Name));
+        return sounds.Where(s => !_used.Contains(s.Id) && s.Role is null && s.SampleSum is { } sum && media.ContainsKey(sum)).Select(s => (s, media[s.SampleSum!]));
     }
 
     private SoundCandidate Candidate(IntakeItem sound) => new(

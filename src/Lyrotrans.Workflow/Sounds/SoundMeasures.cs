@@ -1,5 +1,6 @@
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Workflow.Findings;
+using System.Text;
 using System.Text.Json;
 using Lyrotrans.Core.Findings;
 using Lyrotrans.Audio.Analysis;
@@ -21,6 +22,7 @@ public static class SoundMeasures
     // The first form weighed channels for loudness where nothing says what they are.
     private const string LevelsName = "levels-2";
     private const string DamageName = "damage";
+    private const string SumName = "samples";
     private static readonly JsonSerializerOptions s_json = new() { Converters = { new FindingCodeConverter() } };
 
     /// <summary>How many of a session's media were measured; they are measured once, so the number says which set it is.</summary>
@@ -101,7 +103,7 @@ public static class SoundMeasures
     /// <exception cref="Core.Errors.BadInputException">It cannot be read to its end.</exception>
     public static IReadOnlyList<Finding> Ensure(IMediaStore store, string sha256, string name, CancellationToken stop)
     {
-        if (store.DerivedOf(sha256, PeaksName) is not null && store.DerivedOf(sha256, LevelsName) is not null && store.DerivedOf(sha256, DamageName) is { } known)
+        if (store.DerivedOf(sha256, PeaksName) is not null && store.DerivedOf(sha256, LevelsName) is not null && store.DerivedOf(sha256, SumName) is not null && store.DerivedOf(sha256, DamageName) is { } known)
         {
             using var stream = known.Open();
             return JsonSerializer.Deserialize<List<Finding>>(stream, s_json)!;
@@ -109,16 +111,30 @@ public static class SoundMeasures
 
         using var file = SoundFile.Open(store.FileOf(sha256), name);
         using var summed = file.Flac is { } flac && SummedSource.CanSum(flac) ? new SummedSource(file.Source, flac) : null;
-        var measured = SoundAnalysis.Measure(summed ?? file.Source, stop);
+        using var sum = new SampleSum(summed ?? file.Source);
+        var measured = SoundAnalysis.Measure(sum, stop);
         IReadOnlyList<Finding> damage =
         [
             .. file.Missing > 0 ? [new Finding(SoundFileCodes.DecodedInPart, string.Empty, $"{Digits.Grouped(file.Missing)} of its {Digits.Grouped(file.Source.Length)} samples could not be decoded and are silence; ask for the file again.")] : Array.Empty<Finding>(),
             .. summed?.IsWhole() == false ? [new Finding(SoundFileCodes.WrongSum, string.Empty, "Its sound is not what its own checksum says, so it is damaged; ask for the file again.")] : Array.Empty<Finding>(),
         ];
+        store.KeepDerived(sha256, SumName, output => output.Write(Encoding.ASCII.GetBytes(sum.Value ?? string.Empty)));
         store.KeepDerived(sha256, DamageName, output => JsonSerializer.Serialize(output, damage, s_json));
         store.KeepDerived(sha256, LevelsName, output => output.Write(LevelFiles.Write(new Dictionary<string, SoundLevels> { [LevelsName] = measured.Levels })));
         store.KeepDerived(sha256, PeaksName, measured.Peaks.Write);
         return damage;
+    }
+
+    /// <summary>A sum over the samples of a stored sound, the same for every file with the same samples; null where they are all 0, or were not measured.</summary>
+    public static string? SumOf(IMediaStore store, string sha256)
+    {
+        if (store.DerivedOf(sha256, SumName) is not { } kept)
+        {
+            return null;
+        }
+
+        using var reader = new StreamReader(kept.Open(), Encoding.ASCII);
+        return reader.ReadToEnd() is { Length: > 0 } sum ? sum : null;
     }
 
     private static IStoredFile? PeaksOf(Media media, IMediaStore store) => store.Holds(media) ? store.DerivedOf(media.Sha256!, PeaksName) : null;
