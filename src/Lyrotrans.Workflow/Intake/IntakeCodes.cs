@@ -29,6 +29,9 @@ public static class IntakeCodes
     /// <summary>A track cannot be cut at its silences any more as was decided.</summary>
     public static readonly FindingCode CutLost = new("intake.cut-lost");
 
+    /// <summary>Links in a folder are not followed.</summary>
+    public static readonly FindingCode Links = new("intake.links");
+
     /// <summary>Files are of no use here and were left out.</summary>
     public static readonly FindingCode LeftOut = new("intake.left-out");
 

@@ -111,9 +111,10 @@ public static class SessionLoader
             return Examiner.Examine(new DiskFile(file), name, sha256);
         }
 
-        foreach (var file in Directory.EnumerateFiles(folder, "*", SearchOption.AllDirectories).Order(StringComparer.Ordinal))
+        var (files, links) = FolderFiles.Of(Path.GetFullPath(folder));
+        foreach (var file in files)
         {
-            var name = Path.GetRelativePath(folder, file).Replace('\\', '/');
+            var name = Path.GetRelativePath(Path.GetFullPath(folder), file).Replace('\\', '/');
             if (!SafePath.IsSideFile(name))
             {
                 var item = Examined(file, name);
@@ -131,6 +132,7 @@ public static class SessionLoader
         var errors = items.Where(i => i.Error is not null && !i.IsLeftOut).Select(i => i.Error!);
         var leftOut = items.Count(i => i.IsLeftOut);
         errors = leftOut == 0 ? errors : errors.Append(new Finding(IntakeCodes.LeftOut, string.Empty, $"{Phrases.Count(leftOut, "file")} of no use here {(leftOut == 1 ? "was" : "were")} left out."));
+        errors = links.Count == 0 ? errors : errors.Append(new Finding(IntakeCodes.Links, string.Empty, $"{Phrases.Count(links.Count, "link")} in the folder {(links.Count == 1 ? "was" : "were")} not followed: bring in what {(links.Count == 1 ? "it points" : "they point")} to."));
         return new LoadedSession(joined.Session, new HashedMedia(paths, scratch), [.. joined.Findings, .. RateDoubts(joined.RateDoubts), .. errors]);
     }
 

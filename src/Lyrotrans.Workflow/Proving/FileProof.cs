@@ -70,7 +70,7 @@ public static class FileProof
 
         if (isFolder)
         {
-            var signature = Directory.EnumerateFiles(path, "manifest.sig", SearchOption.AllDirectories).Order(StringComparer.Ordinal).FirstOrDefault();
+            var signature = FolderFiles.Of(path).Files.FirstOrDefault(f => Path.GetFileName(f) == "manifest.sig");
             return signature is null ? null : SignatureProof.Read(File.ReadAllBytes(signature), signature).Signature?.Key;
         }
 
@@ -133,9 +133,15 @@ public static class FileProof
         var manifest = Path.Combine(folder, "manifest.json");
         var root = File.Exists(manifest) && Manifest.FromJson(File.ReadAllBytes(manifest), manifest).Files is [{ Plan.Path: var first }, ..] ? first.Split('/')[0] : null;
         using var archive = ZipFile.Open(zip, ZipArchiveMode.Create);
-        foreach (var file in Directory.EnumerateFiles(folder, "*", SearchOption.AllDirectories).Order(StringComparer.Ordinal))
+        var (files, links) = FolderFiles.Of(Path.GetFullPath(folder));
+        if (links.Count > 0)
         {
-            var name = Path.GetRelativePath(folder, file).Replace('\\', '/');
+            throw new BadInputException(ArchiveCodes.Link, Path.GetRelativePath(Path.GetFullPath(folder), links[0]), string.Empty, "It is a link, and a package has none.", "Ask for the package again.");
+        }
+
+        foreach (var file in files)
+        {
+            var name = Path.GetRelativePath(Path.GetFullPath(folder), file).Replace('\\', '/');
             archive.CreateEntryFromFile(file, root is null ? name : $"{root}/{name}", CompressionLevel.NoCompression);
         }
     }

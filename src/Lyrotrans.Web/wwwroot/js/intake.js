@@ -47,6 +47,14 @@ async function walk(entry, path = "") {
   return (await Promise.all(inside.map(e => walk(e, `${path}${entry.name}/`)))).flat();
 }
 
+// A stem is of several tracks, all else of one.
+const role = document.getElementById("role");
+role?.elements.kind.addEventListener("change", () => {
+  const many = role.elements.kind.value === "Stem";
+  role.elements.of.multiple = many;
+  role.elements.of.size = many ? Math.min(6, role.elements.of.options.length) : 1;
+});
+
 const post = path => fetch(path, { method: "POST", headers: { "X-Request-Token": token() } });
 
 async function take(list) {
