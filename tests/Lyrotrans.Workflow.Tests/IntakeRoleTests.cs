@@ -100,6 +100,10 @@ public sealed class IntakeRoleTests : IDisposable
         var twice = new IntakeState { Items = [Document(Suite()), Sound("Celesta print.wav"), Sound("Celesta wet.wav")] };
         Assert.All(RoleFinder.Propose(Join(twice).Session, twice.Items), p => Assert.False(p.IsSure));
         var alone = new IntakeState { Items = [Sound("click.wav"), Sound("mix.wav")] };
+
+        // Without tracks that could have prints a file is a track or, beside others, a click.
+        Assert.Equal(RoleKind.Click, Assert.Single(RoleFinder.Propose(Join(alone).Session, alone.Items)).Role.Kind);
+        alone = new IntakeState { Items = [Sound("click.wav")] };
         Assert.Empty(RoleFinder.Propose(Join(alone).Session, alone.Items));
     }
 
@@ -238,5 +242,50 @@ public sealed class IntakeRoleTests : IDisposable
         var state = new IntakeState { Items = [Document(Suite()), sound] };
         Assert.Empty(Join(state).Missing);
         Assert.Single(Join(state with { Items = [state.Items[0], sound with { Role = new ItemRole(RoleKind.Click, []) }] }).Missing);
+    }
+
+    private static Session Reel(string name, string track, Timecode start) => new()
+    {
+        Name = name,
+        Start = start,
+        Media = [new Media { Id = $"m-{track}", FileName = $"{track}.wav", Rate = SampleRate.Hz48000, Length = Frames, Channels = 1, Place = MediaPlace.Missing }],
+        Tracks = [new Track { Id = "t", Name = track, Lanes = [new Lane("l", [new Clip { Id = "c", Name = "c", Media = $"m-{track}", Start = 48_000, Length = 24_000 }])] }],
+    };
+
+    [Fact]
+    public void Sessions_of_other_tracks_lie_beside_by_their_start_and_the_first_leads()
+    {
+        var (two, one) = (Document(Reel("two", "Horn", new Timecode(10 * 25, FrameRate.Fps25)), "two.session.json"), Document(Reel("one", "Harp", new Timecode(4 * 25, FrameRate.Fps25)), "one.session.json"));
+        var typed = Sound("bell.wav", 1, 4800) with { Placement = new Placement(PlacementRule.Offset, 1000) };
+        var state = new IntakeState { Items = [two, one, typed] };
+        var joined = Join(state);
+        Assert.Equal((two.Id, one.Id), (joined.Leader, Assert.Single(joined.Others)));
+        var edit = Edits(state).LayBeside(one.Id, s => Join(s).Session);
+        Assert.StartsWith("one.session.json lies beside two.session.json", edit.Words, StringComparison.Ordinal);
+
+        // What begins first leads; what was typed stays where it was in time.
+        joined = Join(edit.After!);
+        Assert.Equal((one.Id, "00:00:04:00"), (joined.Leader, joined.Session.Start.ToString()));
+        Assert.Equal([("Harp", 48_000L), ("Horn", 48_000L + (6 * 48_000)), ("bell", 1000L + (6 * 48_000))], joined.Session.Tracks.Select(t => (t.Name, t.Lanes[0].Clips[0].Start)));
+        Assert.Equal($"beside it, by its start 00:00:10:00", joined.Placed[two.Id].Reason);
+        Assert.Empty(SessionRules.Check(joined.Session));
+        Assert.Equal(2, joined.Session.Media.Count(m => m.Place == MediaPlace.Missing));
+        Assert.DoesNotContain(joined.Findings, f => f.Code == IntakeCodes.SecondSession);
+
+        // It is placed by another rule, taken out again, and removed.
+        var after = IntakeState.FromJson(edit.After!.ToJson());
+        Assert.Equal(48_000, Join(Edits(after).Place(two.Id, PlacementRule.SessionStart, null).After!).Session.Tracks.First(t => t.Name == "Horn").Lanes[0].Clips[0].Start);
+        Assert.Single(Join(Edits(after).NotBeside(two.Id, s => Join(s).Session).After!).Findings, f => f.Code == IntakeCodes.SecondSession);
+        Assert.DoesNotContain(two.Id, Edits(after).Remove(two.Id, s => Join(s).Session).After!.Beside);
+        Assert.NotNull(Edits(after).LayBeside(two.Id, s => Join(s).Session).Problem);
+        Assert.NotNull(Edits(after).NotBeside(one.Id, s => Join(s).Session).Problem);
+    }
+
+    [Fact]
+    public void Another_export_of_the_same_tracks_is_no_other_session()
+    {
+        var state = new IntakeState { Items = [Document(Suite()), Document(Suite() with { Bar1Sample = 5 }, "corrected.session.json")] };
+        Assert.Empty(Join(state).Others);
+        Assert.Single(Join(state).Findings, f => f.Code == IntakeCodes.SecondSession);
     }
 }

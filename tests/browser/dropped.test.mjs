@@ -55,7 +55,7 @@ test("files are marked by range, placed in one step, and back in one", async () 
 });
 
 test("the corrected export takes the place of the first in one press, and it is said what changed", async () => {
-  await makesRevision(page, () => page.locator("#documents button", { hasText: "Orrery_Suite_corrected.aaf" }).click());
+  await makesRevision(page, () => page.locator("#documents button", { hasText: "take Orrery_Suite_corrected.aaf" }).click());
   assert.equal(await page.locator("#documents").count(), 0);
   assert.doesNotMatch(await page.locator("#items").innerText(), /Orrery_Suite\.aaf/);
   await page.goto(transfer + "/intake");

@@ -140,6 +140,20 @@ test("a file of many microphones shows its channels by name, and each goes to on
   );
 });
 
+test("two sessions of other tracks lie side by side in one press, and one of them is left out again", async () => {
+  await begin(page, "Two of one show");
+  const fixture = name => readFileSync(join(root, "tests", "fixtures", "mxf", name));
+  await drop(page, ["tarn-atoms.aaf", "tarn-mov.aaf", "tarn-A01.mxf", "tarn-A02.mxf", "tarn-reel.mov"].map(n => [n, fixture(n)]));
+  await waitForRevision(page, 1);
+  assert.match(await page.locator("header.facts").innerText(), /tracks\s+[23]/);
+  await makesRevision(page, () => page.locator("#documents [data-beside]").click());
+  assert.match(await page.locator("header.facts").innerText(), /tracks\s+6/);
+  assert.equal(await page.locator("#missing li").count(), 0);
+  assert.match(await page.locator("#items").innerText(), /beside it, by its start 10:00:00:00/);
+  await makesRevision(page, () => page.locator("#documents form[hx-post*=NotBeside] button").click());
+  assert.equal(await page.locator("#documents [data-beside]").count(), 1);
+});
+
 test("sound inside a film is taken out, and the film is the picture", async () => {
   const film = await begin(page, "A film");
   await drop(page, [["tarn-reel.mov", readFileSync(join(root, "tests", "fixtures", "mxf", "tarn-reel.mov"))]]);

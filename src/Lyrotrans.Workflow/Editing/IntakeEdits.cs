@@ -203,10 +203,39 @@ public sealed class IntakeEdits(IntakeState before, Session session, JoinedSessi
     public Edit<IntakeState> TakeInstead(string item, Func<IntakeState, Session> join)
     {
         var documents = before.Items.Where(i => i.IsDocument).ToList();
-        return documents.Find(d => d.Id == item) is not { } corrected || documents.Find(d => d.Id != item && joined.Placed.GetValueOrDefault(d.Id)?.Sample is not null) is not { } leader
+        return documents.Find(d => d.Id == item) is not { } corrected || documents.Find(d => d.Id != item && d.Id == joined.Leader) is not { } leader
             ? Gone()
             : Changed(Without(before, leader) with { MapFrom = before.MapFrom == leader.Id ? item : before.MapFrom, MarkersFrom = before.MarkersFrom == leader.Id ? item : before.MarkersFrom }, $"{ShortName(corrected)} instead of {ShortName(leader)}", join);
     }
+
+    /// <summary>Lays another session beside the one that leads; of those the one that begins first leads. What was placed at a typed sample stays where it is in time.</summary>
+    /// <param name="item">The identifier of its document.</param>
+    /// <param name="join">Joins it, to say what changed.</param>
+    public Edit<IntakeState> LayBeside(string item, Func<IntakeState, Session> join)
+    {
+        if (before.Items.FirstOrDefault(i => i.IsDocument && i.Id == item) is not { } other || before.Beside.Contains(item) || joined.Placed.GetValueOrDefault(item)?.Sample is not null)
+        {
+            return Gone();
+        }
+
+        var leader = before.Items.First(i => i.Id == joined.Leader);
+        string[] both = [leader.Id, item];
+        var after = before with
+        {
+            Beside = [.. before.Beside.Concat(both).Distinct()],
+            Items = [.. before.Items.Select(i => both.Contains(i.Id) && i.Placement.Rule == PlacementRule.SessionStart ? i with { Placement = new Placement() } : i)],
+        };
+        var made = join(after);
+        var shift = session.Rate.SamplesIn((session.Start.Frames / session.FrameRate.PerSecond) - (made.Start.Frames / made.FrameRate.PerSecond)).RoundToEven();
+        return shift != 0 && before.MapEdits.Count > 0 ? new Refused($"{ShortName(other)} begins before the session, and the map that was made here would not move with it. Take that map back first.")
+            : shift != 0 && made.Rate != session.Rate ? new Refused($"{ShortName(other)} begins before the session and has another rate: let it take the place of {ShortName(leader)}, and lay that beside it.")
+            : Changed(after with { Items = [.. after.Items.Select(i => i.Placement.Rule is PlacementRule.Offset or PlacementRule.Signal ? i with { Placement = i.Placement with { Sample = i.Placement.Sample + shift } } : i)] }, $"{ShortName(other)} lies beside {ShortName(leader)}", join);
+    }
+
+    /// <summary>Takes a session that lies beside another out again; it stays among the sources.</summary>
+    public Edit<IntakeState> NotBeside(string item, Func<IntakeState, Session> join) => before.Items.FirstOrDefault(i => i.Id == item && i.Id != joined.Leader && before.Beside.Contains(i.Id)) is { } other
+        ? Changed(before with { Beside = [.. before.Beside.Where(b => b != item)] }, $"{ShortName(other)} does not lie beside any more", join)
+        : Gone();
 
     private Edit<IntakeState> Changed(IntakeState after, string words, Func<IntakeState, Session> join) => Made(after, $"{words}; {SessionChange.Words(session, join(after))}");
 
@@ -214,7 +243,7 @@ public sealed class IntakeEdits(IntakeState before, Session session, JoinedSessi
     {
         var inside = EmbeddedMedia.FolderOf(source.Name);
         var kept = state.Items.Where(i => i.Id != source.Id && !(source.IsDocument && i.Name.StartsWith(inside, StringComparison.Ordinal))).ToList();
-        return state with { Items = kept, Links = state.Links.Where(l => l.Value.Length == 0 || kept.Exists(i => i.Id == l.Value)).ToDictionary() };
+        return state with { Items = kept, Beside = [.. state.Beside.Where(b => b != source.Id)], Links = state.Links.Where(l => l.Value.Length == 0 || kept.Exists(i => i.Id == l.Value)).ToDictionary() };
     }
 
     /// <summary>Says what sound files are; what they stand for has one print and one stem, and a session one guide mix: who was it before is a track.</summary>

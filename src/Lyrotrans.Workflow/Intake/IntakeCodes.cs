@@ -17,6 +17,9 @@ public static class IntakeCodes
     /// <summary>A second file describes a session; the first leads and the second was left out.</summary>
     public static readonly FindingCode SecondSession = new("intake.second-session");
 
+    /// <summary>A session that lies beside another gives way in something.</summary>
+    public static readonly FindingCode BesideGives = new("intake.beside-gives");
+
     /// <summary>Sources say different tempo maps; one leads until the engineer decides.</summary>
     public static readonly FindingCode MapsDiffer = new("intake.maps-differ");
 

@@ -21,7 +21,7 @@ public sealed record IntakeState
         DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
     };
 
-    /// <summary>The newest version of this document. 1 had none, and a kind of file for each format of sessions; up to 2 findings were texts without a code; up to 3 files had no roles; up to 4 nothing was cut at its silences.</summary>
+    /// <summary>The newest version of this document. 1 had none, and a kind of file for each format of sessions; up to 2 findings were texts without a code; up to 3 files had no roles; up to 4 nothing was cut at its silences, and one document made the session.</summary>
     public const int NewestVersion = 5;
 
     /// <summary>Of the document that it was read from, or will be written as.</summary>
@@ -59,6 +59,9 @@ public sealed record IntakeState
 
     /// <summary>Tracks joined and split, in order.</summary>
     public IReadOnlyList<ChannelEdit> ChannelEdits { get; init; } = [];
+
+    /// <summary>Items that describe sessions besides the one that leads, and lie beside it, in order.</summary>
+    public IReadOnlyList<string> Beside { get; init; } = [];
 
     /// <summary>Tracks from zero that are cut back at their silences.</summary>
     public IReadOnlyList<TrackCut> Cuts { get; init; } = [];

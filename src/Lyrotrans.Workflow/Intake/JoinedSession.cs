@@ -23,6 +23,12 @@ public sealed record JoinedSession(
     IReadOnlyList<RateDoubt> RateDoubts,
     bool SaysTempo)
 {
+    /// <summary>The document that makes the session, beside which others may lie; null where none does.</summary>
+    public string? Leader { get; init; }
+
+    /// <summary>Descriptions that were left out and say other tracks than the session has: they may lie beside it.</summary>
+    public IReadOnlyList<string> Others { get; init; } = [];
+
     /// <summary>Whether sources say different maps.</summary>
     public bool MapsDisagree => Maps.Any(m => m.Map != Maps[0].Map);
 

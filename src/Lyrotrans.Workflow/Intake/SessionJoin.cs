@@ -1,5 +1,6 @@
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Findings;
+using Lyrotrans.Core.Joining;
 using Lyrotrans.Core.Mapping;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Pairing;
@@ -24,11 +25,14 @@ namespace Lyrotrans.Workflow.Intake;
 /// </summary>
 public sealed class SessionJoin
 {
+    // Later than any session begins.
+    private static readonly Rational FarStart = 1_000_000;
     private readonly IntakeState _state;
     private readonly Func<string, Stream> _open;
     private readonly Dictionary<string, PlacedItem> _placed = [];
     private readonly FindingList _findings = [];
     private readonly HashSet<string> _used = [];
+    private readonly List<string> _others = [];
 
     // By item, the medium that it was bound to, as the document says it.
     private readonly Dictionary<string, Media> _described = [];
@@ -55,13 +59,20 @@ public sealed class SessionJoin
     private JoinedSession Join()
     {
         var good = _state.Items.Where(i => i.Error is null).Select(i => i.AsDeclared()).ToList();
-        var documents = good.Where(i => i.IsDocument).OrderBy(i => SessionFormats.Get(i.Format!).IsWhole ? 0 : 1).ToList();
+        var documents = Ordered(good.Where(i => i.IsDocument));
         var sounds = good.Where(i => i.IsSound).ToList();
         var midis = good.Where(i => i.Kind == ContentKind.Midi).ToList();
         var session = documents.Count > 0 ? FromDocument(documents[0], sounds) : FromFiles(sounds);
-        foreach (var extra in documents.Skip(1))
+        foreach (var other in documents.Skip(1).Where(d => _state.Beside.Contains(d.Id)))
         {
-            _findings.Add(IntakeCodes.SecondSession, extra.Name, $"{extra.Name} is a second description of a session; {documents[0].Name} leads, and the second was left out.");
+            session = Beside(session, other, sounds);
+        }
+
+        foreach (var extra in documents.Skip(1).Where(d => !_state.Beside.Contains(d.Id)))
+        {
+            var isOther = SideBySide.IsOther(session, Read(extra).Session);
+            _others.AddRange(isOther ? [extra.Id] : []);
+            _findings.Add(IntakeCodes.SecondSession, extra.Name, $"{extra.Name} is a second description of a session{(isOther ? " with other tracks" : string.Empty)}; {documents[0].Name} leads, and the second was left out.");
             _placed[extra.Id] = new PlacedItem(null, $"left out: {documents[0].Name} leads");
         }
 
@@ -96,7 +107,11 @@ public sealed class SessionJoin
         session = _state.MapEdits.Aggregate(session, (before, edit) => edit.ApplyTo(before));
         session = session with { PanLaw = _state.PanLaw ?? session.PanLaw };
         return new JoinedSession(session, _placed, Missing(session), [.. _findings], _music.Maps, _music.Leader?.Item, _music.MarkerSources, _compositions, RateDoubts(session, sounds),
-            _music.Maps.Count > 0 || _state.MapEdits.Count > 0 || (documents.Count > 0 && SessionFormats.Get(documents[0].Format!).IsWhole));
+            _music.Maps.Count > 0 || _state.MapEdits.Count > 0 || (documents.Count > 0 && SessionFormats.Get(documents[0].Format!).IsWhole))
+        {
+            Leader = own,
+            Others = _others,
+        };
     }
 
     private List<RateDoubt> RateDoubts(Session session, List<IntakeItem> sounds)
@@ -119,6 +134,58 @@ public sealed class SessionJoin
             Provenance = session.Provenance.Append(new Provenance(document.Name, "the whole session")).ToValueArray(),
         };
         return _knowsChannels ? session : EditImport.Widened(session);
+    }
+
+    // Of those that lie beside each other the one that begins first leads, since nothing lies before session start; a start of 0 says nothing.
+    private List<IntakeItem> Ordered(IEnumerable<IntakeItem> documents)
+    {
+        var ordered = documents.OrderBy(i => SessionFormats.Get(i.Format!).IsWhole ? 0 : 1).ToList();
+        if (ordered.Count < 2 || _state.Beside.Count == 0)
+        {
+            return ordered;
+        }
+
+        var together = ordered.Where((d, i) => i == 0 || _state.Beside.Contains(d.Id)).OrderBy(d => d.Placement.Rule == PlacementRule.TimeStamp && StartOf(d) is { Sign: > 0 } start ? start : FarStart).ToList();
+        return [.. together, .. ordered.Except(together)];
+    }
+
+    private ReadSession Read(IntakeItem document)
+    {
+        using var stream = _open(document.Sha256);
+        return SessionFormats.Get(document.Format!).Open(stream, document.Name).ReadSession();
+    }
+
+    private Rational StartOf(IntakeItem document)
+    {
+        var start = Read(document).Session.Start;
+        return start.Frames / start.Rate.PerSecond;
+    }
+
+    /// <summary>Lays another session beside this one: by its start, or as it was placed.</summary>
+    private Session Beside(Session session, IntakeItem document, List<IntakeItem> sounds)
+    {
+        var read = Read(document);
+        var links = _links;
+        var other = read.Session with { Media = Linked(read.Session, document, sounds) };
+        _links = links.Concat(_links.Where(l => !links.ContainsKey(l.Key))).ToDictionary();
+        other = read.KnowsChannels ? other : EditImport.Widened(other);
+        var later = session.Rate.SamplesIn((other.Start.Frames / other.FrameRate.PerSecond) - (session.Start.Frames / session.FrameRate.PerSecond)).RoundToEven();
+        var (at, reason) = document.Placement.Rule switch
+        {
+            PlacementRule.Offset => (document.Placement.Sample, "offset typed in"),
+            PlacementRule.Bar1 => (session.Bar1Sample, "at bar 1"),
+            PlacementRule.TimeStamp when other.Start.Frames > 0 && later >= 0 => (later, $"by its start {other.Start}"),
+            _ => (0L, "at session start"),
+        };
+        _placed[document.Id] = new PlacedItem(at, $"beside it, {reason}");
+        foreach (var gives in SideBySide.Gives(session, other))
+        {
+            _findings.Add(IntakeCodes.BesideGives, document.Name, $"{Path.GetFileName(document.Name)} lies beside: {gives}.");
+        }
+
+        var moved = SessionMove.Of(other, session.Rate, at);
+        _music.Offer(new MapSource(document.Id, document.Name, MusicMap.Of(moved), moved.Markers));
+        return SideBySide.Join(session, other, at, $"{document.Id}-") with { Provenance = session.Provenance.Append(new Provenance(document.Name, "tracks beside")).ToValueArray() };
     }
 
     private Session Taken(ISessionDocument document)

@@ -124,7 +124,10 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
 
     public bool HasDocument => DocumentName is not null;
 
-    public string? DocumentName => Desk.Intake.Items.FirstOrDefault(i => i.IsDocument && Joined.Placed.GetValueOrDefault(i.Id)?.Sample is not null)?.Name;
+    public string? DocumentName => Desk.Intake.Items.FirstOrDefault(i => i.Id == Joined.Leader)?.Name;
+
+    /// <summary>Descriptions of sessions that lie beside the one that leads.</summary>
+    public IReadOnlyList<IntakeItem> BesideDocuments => [.. Desk.Intake.Items.Where(i => i.IsDocument && i.Id != Joined.Leader && Desk.Intake.Beside.Contains(i.Id))];
 
     public string Headline
     {
@@ -236,6 +239,11 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
 
     /// <summary>Lets a second description of the session take the place of the one that leads.</summary>
     public Task<IActionResult> OnPostInsteadAsync(int from, string item, CancellationToken stop) => EditIntakeAsync(from, () => Edits.TakeInstead(item, Joins), stop);
+
+    /// <summary>Lays another session beside the one that leads.</summary>
+    public Task<IActionResult> OnPostBesideAsync(int from, string item, CancellationToken stop) => EditIntakeAsync(from, () => Edits.LayBeside(item, Joins), stop);
+
+    public Task<IActionResult> OnPostNotBesideAsync(int from, string item, CancellationToken stop) => EditIntakeAsync(from, () => Edits.NotBeside(item, Joins), stop);
 
     private Session Joins(IntakeState state) => Desks.Joined(Desk with { Intake = state, Revision = null }).Session;
 
