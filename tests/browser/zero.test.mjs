@@ -143,7 +143,10 @@ test("a file of many microphones shows its channels by name, and each goes to on
 test("two sessions of other tracks lie side by side in one press, and one of them is left out again", async () => {
   await begin(page, "Two of one show");
   const fixture = name => readFileSync(join(root, "tests", "fixtures", "mxf", name));
-  await drop(page, ["tarn-atoms.aaf", "tarn-mov.aaf", "tarn-A01.mxf", "tarn-A02.mxf", "tarn-reel.mov"].map(n => [n, fixture(n)]));
+  await drop(
+    page,
+    ["tarn-atoms.aaf", "tarn-mov.aaf", "tarn-A01.mxf", "tarn-A02.mxf", "tarn-reel.mov"].map(n => [n, fixture(n)]),
+  );
   await waitForRevision(page, 1);
   assert.match(await page.locator("header.facts").innerText(), /tracks\s+[23]/);
   await makesRevision(page, () => page.locator("#documents [data-beside]").click());
@@ -159,7 +162,7 @@ test("sound inside a film is taken out, and the film is the picture", async () =
   await drop(page, [["tarn-reel.mov", readFileSync(join(root, "tests", "fixtures", "mxf", "tarn-reel.mov"))]]);
   await waitForRevision(page, 1);
   const items = await page.locator("#items").innerText();
-  assert.match(items, /tarn-reel\.mov[^]*a reference picture, sound of 4 channels in 3 streams, taken out/);
+  assert.match(items, /tarn-reel\.mov[^]*a reference picture, 4 channels of sound in 3 streams, taken out/);
   assert.match(items, /tarn-reel\.wav[^]*24 bit, 48\s000 Hz, 4 channels, 96\s000 samples/);
   assert.match(film, new RegExp(`^${address}`));
   assert.deepEqual(

@@ -56,7 +56,7 @@ public static class ContainerItems
         Brings =
         [
             .. facts.HasPicture ? ["a reference picture"] : Array.Empty<string>(),
-            .. facts.Streams.Count > 0 ? [$"sound of {Phrases.Channels(facts.Streams.Sum(s => s.Channels))} in {Phrases.Count(facts.Streams.Count, "stream")}, taken out"] : Array.Empty<string>(),
+            .. facts.Streams.Count > 0 ? [$"{Phrases.Count(facts.Streams.Sum(s => s.Channels), "channel")} of sound in {Phrases.Count(facts.Streams.Count, "stream")}, taken out"] : Array.Empty<string>(),
         ],
     };
 }

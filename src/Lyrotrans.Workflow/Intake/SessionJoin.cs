@@ -403,7 +403,7 @@ public sealed class SessionJoin
             });
         }
 
-        var taken = sounds.Count > 0 ? session.Provenance.Append(new Provenance(sounds.Count == 1 ? sounds[0].Name : $"{sounds.Count} sound files", "one track each")) : session.Provenance;
+        var taken = sounds.Count > 0 ? session.Provenance.Append(new Provenance(sounds.Count == 1 ? sounds[0].Name : $"{sounds.Count} sound files", sounds.Count == 1 ? "one track" : "one track each")) : session.Provenance;
         return session with { Media = media.ToValueArray(), Tracks = tracks.ToValueArray(), Provenance = taken.ToValueArray() };
     }
 
