@@ -1,5 +1,8 @@
 using System.Net;
+using Lyrotrans.Audio.Files;
+using Lyrotrans.Audio.Pcm;
 using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Storage;
@@ -199,6 +202,40 @@ public sealed class WorkTests(TestApplication application)
         Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
         Assert.Contains("hold them back", await answer.Content.ReadAsStringAsync(), StringComparison.Ordinal);
         Assert.Equal(0, await application.AskAsync(d => d.Builds.CountAsync(b => b.TransferId == transfer)));
+    }
+
+    private Task<List<string>> WordsAsync(Guid transfer) => application.AskAsync(d => d.Revisions.AsNoTracking().Where(r => r.TransferId == transfer).OrderBy(r => r.Number).Select(r => r.Words).ToListAsync());
+
+    [Fact]
+    public async Task Damage_that_measuring_finds_is_a_revision_of_its_own_after_that_of_the_files()
+    {
+        var person = await application.AnybodyAsync();
+        var transfer = await person.BeginAsync("Planetarium show");
+        var path = Path.GetTempFileName();
+        using (var writer = new CodedWriter(path, CodedForm.Flac, SampleRate.Hz48000, 1, SampleEncoding.Integer16, Dither.None, "a tone"))
+        {
+            writer.Write([[.. Enumerable.Range(0, 4800).Select(i => Math.Sin(i / 20.0) / 2)]], 4800);
+            writer.Finish();
+        }
+
+        // The sum of its samples, which lies 26 bytes in, says another sound.
+        var flac = await File.ReadAllBytesAsync(path);
+        File.Delete(path);
+        flac[30] ^= 0xFF;
+        await person.BringInAsync(transfer, ("tone.flac", flac), ("bell.wav", Sounds.Noise(71)));
+        Assert.Equal(["brought in 2 files", "measured: 1 file is damaged"], await WordsAsync(transfer));
+        Assert.Contains("not what its own checksum says", await person.Browser.GetStringAsync($"/transfers/{transfer}/intake"), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task What_turns_out_to_be_a_medium_s_sound_is_no_track_any_more()
+    {
+        var person = await application.AnybodyAsync();
+        var transfer = await person.BeginAsync("Planetarium show");
+        var bell = Sounds.Noise(72);
+        await person.BringInAsync(transfer, ("bells.session.json", Sounds.Naming(("bell.wav", Sounds.Hash(bell)))), ("bell.wav", bell), ("take 2.wav", [.. bell, .. "LIST"u8, 4, 0, 0, 0, .. "INFO"u8]));
+        Assert.Equal(["brought in 3 files", "measured: some sound is a medium's, and no track of its own"], await WordsAsync(transfer));
+        Assert.Contains("the same sound as bell.wav", await person.Browser.GetStringAsync($"/transfers/{transfer}/intake"), StringComparison.Ordinal);
     }
 
     [Fact]

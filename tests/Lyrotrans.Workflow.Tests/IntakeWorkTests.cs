@@ -46,13 +46,14 @@ public sealed class IntakeWorkTests : IDisposable
     private async Task<IReadOnlyList<IntakeItem>> TakeAsync(params ArrivedFile[] files)
     {
         using var pulse = new WorkPulse(_ => false);
-        return await new IntakeWork(_media, Path.Combine(_folder, "incoming"), (file, sha256) =>
+        var work = new IntakeWork(_media, Path.Combine(_folder, "incoming"), (file, sha256) =>
         {
             // The hash is known before the file leaves its place.
             Assert.True(File.Exists(file.Path));
             _hashes[file.Path] = sha256;
             return Task.CompletedTask;
-        }, pulse).TakeAsync(files);
+        }, pulse);
+        return work.Measured(await work.TakeAsync(files));
     }
 
     private IEnumerable<string> Left() => Directory.EnumerateFiles(_folder, "*", SearchOption.AllDirectories);

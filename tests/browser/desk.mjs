@@ -127,7 +127,14 @@ export const manifestSum = zip => execFileSync("python3", ["-c", MANIFEST], { in
 export const revision = page => page.locator("#revision").innerText().then(Number);
 export async function waitForRevision(page, number) {
   await page
-    .waitForFunction(n => Number(document.getElementById("revision")?.textContent) >= n, number, { timeout: 60000 })
+    .waitForFunction(
+      // Where files come in the page is loaded anew until their sound is measured.
+      n =>
+        Number(document.getElementById("revision")?.textContent) >= n &&
+        (!document.getElementById("batches") || document.body.dataset.settled === "yes"),
+      number,
+      { timeout: 60000 },
+    )
     .catch(async problem => {
       throw new Error(`no revision ${number}; the page says: ${await page.locator("#under-way, #batches, #notice").allInnerTexts()}`, {
         cause: problem,

@@ -71,7 +71,7 @@ public sealed class DeskLoader(
     /// <summary>What would go wrong with a desk's session; none for an empty one.</summary>
     public IReadOnlyList<Flag> Flags(Desk desk) => desk.Revision is { } revision
         ? cache.Get<IReadOnlyList<Flag>>(
-            desk.Room.Id, $"{revision.SessionSha} {revision.IntakeSha}", () => new FlagFinder(desk.Session, Sounds(desk), SoundMeasures.Tempo(desk.Session, desk.Media), Joined(desk).RateDoubts, Joined(desk).SaysTempo).Flags())
+            desk.Room.Id, $"{revision.SessionSha} {revision.IntakeSha} {SoundMeasures.Measured(desk.Session, desk.Media)}", () => new FlagFinder(desk.Session, Sounds(desk), SoundMeasures.Tempo(desk.Session, desk.Media), Joined(desk).RateDoubts, Joined(desk).SaysTempo).Flags())
         : [];
 
     /// <summary>What was measured of a desk's media so far; read once for every set of measured media.</summary>
@@ -92,6 +92,9 @@ public sealed class DeskLoader(
         var revision = await database.Revisions.AsNoTracking().SingleAsync(r => r.TransferId == build.TransferId && r.Number == build.Revision, stop);
         var session = SessionOf(transfer.RoomId, revision);
         var media = Expecting(rooms.Of(transfer.RoomId), null, session);
+
+        // Who builds at once after files came in builds of all that is known of them.
+        SoundMeasures.EnsureAll(session, media, stop);
         return new PlannedBuild(DeliveryPlan.Make(session, PreparationOf(transfer.RoomId, revision), SoundMeasures.FromStore(session, media)), media);
     }
 

@@ -57,7 +57,8 @@ public static class Survey
 
         if (desk.Media.DerivedOf(sha256, SoundMeasures.PeaksName) is not { } peaks)
         {
-            return Results.NotFound();
+            // Not measured yet: whoever asks may ask again.
+            return Results.Accepted();
         }
 
         await using var stream = peaks.Open();

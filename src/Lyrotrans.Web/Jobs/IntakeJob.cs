@@ -12,7 +12,10 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Lyrotrans.Web.Jobs;
 
-/// <summary>Takes a batch of uploaded files in and makes one revision of it. An intake that was killed is taken up again.</summary>
+/// <summary>
+/// Takes a batch of uploaded files in and makes one revision of it; then measures their sound, and makes another one where that finds something. An intake that was
+/// killed is taken up again.
+/// </summary>
 public sealed class IntakeJob(LyroContext database, IDbContextFactory<LyroContext> contexts, FileStore store, RoomMediaStores rooms, DeskLoader desks, ArrivingFiles files, RoomClaims claims, ILogger<IntakeJob> log)
 {
     private const int Attempts = 5;
@@ -34,7 +37,28 @@ public sealed class IntakeJob(LyroContext database, IDbContextFactory<LyroContex
             File.Delete(path);
         }
 
+        await MeasureAsync(batch, work, pulse);
         return $"{Phrases.Count(items.Count, "file")} brought in";
+    }
+
+    // All of the transfer that was not measured: what an intake that was killed left, too.
+    private async Task MeasureAsync(IntakeBatch batch, IntakeWork work, WorkPulse pulse)
+    {
+        try
+        {
+            var found = work.Measured([.. (await DeskAsync(batch)).Intake.Items.Where(i => i.IsSound)]).ToDictionary(i => i.Id);
+            await CommitAsync(batch, desk =>
+            {
+                var changed = desk.Intake.Items.Where(i => found.TryGetValue(i.Id, out var f) && (f.Error != i.Error || f.Findings.Count != i.Findings.Count)).ToList();
+                var after = desk.Intake with { Items = [.. desk.Intake.Items.Select(i => found.TryGetValue(i.Id, out var f) ? i with { Error = f.Error, Findings = f.Findings, SampleSum = f.SampleSum } : i)] };
+                var again = desks.Joined(desk with { Intake = after, Revision = null }).Session != desks.Joined(desk).Session;
+                return changed.Count == 0 && !again ? null : (after, changed.Count > 0 ? $"measured: {Phrases.Count(changed.Count, "file")} {(changed.Count == 1 ? "is" : "are")} damaged" : "measured: some sound is a medium's, and no track of its own");
+            });
+        }
+        catch (OperationCanceledException) when (pulse.Stop.IsCancellationRequested)
+        {
+            // The files are in; what was not measured is when somebody needs it.
+        }
     }
 
     private async Task KeepHashAsync(Upload upload, string sha256, CancellationToken stop)
@@ -43,22 +67,30 @@ public sealed class IntakeJob(LyroContext database, IDbContextFactory<LyroContex
         await database.SaveChangesAsync(stop);
     }
 
-    private async Task JoinAsync(IntakeBatch batch, IReadOnlyList<IntakeItem> items)
+    // Of a batch that was taken up again the revision may have been made before it died.
+    private Task JoinAsync(IntakeBatch batch, IReadOnlyList<IntakeItem> items) =>
+        CommitAsync(batch, desk => batch.Attempts > 1 && desk.Intake.HasAll(items) ? null : (desk.Intake.With(items), IntakeWork.Words(items)));
+
+    private async Task<Desk> DeskAsync(IntakeBatch batch)
     {
         var engineer = await database.Users.SingleAsync(u => u.Id == batch.ById);
+        var transfer = await database.Transfers.AsNoTracking().SingleAsync(t => t.Id == batch.TransferId);
+        return await desks.OpenAsync(transfer, engineer, CancellationToken.None);
+    }
+
+    private async Task CommitAsync(IntakeBatch batch, Func<Desk, (IntakeState After, string Words)?> change)
+    {
         for (var attempt = 1; ; attempt++)
         {
-            var transfer = await database.Transfers.AsNoTracking().SingleAsync(t => t.Id == batch.TransferId);
-            var desk = await desks.OpenAsync(transfer, engineer, CancellationToken.None);
-            if (batch.Attempts > 1 && desk.Intake.HasAll(items))
+            var desk = await DeskAsync(batch);
+            if (change(desk) is not { } changed)
             {
-                // Its revision was made before it died.
                 return;
             }
 
             try
             {
-                await desks.CommitIntakeAsync(desk, IntakeWork.Words(items), desk.Intake.With(items), CancellationToken.None);
+                await desks.CommitIntakeAsync(desk, changed.Words, changed.After, CancellationToken.None);
                 return;
             }
             catch (RevisionConflictException) when (attempt < Attempts)

@@ -87,7 +87,7 @@ public static class Examiner
         try
         {
             var damage = SoundMeasures.Ensure(store, item.Sha256, item.Name, stop);
-            return item with { Findings = [.. item.Findings, .. damage], SampleSum = SoundMeasures.SumOf(store, item.Sha256) };
+            return item with { Findings = [.. item.Findings, .. damage.Except(item.Findings)], SampleSum = SoundMeasures.SumOf(store, item.Sha256) };
         }
         catch (BadInputException problem)
         {

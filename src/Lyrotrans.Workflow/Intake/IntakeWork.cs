@@ -29,21 +29,36 @@ public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedF
 
     private readonly Func<string, long, Task<string?>> _room = room ?? ((_, _) => Task.FromResult<string?>(null));
 
-    /// <summary>The items of all files, in the order of their names. A file that cannot be read is an item with its error; the others come in.</summary>
+    /// <summary>The items of all files, in the order of their names; their sound is not measured yet. A file that cannot be read is an item with its error; the others come in.</summary>
     public async Task<IReadOnlyList<IntakeItem>> TakeAsync(IReadOnlyList<ArrivedFile> files)
     {
         var items = new List<IntakeItem>();
         var ordered = files.OrderBy(f => f.Name, StringComparer.OrdinalIgnoreCase).ToList();
+
+        // Reading is what takes long: several at once.
+        var read = 0;
+        var hashes = AtOnce.Select(
+            ordered,
+            f =>
+            {
+                var hash = File.Exists(f.Path) && !IsZip(f.Path) && LeftOut(f.Path, f.Name) is null ? FileHash.OfAsync(f.Path, pulse.Stop).GetAwaiter().GetResult() : null;
+                pulse.Report(new WorkProgress(ReadingTakes * Interlocked.Increment(ref read) / ordered.Count, $"read {f.Name}"));
+                return hash;
+            },
+            pulse.Stop);
         for (var i = 0; i < ordered.Count; i++)
         {
             pulse.Stop.ThrowIfCancellationRequested();
-            pulse.Report(new WorkProgress(ReadingTakes * i / ordered.Count, $"reading {ordered[i].Name}"));
-            items.AddRange(await TakeAsync(ordered[i]));
+            pulse.Report(new WorkProgress(ReadingTakes, $"taking {ordered[i].Name}"));
+            items.AddRange(await TakeAsync(ordered[i], hashes[i]));
         }
 
-        var measured = Examiner.Measured(items, media, p => pulse.Report(p with { Fraction = ReadingTakes + ((1 - ReadingTakes) * p.Fraction) }), pulse.Stop);
-        return AtOnce.Select([.. measured], Possible, pulse.Stop);
+        return AtOnce.Select(items, Possible, pulse.Stop);
     }
+
+    /// <summary>Items as they are when their sound was measured, which may find damage; what was measured before is not measured again.</summary>
+    public IReadOnlyList<IntakeItem> Measured(IReadOnlyList<IntakeItem> items) =>
+        Examiner.Measured(items, media, p => pulse.Report(p with { Fraction = ReadingTakes + ((1 - ReadingTakes) * p.Fraction) }), pulse.Stop);
 
     /// <summary>An item that makes no session that can be kept, alone already, is a bad one: the others of its batch come in.</summary>
     private IntakeItem Possible(IntakeItem item)
@@ -79,7 +94,7 @@ public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedF
         return string.Join(", ", new[] { words, bad == 0 ? string.Empty : $"{bad} could not be read", taken.Count == items.Count ? string.Empty : $"{Digits.Grouped(items.Count - taken.Count)} left out" }.Where(w => w.Length > 0));
     }
 
-    private async Task<IReadOnlyList<IntakeItem>> TakeAsync(ArrivedFile file)
+    private async Task<IReadOnlyList<IntakeItem>> TakeAsync(ArrivedFile file, string? hash)
     {
         if (!File.Exists(file.Path))
         {
@@ -97,7 +112,7 @@ public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedF
             return [useless];
         }
 
-        var sha256 = await FileHash.OfAsync(file.Path, pulse.Stop);
+        var sha256 = hash ?? await FileHash.OfAsync(file.Path, pulse.Stop);
         await hashed(file, sha256);
         await media.TakeAsync(file.Path, sha256, pulse.Stop);
         return await WithInnerAsync(sha256, file.Name);

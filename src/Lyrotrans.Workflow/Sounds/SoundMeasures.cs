@@ -9,6 +9,7 @@ using Lyrotrans.Audio.Peaks;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Storing;
 
 namespace Lyrotrans.Workflow.Sounds;
@@ -100,7 +101,7 @@ public static class SoundMeasures
 
     /// <summary>Measures a stored sound file, whole and in one reading, where that was not done yet.</summary>
     /// <returns>How its sound is damaged; none where it is not, or says no checksum and was decoded to its end.</returns>
-    /// <exception cref="Core.Errors.BadInputException">It cannot be read to its end.</exception>
+    /// <exception cref="BadInputException">It cannot be read to its end.</exception>
     public static IReadOnlyList<Finding> Ensure(IMediaStore store, string sha256, string name, CancellationToken stop)
     {
         if (store.DerivedOf(sha256, PeaksName) is not null && store.DerivedOf(sha256, LevelsName) is not null && store.DerivedOf(sha256, SumName) is not null && store.DerivedOf(sha256, DamageName) is { } known)
@@ -123,6 +124,26 @@ public static class SoundMeasures
         store.KeepDerived(sha256, LevelsName, output => output.Write(LevelFiles.Write(new Dictionary<string, SoundLevels> { [LevelsName] = measured.Levels })));
         store.KeepDerived(sha256, PeaksName, measured.Peaks.Write);
         return damage;
+    }
+
+    /// <summary>Measures all media of a session that were not yet, several at once; what cannot be read to its end is left.</summary>
+    public static void EnsureAll(Session session, IMediaStore store, CancellationToken stop)
+    {
+        var media = session.Media.Where(store.Holds).ToList();
+        AtOnce.Each(
+            media.Count,
+            i =>
+            {
+                try
+                {
+                    Ensure(store, media[i].Sha256!, media[i].FileName, stop);
+                }
+                catch (BadInputException)
+                {
+                    // Whoever needs its sound says so.
+                }
+            },
+            stop);
     }
 
     /// <summary>A sum over the samples of a stored sound, the same for every file with the same samples; null where they are all 0, or were not measured.</summary>

@@ -57,7 +57,21 @@ role?.elements.kind.addEventListener("change", () => {
 
 const post = path => fetch(path, { method: "POST", headers: { "X-Request-Token": token() } });
 
+// Drops whose files go up from this page now, and whether it has shown work.
+let goingUp = 0,
+  wasBusy = false;
+
 async function take(list) {
+  goingUp++;
+  try {
+    await sendAll(list);
+  } finally {
+    goingUp--;
+    showNewest();
+  }
+}
+
+async function sendAll(list) {
   list = list.filter(i => !/(^|\/)(\._|\.DS_Store$|Thumbs\.db$)/.test(i.name));
   if (!list.length) return;
   const answer = await post(`/transfers/${transfer}/batches`);
@@ -208,10 +222,16 @@ function send(item, shown, batch, all) {
 
 /** Asks for the batches, which go on asking for themselves while any is at work. */
 const watch = () => window.htmx.ajax("GET", "?handler=Batches", { target: "#batches", swap: "outerHTML" });
-/** Where the page shows another revision than the one in force and nothing is at work, it is loaded anew. */
+/**
+ * Where the page shows another revision than the one in force, or work has ended that it showed, it is loaded anew, but never
+ * while files go up from it. While sound is measured the session stands there already.
+ */
 function showNewest() {
-  const { busy, revision } = document.getElementById("batches").dataset;
-  if (busy === "no" && revision !== document.body.dataset.revision) location.reload();
+  const { busy, revision } = document.getElementById("batches").dataset,
+    other = revision !== document.body.dataset.revision;
+  if ((other || (wasBusy && busy === "no")) && !goingUp) return location.reload();
+  wasBusy ||= busy === "yes";
+  document.body.dataset.settled = busy === "no" ? "yes" : "no";
 }
 document.addEventListener("htmx:afterSettle", showNewest);
 showNewest();

@@ -1,6 +1,8 @@
 // Peaks and samples of media, fetched when first drawn, level by level; drawn when they arrive.
 const STRETCH = 256,
-  FACTOR = 4;
+  FACTOR = 4,
+  ASK_AGAIN = 1500,
+  MOST_ASKED = 2000;
 
 export class Peaks {
   constructor(transfer, arrived) {
@@ -28,6 +30,16 @@ export class Peaks {
   }
   async fetchLevel(key, media, level) {
     const answer = await fetch(`/transfers/${this.transfer}/peaks/${media.sha}/${level}`);
+    if (answer.status === 202) {
+      // It is not measured yet, and drawn by itself when it is.
+      this.asked = (this.asked ?? 0) + 1;
+      if (this.asked < MOST_ASKED)
+        setTimeout(() => {
+          this.levels.delete(key);
+          this.arrived();
+        }, ASK_AGAIN);
+      return;
+    }
     if (!answer.ok) return;
     const pairs = new Int16Array(await answer.arrayBuffer());
     const got = Number(answer.headers.get("X-Level"));
