@@ -67,8 +67,9 @@ export async function open(size = { width: 1280, height: 800 }) {
 function goesAnyway(page) {
   const goto = page.goto.bind(page);
   page.goto = (url, options) =>
-    goto(url, options).catch(problem => {
+    goto(url, options).catch(async problem => {
       if (!/ERR_ABORTED|interrupted by another navigation/.test(problem.message)) throw problem;
+      await page.waitForLoadState("load").catch(() => {});
       return goto(url, options);
     });
 }

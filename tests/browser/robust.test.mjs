@@ -206,6 +206,9 @@ test("an intake whose process is killed goes on after the next start, with every
   for (const name of names)
     assert.ok(table.includes(name), `${name} is missing (${left} of ${waiting} files were left when it was killed)`);
   assert.equal(incoming(), waiting - names.length);
+
+  // Until its sound is measured the page goes on asking, and would ask a server that is stopped.
+  await page.waitForFunction(() => document.body.dataset.settled === "yes", null, { timeout: 60000 });
 });
 
 test("a build whose workers are killed goes on with the next ones, while the pages stay", async () => {

@@ -13,6 +13,8 @@ internal sealed class ClickTempo
 
     // Of recorded clicks none lies quite right: their own unsteadiness is allowed, up to this.
     private const double MostUnsteadySeconds = 0.00025;
+    private const double MostCarried = 0.5;
+    private const double OfRounding = 8;
     private const int LeastForRamp = 3;
     private const int Tried = 3;
     private const int MostDecimals = 9;
@@ -36,27 +38,52 @@ internal sealed class ClickTempo
     /// <param name="rate">Of their samples.</param>
     public static TempoMap Of(IReadOnlyList<(Rational Quarter, long Sample)> clicks, SampleRate rate)
     {
+        // Ramps hand their last tempo on, so a click may be missed where one ends; steps alone miss none.
         var tempo = new ClickTempo(clicks, rate);
-        tempo.Follow();
+        if (tempo.Follow(ramps: true) && new TempoMap([.. tempo._points]) is var moving && tempo.Holds(moving, rate))
+        {
+            return moving;
+        }
+
+        tempo.Follow(ramps: false);
         return new TempoMap([.. tempo._points]);
     }
 
-    // The middle of the third differences, which neither a tempo nor a ramp has.
+    private bool Holds(TempoMap map, SampleRate rate) => _places.Zip(_sample).All(c => Math.Abs(rate.SamplesIn(map.SecondsAt(c.First)).ToDouble() - c.Second) <= _near + MostCarried);
+
+    // How far a click may be off where a piece begins a little off: never more than at its beginning and a little, however many follow each other.
+    private double Near(int i, double at) => _near + Math.Min(MostCarried, Math.Abs(at - _sample[i]));
+
+    // By the middle of the fifth differences, which a tempo has none of and a ramp hardly any: four tenths of that are four times the spread of clicks that each lie a
+    // little off. Clicks that were only rounded to their samples have some 3 samples, and are exact up to 8.
     private double Unsteadiness()
     {
-        var lengths = Enumerable.Range(1, _sample.Length - 1).Select(i => (_sample[i] - _sample[i - 1]) / (_quarter[i] - _quarter[i - 1])).ToArray();
-        var thirds = Enumerable.Range(2, Math.Max(0, lengths.Length - 2)).Select(i => Math.Abs(lengths[i] - (2 * lengths[i - 1]) + lengths[i - 2])).Order().ToArray();
-        return thirds.Length == 0 ? 0 : thirds[thirds.Length / 2];
+        var values = Enumerable.Range(1, _sample.Length - 1).Select(i => (_sample[i] - _sample[i - 1]) / (_quarter[i] - _quarter[i - 1])).ToArray();
+        for (var order = 0; order < 4; order++)
+        {
+            values = [.. values.Zip(values.Skip(1), (a, b) => b - a)];
+        }
+
+        var middle = values.Length == 0 ? 0 : values.Select(Math.Abs).Order().ElementAt(values.Length / 2);
+        return middle < OfRounding ? 0 : 0.4 * middle;
     }
 
-    private void Follow()
+    // Whether a way was found: where a ramp ends at a tempo that misses the next click, none is.
+    private bool Follow(bool ramps)
     {
+        _points.Clear();
+
         // Where the map so far says that click i lies, and the tempo that a ramp before it ends at.
         var (i, at, forced) = (0, 0.0, (double?)null);
         while (i < _sample.Length - 1)
         {
             var (constant, slowest, fastest) = Constant(i, at, forced);
-            var ramp = Ramp(i, at, forced);
+            var ramp = ramps ? Ramp(i, at, forced) : null;
+            if (constant == i && ramp is null)
+            {
+                return false;
+            }
+
             if (ramp is { } moves && moves.End > constant + 1)
             {
                 var (end, from, to) = Rounded(i, at, forced, moves);
@@ -70,7 +97,7 @@ internal sealed class ClickTempo
             var last = constant;
             if (constant < _sample.Length - 1)
             {
-                last = Enumerable.Range(0, Tried).Select(n => constant - n).Where(e => e > i).MaxBy(e => Math.Max(Constant(e, _sample[e], null).End, Ramp(e, _sample[e], null)?.End ?? e));
+                last = Enumerable.Range(0, Tried).Select(n => constant - n).Where(e => e > i).MaxBy(e => Math.Max(Constant(e, _sample[e], null).End, (ramps ? Ramp(e, _sample[e], null)?.End : null) ?? e));
                 (_, slowest, fastest) = Constant(i, at, forced, last);
             }
 
@@ -84,6 +111,8 @@ internal sealed class ClickTempo
         {
             Add(i, ended, false);
         }
+
+        return true;
     }
 
     private void Add(int i, double tempo, bool ramp)
@@ -98,7 +127,7 @@ internal sealed class ClickTempo
     // As far as one tempo goes, and between which it may lie. At least to the next click, unless a tempo is forced that does not reach it.
     private (int End, double Slowest, double Fastest) Constant(int i, double at, double? forced, int most = int.MaxValue)
     {
-        var near = _near + Math.Abs(at - _sample[i]);
+        var near = Near(i, at);
         var (slowest, fastest) = forced is { } f ? (f, f) : (0, double.PositiveInfinity);
         for (var j = i + 1; j < _sample.Length && j <= most; j++)
         {
@@ -197,7 +226,7 @@ internal sealed class ClickTempo
 
     private bool Holds(int i, int end, double at, double from, double to)
     {
-        var (near, length) = (_near + Math.Abs(at - _sample[i]), _quarter[end] - _quarter[i]);
+        var (near, length) = (Near(i, at), _quarter[end] - _quarter[i]);
         for (var j = i + 1; j <= end; j++)
         {
             if (Math.Abs(at + Lies(from, to, length, _quarter[j] - _quarter[i]) - _sample[j]) > near)
