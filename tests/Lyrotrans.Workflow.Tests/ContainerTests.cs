@@ -168,6 +168,22 @@ public sealed class ContainerTests : IDisposable
     }
 
     [Fact]
+    public async Task A_length_that_its_bytes_cannot_hold_is_refused_before_anything_is_made_as_long()
+    {
+        var bytes = File.ReadAllBytes(Fixtures.Path("mxf/tarn-A01.mxf"));
+        for (int at; (at = bytes.AsSpan().IndexOf(new byte[] { 0, 0, 0, 0, 0, 1, 0x77, 0 })) >= 0;)
+        {
+            bytes[at + 3] = 0x7F;
+        }
+
+        var path = Path.Combine(_folder, "long.mxf");
+        File.WriteAllBytes(path, bytes);
+        var item = Assert.Single(await TakeAsync((path, "long.mxf")));
+        Assert.Equal(ContainerCodes.NotRead, item.Error!.Code);
+        Assert.Contains("a length that its bytes cannot hold", item.Error.Text, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public async Task Lossy_sound_is_taken_and_flagged_and_picture_without_sound_is_picture()
     {
         var aac = Made("song.mp4", "-f", "lavfi", "-i", "sine=440:d=2:r=48000", "-c:a", "aac");

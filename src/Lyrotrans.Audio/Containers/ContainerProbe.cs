@@ -11,6 +11,8 @@ public static class ContainerProbe
     private const int MostBytes = 1 << 22;
     private const int MostStreams = 64;
     private const int MostChannels = 256;
+    private const double LeastBytes = 1 << 26;
+    private const double MostOfAByte = 64;
     private const string Asked = "stream=index,codec_type,codec_name,sample_rate,channels,sample_fmt,bits_per_sample,bits_per_raw_sample,start_pts,time_base,duration_ts,avg_frame_rate"
         + ":stream_tags=file_package_umid,timecode:stream_disposition=attached_pic:format_tags=timecode";
 
@@ -36,7 +38,8 @@ public static class ContainerProbe
         try
         {
             using var said = JsonDocument.Parse(bytes.AsMemory(0, count));
-            return Facts(said.RootElement, name);
+            var facts = Facts(said.RootElement, name);
+            return facts.Streams.All(s => IsPossible(s, new FileInfo(path).Length)) ? facts : throw NotRead(name, "it says a length that its bytes cannot hold");
         }
         catch (Exception problem) when (problem is JsonException or FormatException or OverflowException or InvalidOperationException or KeyNotFoundException)
         {
@@ -46,6 +49,13 @@ public static class ContainerProbe
 
     /// <summary>The refusal of a file whose sound cannot be taken out.</summary>
     internal static BadInputException NotRead(string name, string why) => new(ContainerCodes.NotRead, name, string.Empty, $"Its sound cannot be taken out: {why}.", "Ask for the sound as WAVE or AIFF, or for the file again.");
+
+    // What is missing of a file that was cut is silence, so a length that is said is held against the bytes before anything is made as long.
+    private static bool IsPossible(ContainerStream stream, long bytes)
+    {
+        var made = ((double)(stream.IsLossy ? 0 : stream.Frames ?? 0) + stream.Before) * stream.Channels * stream.Encoding.Bytes();
+        return stream.Frames is null or >= 0 && made <= Math.Max(LeastBytes, MostOfAByte * (double)bytes);
+    }
 
     private static ContainerFacts Facts(JsonElement said, string name)
     {
