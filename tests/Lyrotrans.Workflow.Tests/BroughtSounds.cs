@@ -43,14 +43,15 @@ internal sealed class BroughtSounds(DemoSession demo, string package, DeliveryPl
         _media.Add(new Media { Id = id, FileName = $"{id}.wav", Rate = layout.Rate, Encoding = layout.Encoding, Channels = layout.Channels, Length = frames, Place = MediaPlace.Beside });
         var clip = new Clip { Id = $"{id}-clip", Name = id, Media = id, ChannelMap = Enumerable.Range(0, layout.Channels).ToValueArray(), Length = frames };
         _tracks.Add(new Track { Id = $"{id}-track", Name = id, Channels = layout.Channels, Lanes = [new Lane("file", [clip])] });
-        return new IntakeItem
-        {
-            Id = id,
-            Name = $"{id}.wav",
-            Sha256 = id,
-            Kind = ContentKind.Wave,
-            Sound = new SoundFileFacts("WAVE", layout.Encoding, layout.Channels, layout.Rate.PerSecond.ToString(), frames, null, []),
-        };
+        return Item(_media[^1]);
+    }
+
+    /// <summary>Lays a file of the package into the session as a track.</summary>
+    /// <returns>What the intake says of it, under a name that says nothing.</returns>
+    public IntakeItem AddItem(PlannedFile file)
+    {
+        Add(file, TrackKind.Audio);
+        return Item(_media[^1]);
     }
 
     public LoadedSession Loaded()
@@ -62,6 +63,15 @@ internal sealed class BroughtSounds(DemoSession demo, string package, DeliveryPl
             Media = new Both(demo.Loaded.Media, new MappedMedia(_paths, demo.Loaded.Media.Scratch)),
         };
     }
+
+    private static IntakeItem Item(Media media) => new()
+    {
+        Id = media.Id,
+        Name = $"{media.Id}.wav",
+        Sha256 = media.Id,
+        Kind = ContentKind.Wave,
+        Sound = new SoundFileFacts("WAVE", media.Encoding, media.Channels, media.Rate.PerSecond.ToString(), media.Length, null, []),
+    };
 
     private sealed class Both(IMediaFiles first, IMediaFiles second) : IMediaFiles
     {

@@ -107,6 +107,25 @@ public sealed class IntakeRoleTests : IDisposable
         Assert.Empty(RoleFinder.Propose(Join(alone).Session, alone.Items));
     }
 
+    [Theory]
+    [InlineData("audio 7.wav", RoleKind.Print, "narrator", 0.97, RoleKind.Print, "narrator", true)]
+    [InlineData("audio 7.wav", RoleKind.Print, "narrator", 0.7, RoleKind.Print, "narrator", false)]
+    [InlineData("audio 7.wav", RoleKind.GuideMix, null, 0.95, RoleKind.GuideMix, null, true)]
+    [InlineData("Narrator take.wav", RoleKind.Print, "narrator", 0.97, RoleKind.Print, "narrator", true)]
+    [InlineData("hall take.wav", RoleKind.Print, "hall", 0.97, RoleKind.Print, "hall", true)]
+    [InlineData("Long hall only.wav", RoleKind.Print, "narrator", 0.97, RoleKind.Print, "hall", false)]
+    [InlineData("audio 7.wav", RoleKind.Print, "gone", 0.97, null, null, false)]
+    public void What_a_file_sounds_like_is_a_reason_and_counts_for_it_or_against_its_name(string name, RoleKind heard, string? like, double correlation, RoleKind? kind, string? of, bool sure)
+    {
+        var target = like is null ? null : new RoleTarget(like, Suite().Tracks.FirstOrDefault(t => t.Id == like)?.Name ?? like);
+        var state = new IntakeState { Items = [Document(Suite()), Sound(name) with { Heard = new HeardAs(heard, target, correlation) }] };
+        state = IntakeState.FromJson(state.ToJson());
+        var found = RoleFinder.Propose(Join(state).Session, state.Items).SingleOrDefault();
+        Assert.Equal((kind, of, sure), (found?.Role.Kind, found?.Role.Of.SingleOrDefault()?.Id, found?.IsSure ?? false));
+        Assert.All(found?.Reasons ?? [], r => Assert.NotEqual(string.Empty, r));
+        Assert.Equal(kind is not null, found?.Reasons.Any(r => r.Contains("sound", StringComparison.Ordinal)) ?? false);
+    }
+
     [Fact]
     public void All_sure_roles_are_taken_in_one_step_and_hold_when_the_document_is_corrected()
     {

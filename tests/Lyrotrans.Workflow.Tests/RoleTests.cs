@@ -162,6 +162,29 @@ public class RoleTests(RolePackage made) : IClassFixture<RolePackage>
     }
 
     [Fact]
+    public void What_a_file_is_is_heard_whatever_it_is_called()
+    {
+        var brought = Brought();
+        var stems = made.Plan.Files.Where(f => f.Kind == PlannedKind.Stem).ToList();
+        IntakeItem[] files = [.. new[] { Of(made.Plan, "narrator"), Of(made.Plan, "long-hall"), stems.Single(f => f.Group == "Strings"), Guide(made.Plan) }.Select(brought.AddItem)];
+        var loaded = brought.Loaded();
+        var heard = new RoleEars(loaded.Session, files, loaded.Media, CancellationToken.None).Hear();
+        Assert.Equal([(RoleKind.Print, "narrator"), (RoleKind.Print, "long-hall"), (RoleKind.Stem, "strings"), (RoleKind.GuideMix, null)], files.Select(f => (heard[f.Id].Kind, heard[f.Id].Of?.Id)));
+        Assert.All(heard.Values, h => Assert.InRange(h.Correlation, 0.9, 1));
+
+        // Decided on, or called a click: nobody asks.
+        Assert.Empty(new RoleEars(loaded.Session, [files[0] with { Role = new ItemRole(RoleKind.Track, []) }, files[1] with { Name = "click.wav" }], loaded.Media, CancellationToken.None).Hear());
+
+        // Nothing but files: one of them is the sum of the others.
+        brought = Brought();
+        files = [.. stems.Select(brought.AddItem), brought.AddItem(Guide(made.Plan))];
+        loaded = brought.Loaded();
+        var alone = loaded with { Session = loaded.Session with { Tracks = [.. loaded.Session.Tracks.Where(t => files.Any(f => RoleJoin.TrackOf(f) == t.Id))] } };
+        heard = new RoleEars(alone.Session, files, alone.Media, CancellationToken.None).Hear();
+        Assert.Equal((files[^1].Id, RoleKind.GuideMix), (heard.MaxBy(h => h.Value.Correlation).Key, heard[files[^1].Id].Kind));
+    }
+
+    [Fact]
     public void A_file_that_lost_its_place_is_found_in_the_guide_or_in_the_tracks_that_have_theirs()
     {
         const int From = 36_000;

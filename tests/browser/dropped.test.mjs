@@ -3,7 +3,8 @@
 import { test, before, after } from "node:test";
 import assert from "node:assert/strict";
 import { begin, demoFiles, drop, files, makesRevision, open, passes, signIn, waitForRevision } from "./desk.mjs";
-import { join } from "node:path";
+import { readFileSync } from "node:fs";
+import { basename, join } from "node:path";
 
 let context, page, problems, transfer;
 before(async () => {
@@ -128,6 +129,17 @@ test("a source is removed, and what is missing then is said", async () => {
   await page.goto(`${transfer}/intake`);
   await makesRevision(page, () => page.getByRole("button", { name: /Remove .*Orrery_Suite\.mid/ }).click());
   assert.match(await page.locator(".tools").first().innerText(), /Celesta print\.wav cannot be the print of Celesta any more/);
+});
+
+test("a mix under a name that says nothing is known by its sound", async () => {
+  await begin(page, "As it is heard");
+  const dropped = files(join(demoFiles(), "dropped"));
+  await drop(
+    page,
+    dropped.map(f => [basename(f) === "Orrery mix v7.wav" ? "audio 7.wav" : basename(f), readFileSync(f)]),
+  );
+  await waitForRevision(page, 2);
+  assert.match(await row("audio 7.wav").innerText(), /guide mix\?\s+all[^]*sound, length/);
 });
 
 test("no script broke and nothing was blocked on the way", () => assert.deepEqual(problems, []));

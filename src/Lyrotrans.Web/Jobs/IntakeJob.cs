@@ -7,7 +7,9 @@ using Lyrotrans.Storage.Revisions;
 using Lyrotrans.Storage.Store;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Workflow.Intake;
+using Lyrotrans.Workflow.Roles;
 using Lyrotrans.Workflow.Running;
+using Lyrotrans.Workflow.Sounds;
 using Microsoft.EntityFrameworkCore;
 
 namespace Lyrotrans.Web.Jobs;
@@ -46,13 +48,19 @@ public sealed class IntakeJob(LyroContext database, IDbContextFactory<LyroContex
     {
         try
         {
-            var found = work.Measured([.. (await DeskAsync(batch)).Intake.Items.Where(i => i.IsSound)]).ToDictionary(i => i.Id);
+            var before = await DeskAsync(batch);
+            var found = work.Measured([.. before.Intake.Items.Where(i => i.IsSound)]).ToDictionary(i => i.Id);
+            var heard = new RoleEars(before.Session, before.Intake.Items, new StoredMedia(before.Media), pulse.Stop).Hear();
             await CommitAsync(batch, desk =>
             {
                 var changed = desk.Intake.Items.Where(i => found.TryGetValue(i.Id, out var f) && (f.Error != i.Error || f.Findings.Count != i.Findings.Count)).ToList();
-                var after = desk.Intake with { Items = [.. desk.Intake.Items.Select(i => found.TryGetValue(i.Id, out var f) ? i with { Error = f.Error, Findings = f.Findings, SampleSum = f.SampleSum } : i)] };
+                var after = desk.Intake with { Items = [.. desk.Intake.Items.Select(i => found.TryGetValue(i.Id, out var f) ? i with { Error = f.Error, Findings = f.Findings, SampleSum = f.SampleSum, Heard = heard.GetValueOrDefault(i.Id) } : i)] };
                 var again = desks.Joined(desk with { Intake = after, Revision = null }).Session != desks.Joined(desk).Session;
-                return changed.Count == 0 && !again ? null : (after, changed.Count > 0 ? $"measured: {Phrases.Count(changed.Count, "file")} {(changed.Count == 1 ? "is" : "are")} damaged" : "measured: some sound is a medium's, and no track of its own");
+                var alike = after.Items.Zip(desk.Intake.Items).Count(i => i.First.Heard != i.Second.Heard);
+                return changed.Count > 0 ? (after, $"measured: {Phrases.Count(changed.Count, "file")} {(changed.Count == 1 ? "is" : "are")} damaged")
+                    : again ? (after, "measured: some sound is a medium's, and no track of its own")
+                    : alike > 0 ? (after, $"measured: {Phrases.Count(alike, "file")} {(alike == 1 ? "sounds" : "sound")} like what is here")
+                    : null;
             });
         }
         catch (OperationCanceledException) when (pulse.Stop.IsCancellationRequested)

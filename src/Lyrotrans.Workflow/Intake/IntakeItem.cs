@@ -60,6 +60,9 @@ public sealed record IntakeItem
     /// <summary>For sound, what it was decided to be; none is a track, or media of a document, and may be proposed to be something else.</summary>
     public ItemRole? Role { get; init; }
 
+    /// <summary>For sound that nobody decided on, what it was heard to be like; none where it is like nothing here, or was not held to it.</summary>
+    public HeardAs? Heard { get; init; }
+
     /// <summary>Whether it stands for what would be made here.</summary>
     [JsonIgnore]
     public bool HasRole => Role is { Kind: not RoleKind.Track };

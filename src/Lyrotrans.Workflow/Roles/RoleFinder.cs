@@ -5,14 +5,18 @@ using Lyrotrans.Workflow.Intake;
 namespace Lyrotrans.Workflow.Roles;
 
 /// <summary>
-/// Proposes what sound files are by their names, lengths and channels: prints of what cannot sound here, stems of buses, a guide mix, a click. Only files that
-/// nobody decided on, that are no media, and only where the session has tracks besides them.
+/// Proposes what sound files are by their names, lengths, channels and what they were heard to be: prints of what cannot sound here, stems of buses, a guide mix, a click. Only files that
+/// nobody decided on, that are no media, and only where the session has tracks besides them, or is their sum.
 /// </summary>
 public sealed class RoleFinder
 {
     // A print begins and ends about where its track does; what rings may ring long after.
     private const double RingSeconds = 30;
     private const double EarlySeconds = 2;
+
+    // What is so alike is the same sound through another level, little more.
+    private const double Same = 0.9;
+    private const double Heard = 0.3;
     private readonly Session _session;
     private readonly TrackRoles _roles;
     private readonly HashSet<string> _fileTracks;
@@ -36,7 +40,7 @@ public sealed class RoleFinder
         var found = open.Where(i => tracks.ContainsKey(RoleJoin.TrackOf(i))).Select(i => finder.Of(i, tracks[RoleJoin.TrackOf(i)])).OfType<RoleProposal>().ToList();
 
         // Where nothing can have a print, a file is a track or a click.
-        return [.. OnlyOnce(found).Where(p => finder._targets.Count > 0 || (p.Role.Kind == RoleKind.Click && tracks.Count > 1))];
+        return [.. OnlyOnce(found).Where(p => finder._targets.Count > 0 || (p.Role.Kind == RoleKind.Click && tracks.Count > 1) || IsHeard(items.First(i => i.Id == p.Item), p.Role))];
     }
 
     // Two files that seem to be one thing: neither is sure.
@@ -50,7 +54,31 @@ public sealed class RoleFinder
 
     private static bool CanHaveRole(Track track) => track.Kind.IsSource() || track.Kind is TrackKind.Bus or TrackKind.Return;
 
-    private RoleProposal? Of(IntakeItem item, Track track)
+    private static bool IsHeard(IntakeItem item, ItemRole role) => item.Heard is { } heard && heard.Kind == role.Kind && heard.Of?.Id == role.Of.SingleOrDefault()?.Id;
+
+    private RoleProposal? Of(IntakeItem item, Track track) => ByName(item, track) is { } named ? WithSound(item, named) : BySound(item, track);
+
+    // A name that says one thing and a sound that is another: nobody can be sure.
+    private RoleProposal WithSound(IntakeItem item, RoleProposal named) =>
+        item.Heard is not { } heard || (heard.Of is { } of && _targets.All(t => t.Track.Id != of.Id)) ? named
+        : IsHeard(item, named.Role) ? named with { Certainty = Math.Min(1, named.Certainty + (heard.Correlation >= Same ? Heard : Heard / 2)), Reasons = [.. named.Reasons, "sound"] }
+        : heard.Correlation >= Same ? named with { Certainty = Math.Max(0, named.Certainty - Heard), Reasons = [.. named.Reasons, $"but it sounds like {RoleJoin.Words(RoleOf(heard))}"] }
+        : named;
+
+    private RoleProposal? BySound(IntakeItem item, Track track)
+    {
+        if (item.Heard is not { } heard || (heard.Of is { } of && (_targets.All(t => t.Track.Id != of.Id) || _roles.PrintOf(of.Id) is not null)) || (heard.Of is null && _roles.Guide is not null))
+        {
+            return null;
+        }
+
+        var length = Length(track, heard.Of is null ? _session.EndSample : EndOf(_targets.First(t => t.Track.Id == heard.Of.Id).Track));
+        return new RoleProposal(item.Id, RoleOf(heard), (heard.Correlation >= Same ? 0.6 : 0.4) + LengthCounts(length.Fits), ["sound", length.Words]);
+    }
+
+    private static ItemRole RoleOf(HeardAs heard) => new(heard.Kind, heard.Of is { } of ? [of] : []);
+
+    private RoleProposal? ByName(IntakeItem item, Track track)
     {
         var words = NameWords.Of(track.Name[(track.Name.LastIndexOf('/') + 1)..]);
         return NameWords.SaysClick(words) ? Made(item, RoleKind.Click, null, Length(track, _session.EndSample), "name")
@@ -82,9 +110,11 @@ public sealed class RoleFinder
 
     private static RoleProposal Made(IntakeItem item, RoleKind kind, Track? target, (bool Fits, string Words) length, string name)
     {
-        var certainty = (name == "name" ? 0.6 : 0.4) + (length.Fits ? 0.25 : -0.25);
+        var certainty = (name == "name" ? 0.6 : 0.4) + LengthCounts(length.Fits);
         return new RoleProposal(item.Id, new ItemRole(kind, target is null ? [] : [new RoleTarget(target.Id, target.Name)]), certainty, [name, length.Words]);
     }
+
+    private static double LengthCounts(bool fits) => fits ? 0.25 : -0.25;
 
     private (bool Fits, string Words) Length(Track track, long end)
     {

@@ -1,10 +1,6 @@
-using Lyrotrans.Audio.Instruments;
-using Lyrotrans.Audio.Mix;
 using Lyrotrans.Audio.Placing;
 using Lyrotrans.Audio.Render;
-using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Naming;
-using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
@@ -37,7 +33,7 @@ public sealed class RoleMeasures(Session session, IMediaFiles files, Cancellatio
             return ClickMeasure.Of(session, click, stop);
         }
 
-        if (Made(track, role, opener) is not { } made)
+        if (RoleSounds.Made(session, track.Id, role, opener) is not { } made)
         {
             return new RoleMeasure("nothing here to hold its sound to", null);
         }
@@ -47,47 +43,6 @@ public sealed class RoleMeasures(Session session, IMediaFiles files, Cancellatio
             using var ours = ScratchSound.Write(files.Scratch, session.Rate, made.Channels, range, made.Sound, stop);
             return Words(new SignalFinder(ours.Source).Find([file.Source], _ => { }, stop)[0]);
         }
-    }
-
-    /// <summary>What would be made here in its place; null where nothing of it can be like it.</summary>
-    private (ITrackSound Sound, int Channels)? Made(Track track, ItemRole role, MediaOpener opener)
-    {
-        // A guide is held to the mix with the prints that came along, all others to what is made without them.
-        var rest = session with { Tracks = [.. session.Tracks.Where(t => t.Id != track.Id && (role.Kind == RoleKind.GuideMix || !t.Kind.HasRole()))] };
-        var paths = SignalPaths.Of(rest);
-        var roles = TrackRoles.Of(rest);
-        if (paths.Circle is not null)
-        {
-            return null;
-        }
-
-        var playing = rest.Tracks.Where(t => t.State == TrackState.Active && roles.Plays(t)).Select(t => t.Id).ToHashSet();
-        var of = role.Of.Select(o => rest.Tracks.FirstOrDefault(t => t.Id == o.Id)).OfType<Track>().ToList();
-        switch (role.Kind)
-        {
-            case RoleKind.GuideMix:
-                return Mix(rest, paths.Master, MixPoint.AfterPan, playing, opener);
-            case RoleKind.Stem when of.Count > 0:
-                var members = of.SelectMany(t => t.Kind.IsSource() ? [t.Id] : roles.MadeOf(t).AsEnumerable()).ToHashSet();
-                return Mix(rest, paths.Master, MixPoint.AfterPan, [.. playing.Where(members.Contains)], opener);
-            case RoleKind.Print when of is [{ Kind: TrackKind.Audio } dry]:
-                return (new TrackRender(rest, dry, opener), dry.Channels);
-            case RoleKind.Print when of is [{ Kind: TrackKind.Bus or TrackKind.Return } way]:
-                return Mix(rest, way, MixPoint.AfterEffects, playing, opener);
-            default:
-                return null;
-        }
-    }
-
-    private static (ITrackSound Sound, int Channels)? Mix(Session session, Track target, MixPoint point, HashSet<string> playing, MediaOpener opener)
-    {
-        if (playing.Count == 0)
-        {
-            return null;
-        }
-
-        var render = new MixRender(session, target, point, playing, new MixSounds(opener, new SoundFontSounds()), 0);
-        return (render, render.Channels);
     }
 
     private RoleMeasure Words(SignalPlace? found)
