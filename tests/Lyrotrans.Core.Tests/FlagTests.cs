@@ -1,5 +1,6 @@
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Flags;
+using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
@@ -10,7 +11,14 @@ namespace Lyrotrans.Core.Tests;
 public class FlagTests
 {
     private static IReadOnlyList<string> Codes(Session session, MediaSound? sound = null) =>
-        new FlagFinder(session, sound is null ? new Dictionary<string, MediaSound>() : new() { ["m"] = sound }).Flags().Select(f => f.Code).ToList();
+        new FlagFinder(Facts(session) with { Sounds = sound is null ? new Dictionary<string, MediaSound>() : new() { ["m"] = sound } }).Flags().Select(f => f.Code).ToList();
+
+    private static FlagFacts Facts(Session session) => new(session, Preparation.Default(session, TestFormats.Any));
+
+    private static IReadOnlyList<Flag> Flags(Session session, Func<Preparation, Preparation> prepared) => new FlagFinder(new FlagFacts(session, prepared(Facts(session).Preparation))).Flags();
+
+    private static Preparation Treating(Preparation preparation, string track, Treatment treatment) =>
+        preparation with { Tracks = [.. preparation.Tracks.Select(c => c.TrackId == track ? c with { Treatment = treatment } : c)] };
 
     [Fact]
     public void A_clean_session_has_no_flags() => Assert.Empty(Codes(Of(Track("a", Clip("1", 0, 480_000)))));
@@ -69,7 +77,7 @@ public class FlagTests
         Assert.Contains("overlapping-parts", Codes(Notes(Part("a", 0, 8, one), Part("b", 4, 8, one))));
         Assert.DoesNotContain("overlapping-parts", Codes(Notes(Part("a", 0, 8, one), Part("b", 8, 8, one))));
         Assert.DoesNotContain("overlapping-parts", Codes(Notes(Part("a", 0, 8, one), Part("b", 4, 8, one) with { Muted = true })));
-        var asks = new FlagFinder(Notes(Part("a", 0, 8, one) with { Controls = [new NoteControl(0, NoteControlKind.Program, 2, 0, 46)] }), new Dictionary<string, MediaSound>()).Flags();
+        var asks = new FlagFinder(Facts(Notes(Part("a", 0, 8, one) with { Controls = [new NoteControl(0, NoteControlKind.Program, 2, 0, 46)] }))).Flags();
         Assert.Contains("program 47 on channel 2", Assert.Single(asks).Detail);
     }
 
@@ -77,11 +85,126 @@ public class FlagTests
     public void A_tempo_that_the_sound_disagrees_with_is_told_with_its_confidence()
     {
         var session = Of(Track("a", Clip("1", 0, 480_000)));
-        Assert.Empty(new FlagFinder(session, new Dictionary<string, MediaSound>(), new TempoEstimate(92, 0.1, 0.01)).Flags());
-        Assert.Empty(new FlagFinder(session, new Dictionary<string, MediaSound>(), new TempoEstimate(120, 0.5, 0.49)).Flags());
-        var flag = Assert.Single(new FlagFinder(session, new Dictionary<string, MediaSound>(), new TempoEstimate(92.25, 0.5, 0.1)).Flags());
+        Assert.Empty(new FlagFinder(Facts(session) with { Tempo = new TempoEstimate(92, 0.1, 0.01) }).Flags());
+        Assert.Empty(new FlagFinder(Facts(session) with { Tempo = new TempoEstimate(120, 0.5, 0.49) }).Flags());
+        var flag = Assert.Single(new FlagFinder(Facts(session) with { Tempo = new TempoEstimate(92.25, 0.5, 0.1) }).Flags());
         Assert.Equal("other-tempo", flag.Code);
         Assert.Contains("says 120, the sound about 92.25", flag.Title);
         Assert.Contains("confidence 50 %", flag.Detail);
+    }
+
+    private static Track Long(string name) => Track(name, Clip(name, 0, 480_000));
+
+    private static Insert Effect(string name, params (string Name, double Value)[] values) => new(name, [.. values.Select(v => new Parameter(v.Name, v.Value))]);
+
+    [Fact]
+    public void What_somebody_decided_on_is_no_flag_any_more()
+    {
+        var hidden = Of(Long("a"), Long("b") with { State = TrackState.Hidden });
+        Assert.Contains(Flags(hidden, p => p), f => f.Kind == FlagKinds.HiddenTrack);
+        Assert.DoesNotContain(Flags(hidden, p => Treating(p, "b", Treatment.PrintDry)), f => f.Kind == FlagKinds.HiddenTrack);
+
+        var inverted = Of(Long("a") with { Inverted = true });
+        Assert.Contains(Flags(inverted, p => p), f => f.Kind == FlagKinds.Inverted);
+        Assert.Empty(Flags(inverted, p => Treating(p, "a", Treatment.PrintThrough)));
+        Assert.Empty(Flags(inverted, p => p with { Tracks = [p.Tracks[0] with { Inverted = true }] }));
+
+        // A handle is too short for one receiver and not for another.
+        var cut = Of(Track("a", Clip("1", 0, 400_000, 20_000)));
+        Assert.Contains(Flags(cut, p => p), f => f.Kind == FlagKinds.ShortHandle);
+        Assert.Empty(Flags(cut, p => p with { Clips = p.Clips with { HandleUnit = HandleUnit.Samples, Handle = 20_000 } }));
+        Assert.Contains("lacks a handle of 20001 samples", Assert.Single(Flags(cut, p => p with { Clips = p.Clips with { HandleUnit = HandleUnit.Samples, Handle = 20_001 } })).Title);
+    }
+
+    [Fact]
+    public void An_effect_that_makes_the_sound_goes_with_it_and_one_that_shuts_sound_away_does_not()
+    {
+        var bass = Of(Long("bass") with { Inserts = [Effect("drive and cabinet")] });
+        Assert.Equal(FlagKinds.SoundMaker, Assert.Single(Flags(bass, p => p)).Kind);
+        Assert.Empty(Flags(bass, p => Treating(p, "bass", Treatment.PrintThrough)));
+        Assert.Equal(FlagKinds.SoundMaker, Assert.Single(Flags(Of(Long("g") with { Inserts = [Effect("Tube Amplifier of another house")] }), p => p)).Kind);
+        Assert.Empty(Flags(Of(Long("g") with { Inserts = [Effect("drive and cabinet") with { Bypassed = true }] }), p => p));
+
+        foreach (var (effect, taken) in new[]
+        {
+            (Effect("limiter"), true), (Effect("equaliser", ("high cut Hz", 3000)), true), (Effect("equaliser", ("low cut Hz", 700)), true), (Effect("equaliser", ("low cut Hz", 80)), false), (Effect("compressor"), false),
+        })
+        {
+            var session = Of(Long("a") with { Inserts = [effect] });
+            Assert.Equal(taken, Flags(session, p => Treating(p, "a", Treatment.PrintThrough)).Any(f => f.Kind == FlagKinds.InsideLimiter));
+            Assert.Empty(Flags(session, p => p));
+        }
+    }
+
+    [Fact]
+    public void Returns_go_with_what_feeds_them()
+    {
+        var hall = new Track { Id = "hall", Name = "Long hall", Kind = TrackKind.Return, Channels = 2 };
+        var session = Of(Long("a") with { Sends = [new Send("hall", -6, false)] }, Long("b") with { Sends = [new Send("hall", -6, false)] }, hall);
+        Assert.Equal("Long hall does not go, and 2 tracks send to it", Assert.Single(Flags(session, p => p)).Title);
+        Assert.Empty(Flags(session, p => Treating(p, "hall", Treatment.PrintThrough)));
+        Assert.Equal("Long hall goes with the effect on 1 track that does not go", Assert.Single(Flags(session, p => Treating(Treating(p, "hall", Treatment.PrintThrough), "b", Treatment.HoldBack))).Title);
+        Assert.Empty(Flags(session, p => Treating(Treating(p, "a", Treatment.HoldBack), "b", Treatment.HoldBack)));
+    }
+
+    [Fact]
+    public void A_limiter_on_the_master_is_in_the_way_of_stems_only()
+    {
+        var session = Of(Long("a"), new Track { Id = "master", Name = "Master", Kind = TrackKind.Master, Channels = 2, Inserts = [Effect("limiter")] });
+        Assert.Empty(Flags(session, p => p));
+        Assert.Empty(Flags(session, p => p with { Mix = p.Mix with { Stems = true, Master = StemMaster.Before } }));
+        Assert.Equal("master", Assert.Single(Flags(session, p => p with { Mix = p.Mix with { Stems = true, Master = StemMaster.Through } })).TrackId);
+    }
+
+    [Fact]
+    public void Clips_off_the_frames_are_flagged_where_places_are_frames()
+    {
+        // A frame is 1920 samples.
+        var session = Of(Track("a", Clip("on", 0, 19_200), Clip("off", 38_400, 19_210)));
+        Preparation Frames(Preparation p) => Treating(p with { Clips = p.Clips with { FrameUnits = true } }, "a", Treatment.KeepClips);
+        var flag = Flags(session, Frames).Single(f => f.Kind == FlagKinds.SubFrame);
+        Assert.Equal(("off", "It would move by 10 samples"), (flag.ClipId, flag.Detail));
+        Assert.DoesNotContain(Flags(session, p => Treating(p, "a", Treatment.KeepClips)), f => f.Kind == FlagKinds.SubFrame);
+        Assert.DoesNotContain(Flags(session, p => p with { Clips = p.Clips with { FrameUnits = true } }), f => f.Kind == FlagKinds.SubFrame);
+    }
+
+    [Fact]
+    public void Spare_takes_sections_and_lossy_sound_are_flagged()
+    {
+        var takes = Of(Track("a", Clip("1", 0, 480_000)) with { Lanes = [new Lane("comp", [Clip("1", 0, 480_000)]), new Lane("take 2", [Clip("2", 0, 480_000)]), new Lane("empty", [])] });
+        Assert.Equal("a has 1 spare take that does not go", Assert.Single(Flags(takes, p => p)).Title);
+        Assert.Empty(Flags(takes, p => Treating(p, "a", Treatment.HoldBack)));
+        Assert.Equal(FlagKinds.Sections, Assert.Single(Flags(Of(Long("a")) with { Markers = [new Marker("m", "Second room", 0, 96_000), new Marker("n", "Lamps", 0)] }, p => p)).Kind);
+        Assert.Equal(FlagKinds.Lossy, Assert.Single(new FlagFinder(Facts(Of(Long("a"))) with { Lossy = new HashSet<string> { "m" } }).Flags()).Kind);
+    }
+
+    [Fact]
+    public void An_answer_holds_for_what_it_was_given_on_and_for_nothing_else()
+    {
+        var two = Of(Long("a") with { State = TrackState.Muted }, Long("b") with { State = TrackState.Muted });
+        FlagGroup Group(Session session, params FlagAnswer[] answers) => FlagGroup.Of(new FlagFinder(Facts(session)).Flags(), answers).Single(g => g.Kind == FlagKinds.MutedTrack);
+        var group = Group(two);
+        Assert.True(group.IsOpen);
+        Assert.Equal("2 muted tracks have sound", group.Title);
+        var answer = group.Answered(true, "They are scratches.");
+        Assert.False(Group(two, answer).IsOpen);
+
+        // One fewer: still answered. One more, or another one: open again, and it is known which is new.
+        Assert.False(Group(Of(two.Tracks[0]), answer).IsOpen);
+        var three = Of([.. two.Tracks, Long("c") with { State = TrackState.Muted }]);
+        Assert.Equal(["c"], Group(three, answer).Flags.Where(Group(three, answer).IsNew).Select(f => f.TrackId));
+        Assert.True(Group(Of(two.Tracks[0] with { Name = "another name" }), answer).IsOpen);
+
+        // What is answered stands behind what is open.
+        var mixed = FlagGroup.Of(new FlagFinder(Facts(two with { Markers = [new Marker("m", "Second room", 0, 10)] })).Flags(), [answer]);
+        Assert.Equal([true, false], mixed.Select(g => g.IsOpen));
+    }
+
+    [Fact]
+    public void Kinds_have_codes_of_their_own_and_words_for_several()
+    {
+        Assert.Equal(FlagKinds.All.Count, FlagKinds.All.Select(k => k.Code).Distinct().Count());
+        Assert.All(FlagKinds.All, k => Assert.EndsWith(".", k.Costs, StringComparison.Ordinal));
+        Assert.All(FlagKinds.All.Where(k => k != FlagKinds.BeforeBar1 && k != FlagKinds.NoTempo && k != FlagKinds.OtherTempo && k != FlagKinds.MasterLimiter && k != FlagKinds.EmptyEnd), k => Assert.StartsWith("# ", k.Many, StringComparison.Ordinal));
     }
 }

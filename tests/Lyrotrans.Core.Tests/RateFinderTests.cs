@@ -3,7 +3,6 @@ using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Flags;
 using Lyrotrans.Core.Rates;
 using Lyrotrans.Core.Sessions;
-using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
 using static Lyrotrans.Core.Tests.TestSessions;
 
@@ -91,7 +90,7 @@ public class RateFinderTests
     {
         var session = Of(Track("a", Clip("1", 0, 480_000))) with { Media = [Media() with { Rate = SampleRate.Hz44100 }] };
         var doubt = new RateDoubt(Sound("file", 44_100, 480_000) with { MediaId = "m" }, SampleRate.Hz48000, ["its coding history says so"]);
-        var flags = new FlagFinder(session, new Dictionary<string, MediaSound>(), null, [doubt]).Flags();
+        var flags = new FlagFinder(new FlagFacts(session, Preparing.Preparation.Default(session, TestFormats.Any)) { Rates = [doubt] }).Flags();
         Assert.Contains("coding history", flags.Single(f => f.Code == "wrong-rate").Detail);
         Assert.DoesNotContain(flags, f => f.Code == "other-rate");
     }

@@ -78,14 +78,14 @@ public class DamageTests
     [Fact]
     public void Damaged_preparations_name_their_place_or_can_be_kept()
     {
-        var good = PreparationDocument.Write(new Preparation { Clips = new ClipChoices(SessionFormats.Usual), Tracks = [new TrackChoice("t", Treatment.PrintDry)] });
+        var good = ReceiversDocument.Write(Core.Receiving.ReceiverList.One("Lantern House", new Preparation { Clips = new ClipChoices(SessionFormats.Usual), Tracks = [new TrackChoice("t", Treatment.PrintDry)] }));
         var damage = new Damage();
         Gen.Select(Gen.Int[0, good.Length - 1], Gen.Byte[32, 126]).Array[1, 3].Sample(
             hits =>
             {
                 var bytes = Damage.Changed(good, hits);
 
-                damage.Take(() => PreparationDocument.Read(bytes, "p.json"), p => Assert.Equal(p, PreparationDocument.Read(PreparationDocument.Write(p), "kept.json")));
+                damage.Take(() => ReceiversDocument.Read(bytes, "p.json"), p => Assert.Equal(p, ReceiversDocument.Read(ReceiversDocument.Write(p), "kept.json")));
             },
             iter: 2000);
         damage.BothHappened();

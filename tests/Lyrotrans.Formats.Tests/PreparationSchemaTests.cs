@@ -25,6 +25,7 @@ public class PreparationSchemaTests
             Clips = new ClipChoices(SessionFormats.Usual) { Options = SessionFormats.OfClips.SelectMany(f => f.Clips.Options).Aggregate(default(Core.ClipFormats.FormatChoices), (chosen, o) => chosen.With(o, o.Values[1].Id)) },
             Click = new ClickChoices(Accents: [new MeterAccents(7, 8, pattern)]),
             Accepted = ["missing swell.wav"],
+            Answers = [new FlagAnswer("clipped", "2 files clip", true, "It is meant.", ["0123456789abcdef"])],
             Tracks = [new TrackChoice("t", Treatment.PrintDry, DeliveredChannels.Mono, "Name", "Group", true)],
         };
         using var written = JsonDocument.Parse(PreparationDocument.Write(preparation));

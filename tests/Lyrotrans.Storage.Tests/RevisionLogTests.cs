@@ -37,7 +37,7 @@ public sealed class RevisionLogTests(StorageFixture storage)
         var documents = new DocumentStore(storage.Store);
         Assert.Equal("intake second", Encoding.UTF8.GetString(documents.Intake(second)));
         Assert.Equal("session first", Encoding.UTF8.GetString(documents.Session(first)));
-        Assert.Equal("preparation second", Encoding.UTF8.GetString(documents.Preparation(second)));
+        Assert.Equal("preparation second", Encoding.UTF8.GetString(documents.Receivers(second)));
     }
 
     [Fact]

@@ -2,6 +2,7 @@ using System.IO.Compression;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Flags;
+using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
@@ -10,6 +11,7 @@ using Lyrotrans.Formats.Compound;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Recognition;
+using Lyrotrans.Formats.Registry;
 using Lyrotrans.Formats.Wave;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Packing;
@@ -212,11 +214,11 @@ public sealed class IntakeTests(DemoSession demo) : IClassFixture<DemoSession>
     public void The_demo_raises_every_flag_there_is()
     {
         var full = demo.Loaded.Session;
-        var found = new FlagFinder(full, SoundMeasures.FromFiles(full, demo.Loaded.Media, CancellationToken.None)).Flags().Select(f => f.Code).ToHashSet();
+        var found = new FlagFinder(new FlagFacts(full, Preparation.Default(full, SessionFormats.Usual)) { Sounds = SoundMeasures.FromFiles(full, demo.Loaded.Media, CancellationToken.None) }).Flags().Select(f => f.Code).ToHashSet();
         foreach (var code in new[]
         {
             "missing-media", "other-rate", "equal-channels", "hidden-track", "muted-track", "switched-off-track", "empty-part", "past-end", "short-handle", "same-name", "refused-name",
-            "before-bar-1", "empty-end",
+            "before-bar-1", "empty-end", "sound-maker", "lost-return", "spare-takes", "no-notes",
         })
         {
             Assert.Contains(code, found);

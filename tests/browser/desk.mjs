@@ -153,8 +153,8 @@ export async function makesRevision(page, action) {
 }
 
 /** Builds a transfer and sees that its proof passes. */
-export async function passes(page, transfer) {
-  await page.goto(`${transfer}/build`);
+export async function passes(page, transfer, query = "") {
+  await page.goto(`${transfer}/build${query}`);
   const number = await revision(page);
   await page.click("#build");
   // An earlier build may stand there as done until this one has begun; when it ends the stages say its revision.
@@ -165,6 +165,6 @@ export async function passes(page, transfer) {
     number,
     { timeout: 90000 },
   );
-  await page.goto(`${transfer}/proof`);
+  await page.goto(`${transfer}/proof${query}`);
   assert.equal(await page.locator("#verdict").getAttribute("data-passed"), "yes");
 }

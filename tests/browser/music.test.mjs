@@ -427,7 +427,7 @@ test("sound that plainly has another tempo than the default map is flagged with 
   const said = Number(/^The map says 120, the sound about ([\d.]+)$/.exec(tempo.title)[1]),
     octave = Math.log2(said / 92);
   assert.ok(Math.abs(octave - Math.round(octave)) < 0.01, tempo.title);
-  assert.match(tempo.detail, /confidence \d\d %/);
+  assert.match(tempo.objects[0].detail, /confidence \d\d %/);
 });
 
 test("no script broke and nothing was blocked on the way", () => {

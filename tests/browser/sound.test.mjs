@@ -24,7 +24,7 @@ after(async () => {
 const flags = async () => {
   await page.goto(`${transfer}/survey`);
   await page.waitForSelector("#flags li");
-  return plain(await page.locator("#flags").innerText());
+  return plain(await page.locator("#flags").textContent());
 };
 const length = async () => {
   await page.goto(`${transfer}/prepare`);

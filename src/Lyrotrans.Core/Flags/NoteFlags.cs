@@ -16,7 +16,7 @@ internal sealed class NoteFlags(Session session)
     {
         if (track.Kind == TrackKind.Notes && track.Parts.All(p => p.Notes.Count == 0))
         {
-            yield return new("no-notes", FlagCost.WorkThere, $"{track.Name} has no notes at all", "Its MIDI track would be empty", track.Id);
+            yield return new(FlagKinds.NoNotes, $"{track.Name} has no notes at all", "Its MIDI track would be empty", track.Id);
         }
 
         foreach (var part in track.Parts)
@@ -35,31 +35,31 @@ internal sealed class NoteFlags(Session session)
 
     private IEnumerable<Flag> Of(Track track, NotePart part)
     {
-        Flag At(string code, FlagCost cost, string title, string detail, long tick = 0) =>
-            new(code, cost, title, detail, track.Id, part.Id, _clock.SampleAt(part.StartQuarter + new Rational(tick, part.TicksPerQuarter)));
+        Flag At(FlagKind kind, string title, string detail, long tick = 0) =>
+            new(kind, title, detail, track.Id, part.Id, _clock.SampleAt(part.StartQuarter + new Rational(tick, part.TicksPerQuarter)));
         if (part.Notes.Count == 0 && part.Controls.Count == 0)
         {
-            yield return At("empty-part", FlagCost.WorkThere, $"{part.Name} on {track.Name} is an empty part", "It has no notes");
+            yield return At(FlagKinds.EmptyPart, $"{part.Name} on {track.Name} is an empty part", "It has no notes");
         }
 
         var end = (part.LengthQuarters * part.TicksPerQuarter).RoundToEven();
         var outside = part.Notes.Where(n => n.Tick >= end).ToList();
         if (outside.Count > 0)
         {
-            yield return At("notes-outside", FlagCost.SoundLost, $"{Phrases.Count(outside.Count, "note")} of {part.Name} on {track.Name} lie outside the part",
+            yield return At(FlagKinds.NotesOutside, $"{Phrases.Count(outside.Count, "note")} of {part.Name} on {track.Name} lie outside the part",
                 "They do not sound here and do not go; lengthen the part where it was made if they are meant", outside[0].Tick);
         }
 
         var hanging = part.Notes.Where(n => n.Length >= (long)QuartersOfHangingNote * part.TicksPerQuarter).ToList();
         if (hanging.Count > 0)
         {
-            yield return At("hanging-note", FlagCost.WorkThere, $"{Phrases.Count(hanging.Count, "note")} of {part.Name} on {track.Name} never seem to end",
+            yield return At(FlagKinds.HangingNote, $"{Phrases.Count(hanging.Count, "note")} of {part.Name} on {track.Name} never seem to end",
                 $"Longer than {QuartersOfHangingNote} quarters; closed where the part ends", hanging[0].Tick);
         }
 
         if (Nested(part) is { } nested)
         {
-            yield return At("nested-notes", FlagCost.WorkThere, $"{part.Name} on {track.Name} strikes key {nested.Key} while it sounds, and ends it first",
+            yield return At(FlagKinds.NestedNotes, $"{part.Name} on {track.Name} strikes key {nested.Key} while it sounds, and ends it first",
                 "A MIDI file cannot say which of two ends; readers may end the longer one early", nested.Tick);
         }
     }
@@ -90,7 +90,7 @@ internal sealed class NoteFlags(Session session)
         {
             if (parts[i].StartQuarter < parts[i - 1].EndQuarter)
             {
-                yield return new("overlapping-parts", FlagCost.WorkThere, $"{parts[i - 1].Name} and {parts[i].Name} on {track.Name} overlap",
+                yield return new(FlagKinds.OverlappingParts, $"{parts[i - 1].Name} and {parts[i].Name} on {track.Name} overlap",
                     "Joined, their notes would mix; a track for each part keeps them apart", track.Id, parts[i].Id, _clock.SampleAt(parts[i].StartQuarter));
             }
         }
@@ -102,7 +102,7 @@ internal sealed class NoteFlags(Session session)
             .Select(c => $"program {c.Value + 1} on channel {c.Channel}").Distinct().ToList();
         if (programs.Count > 0)
         {
-            yield return new("program", FlagCost.WorkThere, $"{track.Name} asks for an instrument by number",
+            yield return new(FlagKinds.Program, $"{track.Name} asks for an instrument by number",
                 $"{string.Join(", ", programs.Take(4))}{(programs.Count > 4 ? $" and {programs.Count - 4} more" : string.Empty)}; the receiver's instruments may not have it", track.Id);
         }
     }

@@ -62,7 +62,10 @@ public sealed record ClipChoices(ClipFormat Format)
     public bool Splits => Format.Splits(Options);
 
     /// <summary>The handle in session samples, to the nearest.</summary>
-    public long HandleSamples(SampleRate rate, FrameRate frames) => !Trimmed ? 0 : HandleUnit switch
+    public long HandleSamples(SampleRate rate, FrameRate frames) => Trimmed ? WantedHandle(rate, frames) : 0;
+
+    /// <summary>The handle that the receiver wants, whether media are trimmed to it or not; in session samples, to the nearest.</summary>
+    public long WantedHandle(SampleRate rate, FrameRate frames) => HandleUnit switch
     {
         HandleUnit.Samples => Handle,
         HandleUnit.Frames => (Handle * rate.PerSecond / frames.PerSecond).RoundToEven(),

@@ -58,6 +58,9 @@ public sealed record Preparation
     /// <summary>Names of what may go without its sound (<see cref="Delivering.SoundGap.Name"/>), in order.</summary>
     public ValueArray<string> Accepted { get; init; }
 
+    /// <summary>What was answered to flags, one for each kind at most.</summary>
+    public ValueArray<FlagAnswer> Answers { get; init; }
+
     /// <summary>A row for each track of the session, in the order of delivery.</summary>
     public ValueArray<TrackChoice> Tracks { get; init; }
 
@@ -98,6 +101,9 @@ public sealed record Preparation
 
     /// <summary>This preparation without the names of what may go without its sound.</summary>
     public Preparation NotAccepting(IEnumerable<string> names) => this with { Accepted = [.. Accepted.Except(names)] };
+
+    /// <summary>This preparation with an answer to a kind of flag, in place of what was answered before; null takes that back.</summary>
+    public Preparation Answering(string code, FlagAnswer? answer) => this with { Answers = [.. Answers.Where(a => a.Code != code), .. answer is null ? [] : new[] { answer }] };
 
     /// <summary>Whether a format holds such samples: FLAC no more than 24 bits, AIFF no float.</summary>
     public static bool CanHold(SoundContainer container, SampleEncoding encoding) => container switch

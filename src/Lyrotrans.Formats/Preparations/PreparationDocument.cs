@@ -2,6 +2,7 @@ using Lyrotrans.Formats.Binary;
 using System.Text.Json;
 using Lyrotrans.Core.Clicking;
 using Lyrotrans.Core.ClipFormats;
+using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Options;
 using Lyrotrans.Core.Preparing;
@@ -13,8 +14,10 @@ namespace Lyrotrans.Formats.Preparations;
 /// <summary>A preparation as JSON: kept with each revision and inside every manifest, so that a package says how it was meant.</summary>
 public static class PreparationDocument
 {
-    /// <summary>1 had no version, and the options of single formats among the choices of all. Until 2 nothing was accepted; until 3 tempo had no bounds of 10 and 50 samples.</summary>
-    public const int Version = 4;
+    /// <summary>1 had no version, and the options of single formats among the choices of all. Until 2 nothing was accepted; until 3 tempo had no bounds of 10 and 50 samples; until 4 no flag was answered. The oldest that can say a preparation is written.</summary>
+    public const int Version = 5;
+
+    private const int WithoutAnswers = 4;
 
     private const string VersionProperty = "version";
 
@@ -33,7 +36,7 @@ public static class PreparationDocument
     public static void Write(Utf8JsonWriter json, Preparation preparation)
     {
         json.WriteStartObject();
-        json.WriteNumber(VersionProperty, Version);
+        json.WriteNumber(VersionProperty, preparation.Answers.Count > 0 ? Version : WithoutAnswers);
         OptionJson.Write(json, PreparationOptions.Files, preparation);
         WritePart(json, "mix", PreparationOptions.Mix, preparation.Mix);
         WritePart(json, "midi", PreparationOptions.Midi, preparation.Midi);
@@ -49,6 +52,11 @@ public static class PreparationDocument
         }
 
         json.WriteEndArray();
+        if (preparation.Answers.Count > 0)
+        {
+            WriteAnswers(json, preparation);
+        }
+
         json.WriteStartArray("tracks");
         foreach (var choice in preparation.Tracks)
         {
@@ -72,7 +80,7 @@ public static class PreparationDocument
     public static Preparation Read(DocumentNode node)
     {
         DocumentVersion.Read(node, VersionProperty, Version);
-        node.OnlyHas([VersionProperty, .. OptionJson.Names(PreparationOptions.Files), "mix", "midi", "click", "clips", "accepted", "tracks"]);
+        node.OnlyHas([VersionProperty, .. OptionJson.Names(PreparationOptions.Files), "mix", "midi", "click", "clips", "accepted", "answers", "tracks"]);
         var files = new Preparation
         {
             Mix = node.Optional("mix", new MixChoices(), n => ReadPart(n, PreparationOptions.Mix, new MixChoices())),
@@ -80,6 +88,7 @@ public static class PreparationDocument
             Click = node.Optional("click", new ClickChoices(), ReadClick),
             Clips = node.Optional("clips", new ClipChoices(SessionFormats.Usual), ReadClips),
             Accepted = node.List("accepted", n => n.Text()),
+            Answers = Answers(node),
             Tracks = node.List("tracks", ReadTrack),
         };
         return OptionJson.Read(node, PreparationOptions.Files, files);
@@ -96,6 +105,41 @@ public static class PreparationDocument
     {
         node.OnlyHas([.. OptionJson.Names(options)]);
         return OptionJson.Read(node, options, usual);
+    }
+
+    private static void WriteAnswers(Utf8JsonWriter json, Preparation preparation)
+    {
+        json.WriteStartArray("answers");
+        foreach (var answer in preparation.Answers)
+        {
+            json.WriteStartObject();
+            json.WriteString("flag", answer.Code);
+            json.WriteString("words", answer.Words);
+            json.WriteBoolean("accepted", answer.Accepted);
+            json.WriteString("note", answer.Note);
+            json.WriteStartArray("objects");
+            foreach (var one in answer.Objects)
+            {
+                json.WriteStringValue(one);
+            }
+
+            json.WriteEndArray();
+            json.WriteEndObject();
+        }
+
+        json.WriteEndArray();
+    }
+
+    private static ValueArray<FlagAnswer> Answers(DocumentNode node)
+    {
+        var answers = node.List("answers", ReadAnswer);
+        return answers.Select(a => a.Code).Distinct().Count() == answers.Count ? answers : throw node["answers"].Error(DocumentCodes.BadValue, "A flag is answered once.");
+    }
+
+    private static FlagAnswer ReadAnswer(DocumentNode node)
+    {
+        node.OnlyHas("flag", "words", "accepted", "note", "objects");
+        return new FlagAnswer(node["flag"].Text(), node["words"].Text(), node["accepted"].Truth(), node["note"].Text(), node.List("objects", n => n.Text()));
     }
 
     private static TrackChoice ReadTrack(DocumentNode node)

@@ -26,9 +26,10 @@ public static class PreparationSchema
             ["click"] = Part("Whether and how a click goes.", PreparationOptions.Click, new() { ["accents"] = List(Accents(), "Typed-in accents of meters; a meter that is not here has its usual ones.") }),
             ["clips"] = Clips(),
             ["accepted"] = List(new JsonObject { ["type"] = "string" }, "Names of what may go without its sound, such as a missing medium or an effect that cannot sound here."),
+            ["answers"] = List(Answer(), "What was answered to flags, one for each kind at most."),
             ["tracks"] = List(Track(), "The rows of the track sheet, in the order of delivery."),
         });
-        schema["properties"]!["version"] = new JsonObject { ["const"] = PreparationDocument.Version };
+        schema["properties"]!["version"] = new JsonObject { ["enum"] = new JsonArray(PreparationDocument.Version - 1, PreparationDocument.Version) };
         schema["required"]!.AsArray().Insert(0, "version");
         schema.Insert(0, "$schema", "https://json-schema.org/draft/2020-12/schema");
         return schema;
@@ -60,6 +61,20 @@ public static class PreparationSchema
             ["pattern"] = new JsonObject { ["description"] = "Groups of beats that add up to beats.", ["type"] = "string", ["pattern"] = "^[0-9]+(\\+[0-9]+)*$" },
         };
         return Object("The accents of a meter.", properties, ["beats", "beatUnit", "pattern"]);
+    }
+
+    private static JsonObject Answer()
+    {
+        var text = (string about) => new JsonObject { ["description"] = about, ["type"] = "string" };
+        var properties = new JsonObject
+        {
+            ["flag"] = text("The flag's code, such as hidden-track."),
+            ["words"] = text("What the flag said then."),
+            ["accepted"] = new JsonObject { ["description"] = "Whether it may stay as it is.", ["type"] = "boolean" },
+            ["note"] = text("A sentence for the receiver; may be empty."),
+            ["objects"] = List(text("A sum of what the flag was about."), "What it was answered on; of anything else the flag is open again."),
+        };
+        return Object("What was answered to a kind of flag.", properties, ["flag", "words", "accepted", "note", "objects"]);
     }
 
     private static JsonObject List(JsonObject items, string about) => new() { ["description"] = about, ["type"] = "array", ["items"] = items };

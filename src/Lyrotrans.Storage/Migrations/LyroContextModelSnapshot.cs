@@ -225,6 +225,14 @@ namespace Lyrotrans.Storage.Migrations
                     b.Property<bool>("Passed")
                         .HasColumnType("boolean");
 
+                    b.Property<string>("ReceiverId")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("ReceiverName")
+                        .IsRequired()
+                        .HasColumnType("text");
+
                     b.Property<int>("Revision")
                         .HasColumnType("integer");
 
@@ -280,7 +288,7 @@ namespace Lyrotrans.Storage.Migrations
                     b.Property<int>("Parent")
                         .HasColumnType("integer");
 
-                    b.Property<string>("PreparationSha")
+                    b.Property<string>("ReceiversSha")
                         .IsRequired()
                         .HasColumnType("text");
 

@@ -3,11 +3,20 @@ namespace Lyrotrans.Storage.Model;
 /// <summary>A build of a revision, and the proof that follows it.</summary>
 public sealed class PackageBuild : LongWork
 {
+    /// <summary>The id of the receiver of transfers that have but one.</summary>
+    public const string OnlyReceiver = "1";
+
     /// <summary>What is built.</summary>
     public Guid TransferId { get; set; }
 
     /// <summary>The number of the revision that it follows.</summary>
     public int Revision { get; set; }
+
+    /// <summary>Whom of that revision's receivers it is for.</summary>
+    public string ReceiverId { get; set; } = OnlyReceiver;
+
+    /// <summary>What that one was called then.</summary>
+    public string ReceiverName { get; set; } = string.Empty;
 
     /// <summary>The name of who began it.</summary>
     public required string By { get; set; }

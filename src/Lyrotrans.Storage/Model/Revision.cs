@@ -30,6 +30,6 @@ public sealed class Revision
     /// <summary>The hash of its session document.</summary>
     public required string SessionSha { get; set; }
 
-    /// <summary>The hash of its preparation document.</summary>
-    public required string PreparationSha { get; set; }
+    /// <summary>The hash of its document of receivers; the preparation alone, where it was made before a transfer had several.</summary>
+    public required string ReceiversSha { get; set; }
 }

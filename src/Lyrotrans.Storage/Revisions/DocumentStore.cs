@@ -13,12 +13,12 @@ public sealed class DocumentStore(FileStore store)
     /// <summary>The session, as JSON.</summary>
     public byte[] Session(Revision revision) => Read(revision.SessionSha);
 
-    /// <summary>What becomes of each track, as JSON.</summary>
-    public byte[] Preparation(Revision revision) => Read(revision.PreparationSha);
+    /// <summary>Who receives the session, and what becomes of each track there, as JSON.</summary>
+    public byte[] Receivers(Revision revision) => Read(revision.ReceiversSha);
 
     /// <summary>Keeps the documents of a revision that is being made, and says their hashes.</summary>
-    public async Task<(string Intake, string Session, string Preparation)> KeepAsync(RevisionDocuments documents, CancellationToken stop) =>
-        (await KeepAsync(documents.Intake, stop), await KeepAsync(documents.Session, stop), await KeepAsync(documents.Preparation, stop));
+    public async Task<(string Intake, string Session, string Receivers)> KeepAsync(RevisionDocuments documents, CancellationToken stop) =>
+        (await KeepAsync(documents.Intake, stop), await KeepAsync(documents.Session, stop), await KeepAsync(documents.Receivers, stop));
 
     private byte[] Read(string sha256)
     {

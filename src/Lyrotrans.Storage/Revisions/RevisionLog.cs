@@ -26,7 +26,7 @@ public sealed class RevisionLog(LyroContext database, DocumentStore store)
             At = DateTimeOffset.UtcNow,
             IntakeSha = kept.Intake,
             SessionSha = kept.Session,
-            PreparationSha = kept.Preparation,
+            ReceiversSha = kept.Receivers,
         };
         var transfer = await LockedAsync(transferId, from, stop);
         revision.Number = 1 + (await database.Revisions.Where(r => r.TransferId == transferId).MaxAsync(r => (int?)r.Number, stop) ?? 0);

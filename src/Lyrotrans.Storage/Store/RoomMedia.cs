@@ -69,7 +69,7 @@ public sealed class RoomMedia : IMediaStore
         if (await database.RoomMedia.Where(m => m.RoomId == RoomId && m.Sha256 == sha256).ExecuteDeleteAsync(stop) == 1)
         {
             var needed = await database.RoomMedia.AnyAsync(m => m.Sha256 == sha256, stop)
-                || await database.Revisions.AnyAsync(r => r.IntakeSha == sha256 || r.SessionSha == sha256 || r.PreparationSha == sha256, stop);
+                || await database.Revisions.AnyAsync(r => r.IntakeSha == sha256 || r.SessionSha == sha256 || r.ReceiversSha == sha256, stop);
 
             if (!needed)
             {

@@ -2,6 +2,7 @@ using System.Security.Claims;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Flags;
 using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Receiving;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Formats.Midi;
@@ -37,11 +38,16 @@ public sealed class DeskLoader(
     }
 
     /// <summary>The desk of a transfer, or null where none of the engineer's rooms has one of that id.</summary>
-    public async Task<Desk?> OpenAsync(ClaimsPrincipal user, Guid transferId, CancellationToken stop)
+    /// <param name="user">Who asks.</param>
+    /// <param name="transferId">Which transfer.</param>
+    /// <param name="to">Which receiver; none, or one that left, is the first.</param>
+    /// <param name="stop">Stops it.</param>
+    public async Task<Desk?> OpenAsync(ClaimsPrincipal user, Guid transferId, string? to, CancellationToken stop)
     {
         var engineer = await EngineerAsync(user, stop);
         var transfer = await access.Transfers(engineer.Id).SingleOrDefaultAsync(t => t.Id == transferId, stop);
-        return transfer is null ? null : await OpenAsync(transfer, engineer, stop);
+        var desk = transfer is null ? null : await OpenAsync(transfer, engineer, stop);
+        return desk is null || string.IsNullOrEmpty(to) || desk.Receivers[to] is not { } receiver ? desk : desk with { Receiver = receiver };
     }
 
     /// <summary>The desk of a transfer that its engineer may see.</summary>
@@ -58,20 +64,24 @@ public sealed class DeskLoader(
         var media = rooms.Of(transfer.RoomId);
         if (revision is null)
         {
-            return new Desk(transfer, room, engineer, null, new IntakeState { SessionName = transfer.Name }, s_empty with { Name = transfer.Name }, Preparation.Default(s_empty, SessionFormats.Usual), media);
+            var one = ReceiverList.One(transfer.Receiver, Preparation.Default(s_empty, SessionFormats.Usual));
+            return new Desk(transfer, room, engineer, null, new IntakeState { SessionName = transfer.Name }, s_empty with { Name = transfer.Name }, one, one.First, media);
         }
 
-        var (intake, session) = (IntakeOf(transfer.RoomId, revision), SessionOf(transfer.RoomId, revision));
-        return new Desk(transfer, room, engineer, revision, intake, session, PreparationOf(transfer.RoomId, revision), Expecting(media, intake, session));
+        var (intake, session, receivers) = (IntakeOf(transfer.RoomId, revision), SessionOf(transfer.RoomId, revision), ReceiversOf(transfer.RoomId, revision));
+        receivers = receivers is { IsOne: true, First.Name: "" } ? receivers.With(receivers.First with { Name = transfer.Receiver }) : receivers;
+        return new Desk(transfer, room, engineer, revision, intake, session, receivers, receivers.First, Expecting(media, intake, session));
     }
 
     /// <summary>How a desk's sources were joined.</summary>
     public JoinedSession Joined(Desk desk) => desk.Revision is { } revision ? cache.Get(desk.Room.Id, revision.IntakeSha, () => Join(desk.Intake, desk.Media)) : Join(desk.Intake, desk.Media);
 
-    /// <summary>What would go wrong with a desk's session; none for an empty one.</summary>
-    public IReadOnlyList<Flag> Flags(Desk desk) => desk.Revision is { } revision
-        ? cache.Get<IReadOnlyList<Flag>>(
-            desk.Room.Id, $"{revision.SessionSha} {revision.IntakeSha} {SoundMeasures.Measured(desk.Session, desk.Media)}", () => new FlagFinder(desk.Session, Sounds(desk), SoundMeasures.Tempo(desk.Session, desk.Media), Joined(desk).RateDoubts, Joined(desk).SaysTempo).Flags())
+    /// <summary>What would go wrong with a desk's session as it goes to its receiver, and what was answered; none for an empty one.</summary>
+    public IReadOnlyList<FlagGroup> Flags(Desk desk) => desk.Revision is { } revision
+        ? cache.Get<IReadOnlyList<FlagGroup>>(
+            desk.Room.Id,
+            $"{revision.SessionSha} {revision.IntakeSha} {revision.ReceiversSha} {desk.Receiver.Id} {SoundMeasures.Measured(desk.Session, desk.Media)}",
+            () => FlagGroup.Of(new FlagFinder(Facts(desk)).Flags(), desk.Preparation.Answers))
         : [];
 
     /// <summary>What was measured of a desk's media so far; read once for every set of measured media.</summary>
@@ -82,7 +92,7 @@ public sealed class DeskLoader(
     /// <summary>What would be delivered; planned once for every revision and set of measured media.</summary>
     public DeliveryPlan Plan(Desk desk) => desk.Revision is { } revision
         ? cache.Get(
-            desk.Room.Id, $"{revision.SessionSha} {revision.PreparationSha} {SoundMeasures.Measured(desk.Session, desk.Media)}", () => DeliveryPlan.Make(desk.Session, desk.Preparation, Sounds(desk)))
+            desk.Room.Id, $"{revision.SessionSha} {revision.ReceiversSha} {desk.Receiver.Id} {SoundMeasures.Measured(desk.Session, desk.Media)}", () => DeliveryPlan.Make(desk.Session, desk.Preparation, Sounds(desk)))
         : DeliveryPlan.Make(desk.Session, desk.Preparation, Sounds(desk));
 
     /// <summary>What a build follows, by the revision that it is of.</summary>
@@ -95,7 +105,9 @@ public sealed class DeskLoader(
 
         // Who builds at once after files came in builds of all that is known of them.
         SoundMeasures.EnsureAll(session, media, stop);
-        return new PlannedBuild(DeliveryPlan.Make(session, PreparationOf(transfer.RoomId, revision), SoundMeasures.FromStore(session, media)), media);
+        var receivers = ReceiversOf(transfer.RoomId, revision);
+        var receiver = receivers[build.ReceiverId] ?? throw new InvalidOperationException($"Revision {revision.Number} has no receiver {build.ReceiverId}.");
+        return new PlannedBuild(DeliveryPlan.Make(session, receiver.Preparation, SoundMeasures.FromStore(session, media)), media);
     }
 
     /// <summary>How far a plan's grid would stray from the sound in each form of tempo; kept, because a long piece takes a while to measure.</summary>
@@ -104,10 +116,10 @@ public sealed class DeskLoader(
 
     /// <summary>Keeps a new state of a transfer.</summary>
     /// <exception cref="Core.Errors.BadInputException">The new state could not be read again; nothing was kept.</exception>
-    public Task<Revision> CommitAsync(Desk desk, string words, IntakeState? intake = null, Session? session = null, Preparation? preparation = null, CancellationToken stop = default)
+    public Task<Revision> CommitAsync(Desk desk, string words, IntakeState? intake = null, Session? session = null, ReceiverList? receivers = null, CancellationToken stop = default)
     {
         var changed = new RevisionDocuments(
-            (intake ?? desk.Intake).ToJson(), SessionDocumentWriter.Write(session ?? desk.Session), PreparationDocument.Write(preparation ?? desk.Preparation));
+            (intake ?? desk.Intake).ToJson(), SessionDocumentWriter.Write(session ?? desk.Session), ReceiversDocument.Write(receivers ?? desk.Receivers));
 
         // A revision that cannot be opened would lock everyone out of the transfer.
         if (session is not null)
@@ -116,7 +128,7 @@ public sealed class DeskLoader(
             SessionDocumentReader.Read(written, "the session that these sources make");
         }
 
-        PreparationDocument.Read(changed.Preparation, "the preparation");
+        ReceiversDocument.Read(changed.Receivers, "the receivers");
         return revisions.CommitAsync(desk.Id, desk.Revision?.Number ?? 0, words, desk.Engineer.Name, changed, stop);
     }
 
@@ -125,11 +137,20 @@ public sealed class DeskLoader(
     {
         var joined = Join(intake, desk.Media);
         var session = joined.Session;
-        var preparation = desk.IsEmpty || desk.Session.Tracks.Count == 0 ? Preparation.Default(session, SessionFormats.Usual) : desk.Preparation.For(session, desk.Session);
-        var revision = await CommitAsync(desk, words, intake, session, preparation, stop);
+        var receivers = desk.IsEmpty || desk.Session.Tracks.Count == 0 ? desk.Receivers.Preparing(Preparation.Default(session, SessionFormats.Usual)) : desk.Receivers.For(session, desk.Session);
+        var revision = await CommitAsync(desk, words, intake, session, receivers, stop);
         _ = cache.Get(desk.Room.Id, revision.IntakeSha, () => joined);
         return revision;
     }
+
+    private FlagFacts Facts(Desk desk) => new(desk.Session, desk.Preparation)
+    {
+        Sounds = Sounds(desk),
+        Tempo = cache.Get(desk.Room.Id, $"{desk.Revision!.SessionSha} tempo {SoundMeasures.Measured(desk.Session, desk.Media)}", () => new MeasuredTempo(SoundMeasures.Tempo(desk.Session, desk.Media))).Estimate,
+        Rates = Joined(desk).RateDoubts,
+        SaysTempo = Joined(desk).SaysTempo,
+        Lossy = desk.Intake.Items.Where(i => i.Findings.Any(f => f.Code == SoundFileCodes.Lossy)).Select(i => i.Id).ToHashSet(),
+    };
 
     private static JoinedSession Join(IntakeState state, RoomMedia media)
     {
@@ -146,7 +167,9 @@ public sealed class DeskLoader(
         return SessionDocumentReader.Read(stream, "the session");
     });
 
-    private Preparation PreparationOf(Guid room, Revision revision) => cache.Get(room, revision.PreparationSha, () => PreparationDocument.Read(documents.Preparation(revision), "the preparation"));
+    private sealed record MeasuredTempo(TempoEstimate? Estimate);
+
+    private ReceiverList ReceiversOf(Guid room, Revision revision) => cache.Get(room, revision.ReceiversSha, () => ReceiversDocument.Read(documents.Receivers(revision), "the receivers"));
 
     private IntakeState IntakeOf(Guid room, Revision revision) => cache.Get(room, revision.IntakeSha, () => IntakeState.FromJson(documents.Intake(revision)));
 }

@@ -35,7 +35,7 @@ public static class ListeningEndpoints
     /// <summary>The mix of what is active, or one track through its effects, from a session sample on.</summary>
     private static async Task<IResult> SessionAsync(Guid id, long from, string? track, HttpContext context, DeskLoader desks, ListeningSeats seats, CancellationToken stop)
     {
-        if (await desks.OpenAsync(context.User, id, stop) is not { } desk || desk.IsEmpty)
+        if (await desks.OpenAsync(context.User, id, context.Request.Query["to"], stop) is not { } desk || desk.IsEmpty)
         {
             return Results.NotFound();
         }

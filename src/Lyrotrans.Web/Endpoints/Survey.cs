@@ -27,20 +27,20 @@ public static class Survey
     public static void MapSurvey(this WebApplication app)
     {
         app.MapGet("/transfers/{id:guid}/survey.json", async (Guid id, HttpContext context, DeskLoader desks, CancellationToken stop) =>
-            await desks.OpenAsync(context.User, id, stop) is { } desk ? Results.Json(SurveyData.Of(desk, desks.Flags(desk)), s_json) : Results.NotFound());
+            await desks.OpenAsync(context.User, id, context.Request.Query["to"], stop) is { } desk ? Results.Json(SurveyData.Of(desk, desks.Flags(desk)), s_json) : Results.NotFound());
         app.MapGet("/transfers/{id:guid}/notes/{track}", NotesAsync);
         app.MapGet("/transfers/{id:guid}/peaks/{sha256}/{level:int}", PeaksAsync);
         app.MapGet("/transfers/{id:guid}/samples/{sha256}", SamplesAsync);
         app.MapGet("/transfers/{id:guid}/position", PositionAsync);
         app.MapGet("/transfers/{id:guid}/markers.csv", async (Guid id, HttpContext context, DeskLoader desks, CancellationToken stop) =>
-            await desks.OpenAsync(context.User, id, stop) is { } desk
+            await desks.OpenAsync(context.User, id, context.Request.Query["to"], stop) is { } desk
                 ? Results.File(MarkerListWriter.Write(desk.Session), "text/csv; charset=utf-8", $"{LegalName.From(desk.Session.Name)}_markers.csv")
                 : Results.NotFound());
     }
 
     private static async Task<IResult> NotesAsync(Guid id, string track, int from, HttpContext context, DeskLoader desks, CancellationToken stop)
     {
-        if (await desks.OpenAsync(context.User, id, stop) is not { } desk || desk.Session.Tracks.FirstOrDefault(t => t.Id == track) is not { } found)
+        if (await desks.OpenAsync(context.User, id, context.Request.Query["to"], stop) is not { } desk || desk.Session.Tracks.FirstOrDefault(t => t.Id == track) is not { } found)
         {
             return Results.NotFound();
         }
@@ -50,7 +50,7 @@ public static class Survey
 
     private static async Task<IResult> PeaksAsync(Guid id, string sha256, int level, HttpContext context, DeskLoader desks, CancellationToken stop)
     {
-        if (await desks.OpenAsync(context.User, id, stop) is not { } desk || MediumOf(desk, sha256) is null)
+        if (await desks.OpenAsync(context.User, id, context.Request.Query["to"], stop) is not { } desk || MediumOf(desk, sha256) is null)
         {
             return Results.NotFound();
         }
@@ -71,7 +71,7 @@ public static class Survey
 
     private static async Task<IResult> SamplesAsync(Guid id, string sha256, long from, int count, HttpContext context, DeskLoader desks, CancellationToken stop)
     {
-        if (await desks.OpenAsync(context.User, id, stop) is not { } desk
+        if (await desks.OpenAsync(context.User, id, context.Request.Query["to"], stop) is not { } desk
             || MediumOf(desk, sha256) is not { } media)
         {
             return Results.NotFound();
@@ -106,7 +106,7 @@ public static class Survey
     /// <summary>One instant in all four forms, from whichever was typed.</summary>
     private static async Task<IResult> PositionAsync(Guid id, string kind, string text, HttpContext context, DeskLoader desks, CancellationToken stop)
     {
-        if (await desks.OpenAsync(context.User, id, stop) is not { } desk)
+        if (await desks.OpenAsync(context.User, id, context.Request.Query["to"], stop) is not { } desk)
         {
             return Results.NotFound();
         }

@@ -62,7 +62,7 @@ public static class Uploads
 
     private static async Task<IResult> BeginBatchAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, CancellationToken stop)
     {
-        if (await desks.OpenAsync(context.User, id, stop) is not { } desk)
+        if (await desks.OpenAsync(context.User, id, context.Request.Query["to"], stop) is not { } desk)
         {
             return Results.NotFound();
         }

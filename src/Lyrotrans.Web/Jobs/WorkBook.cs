@@ -23,7 +23,7 @@ public sealed class WorkBook(LyroContext database, IBackgroundJobClient jobs)
         (build.State, build.Doing, build.SeenAt) = (WorkState.Waiting, "waiting", DateTimeOffset.UtcNow);
         await using var alone = await database.Database.BeginTransactionAsync(stop);
         await database.Database.ExecuteSqlAsync($"""SELECT 1 FROM "Transfers" WHERE "Id" = {build.TransferId} FOR UPDATE""", stop);
-        if (after is { } seen && await database.Builds.Where(b => b.TransferId == build.TransferId).OrderByDescending(b => b.At).Select(b => b.Id).FirstOrDefaultAsync(stop) != seen)
+        if (after is { } seen && await database.Builds.Where(b => b.TransferId == build.TransferId && b.ReceiverId == build.ReceiverId).OrderByDescending(b => b.At).Select(b => b.Id).FirstOrDefaultAsync(stop) != seen)
         {
             return false;
         }

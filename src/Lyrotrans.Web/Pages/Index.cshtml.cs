@@ -76,8 +76,8 @@ public sealed class IndexModel(LyroContext database, RoomAccess access, DeskLoad
         try
         {
             var desk = await Desks.OpenAsync(transfer, Engineer, stop);
-            var flags = Desks.Flags(desk).Count;
-            return new Row(transfer.Id, transfer.Name, transfer.Receiver, StageOf(desk.Revision, build), flags, desk.Session.Tracks.Count, transfer.Current, proof, transfer.ChangedAt);
+            var flags = Desks.Flags(desk).Count(g => g.IsOpen);
+            return new Row(transfer.Id, transfer.Name, string.Join(", ", desk.Receivers.All.Select(r => r.Name).Where(n => n.Length > 0)), StageOf(desk.Revision, build), flags, desk.Session.Tracks.Count, transfer.Current, proof, transfer.ChangedAt);
         }
         catch (Exception problem) when (problem is BadInputException or InvalidOperationException or IOException)
         {

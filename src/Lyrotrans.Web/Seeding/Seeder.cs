@@ -100,7 +100,7 @@ public sealed class Seeder(
     {
         var revision = await database.Revisions.AsNoTracking().SingleAsync(r => r.TransferId == transfer.Id, stop);
         var desk = desks.Make(transfer, room, engineer, revision);
-        return (await desks.CommitAsync(desk, words, preparation: prepared.For(desk.Session), stop: stop)).Number;
+        return (await desks.CommitAsync(desk, words, receivers: desk.Receivers.Preparing(prepared.For(desk.Session)), stop: stop)).Number;
     }
 
     private async Task BuildAsync(Transfer transfer, Account engineer, int revision, CancellationToken stop)

@@ -6,6 +6,7 @@ using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Web.Desks;
+using Lyrotrans.Workflow.Editing;
 
 namespace Lyrotrans.Web.Surveying;
 
@@ -18,7 +19,7 @@ public static class SurveyData
     private const int FirstNotes = 20_000;
     private const int MostNotes = 200_000;
 
-    public static object Of(Desk desk, IReadOnlyList<Flag> flags)
+    public static object Of(Desk desk, IReadOnlyList<FlagGroup> flags)
     {
         var session = desk.Session;
         var media = session.Media.Select((m, i) => (m, i)).ToDictionary(p => p.m.Id, p => p.i);
@@ -48,7 +49,18 @@ public static class SurveyData
                 missing = m.Place == MediaPlace.Missing,
             }),
             tracks = session.Tracks.Zip(FirstOf(session)).Select((t, i) => Track(session, roles, t.First, i, choices.GetValueOrDefault(t.First.Id), media, t.Second)),
-            flags = flags.Select(f => new { f.Code, cost = f.Cost.ToString(), f.Title, f.Detail, track = f.TrackId, clip = f.ClipId, at = f.Sample }),
+            flags = flags.Select(g => new
+            {
+                g.Kind.Code,
+                cost = g.Kind.Cost.ToString(),
+                g.Title,
+                g.Kind.Costs,
+                open = g.IsOpen,
+                accepted = g.Answer?.Accepted ?? false,
+                note = g.Answer?.Note ?? string.Empty,
+                mend = FlagMends.WordsOf(g.Kind),
+                objects = g.Flags.Select(f => new { f.Title, f.Detail, track = f.TrackId, clip = f.ClipId, at = f.Sample, isNew = g.IsNew(f) }),
+            }),
         };
     }
 

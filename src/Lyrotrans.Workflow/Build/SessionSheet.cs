@@ -34,6 +34,7 @@ public static class SessionSheet
         html.Append($"<!doctype html><html lang=\"en\"><meta charset=\"utf-8\"><meta http-equiv=\"Content-Security-Policy\" content=\"{Policy}\"><title>{E(session.Name)}: session sheet</title><style>{Style}</style>");
         html.Append($"<h1>{E(session.Name)}</h1><p>Session sheet, written {E(stamp.ToString("yyyy-MM-dd HH:mm", System.Globalization.CultureInfo.InvariantCulture))} UTC by Lyrotrans.</p>");
         Gaps(html, gaps);
+        Answers(html, plan.Preparation);
         Facts(html, plan, loweredDb);
         Steps(html, plan);
         Files(html, plan, written);
@@ -53,6 +54,22 @@ public static class SessionSheet
         foreach (var gap in gaps.All)
         {
             html.Append($"<tr><td>{E(gap.Of)}<td>{E(gap.Why)}<td>{E(string.Join(", ", gap.Objects.Take(MostObjects)))}{(gap.Objects.Count > MostObjects ? $" and {Digits.Grouped(gap.Objects.Count - MostObjects)} more" : string.Empty)}<td>{(gap.IsAccepted ? "accepted it" : "did not accept it")}</tr>");
+        }
+
+        html.Append("</table>");
+    }
+
+    private static void Answers(StringBuilder html, Preparation preparation)
+    {
+        if (preparation.Answers.Count == 0)
+        {
+            return;
+        }
+
+        html.Append("<h2>What the sender saw</h2><table><tr><th>what<th>the sender<th>says</tr>");
+        foreach (var answer in preparation.Answers)
+        {
+            html.Append($"<tr><td>{E(answer.Words)}<td>{(answer.Accepted ? "left it so" : "notes it")}<td>{E(answer.Note)}</tr>");
         }
 
         html.Append("</table>");

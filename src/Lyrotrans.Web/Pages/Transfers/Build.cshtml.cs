@@ -72,7 +72,8 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
             return null;
         }
 
-        Latest = await access.Builds(Desks.IdOf(User)).Where(b => b.TransferId == transfer).OrderByDescending(b => b.At).FirstOrDefaultAsync(stop);
+        var to = ReceiverAsked(Request) ?? PackageBuild.OnlyReceiver;
+        Latest = await access.Builds(Desks.IdOf(User)).Where(b => b.TransferId == transfer && b.ReceiverId == to).OrderByDescending(b => b.At).FirstOrDefaultAsync(stop);
         return Latest?.State is WorkState.Waiting or WorkState.Working ? Partial("_BuildState", this) : null;
     }
 
@@ -98,7 +99,7 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
             return BadRequest(problem);
         }
 
-        await work.BeginAsync(new PackageBuild { Id = Guid.NewGuid(), TransferId = Desk.Id, Revision = from, By = Desk.Engineer.Name, At = DateTimeOffset.UtcNow }, after, stop);
+        await work.BeginAsync(new PackageBuild { Id = Guid.NewGuid(), TransferId = Desk.Id, Revision = from, ReceiverId = Desk.Receiver.Id, ReceiverName = Desk.Receiver.Name, By = Desk.Engineer.Name, At = DateTimeOffset.UtcNow }, after, stop);
         return await OnGetStateAsync(stop);
     }
 
@@ -128,6 +129,6 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
     private async Task LoadAsync(CancellationToken stop)
     {
         _full = await FullAsync(stop);
-        Latest = await Database.Builds.AsNoTracking().Where(b => b.TransferId == Desk.Id).OrderByDescending(b => b.At).FirstOrDefaultAsync(stop);
+        Latest = await Builds.FirstOrDefaultAsync(stop);
     }
 }

@@ -14,15 +14,19 @@ public sealed class HandoverModel(DeskLoader desks, LyroContext database, Revisi
     /// <summary>What the newest package was built by, which the session in force may have left behind.</summary>
     public Core.Delivering.DeliveryPlan? Plan { get; private set; }
 
-    public IReadOnlyList<PackageBuild> Builds { get; private set; } = [];
+    /// <summary>Packages for this receiver, the newest first; then those of receivers that left.</summary>
+    public IReadOnlyList<PackageBuild> Packages { get; private set; } = [];
 
     public async Task OnGetAsync(CancellationToken stop)
     {
-        Builds = await Database.Builds.AsNoTracking().Where(b => b.TransferId == Desk.Id && b.State == WorkState.Done).OrderByDescending(b => b.At).ToListAsync(stop);
-        if (Builds.Count > 0)
+        var here = Desk.Receivers.All.Select(r => r.Id).ToList();
+        var left = Database.Builds.AsNoTracking().Where(b => b.TransferId == Desk.Id && b.State == WorkState.Done && !here.Contains(b.ReceiverId)).OrderByDescending(b => b.At);
+        Packages = [.. await Builds.Where(b => b.State == WorkState.Done).ToListAsync(stop), .. await left.ToListAsync(stop)];
+        if (Packages.Count > 0)
         {
-            var revision = await Database.Revisions.AsNoTracking().SingleAsync(r => r.TransferId == Desk.Id && r.Number == Builds[0].Revision, stop);
-            Plan = Desks.Plan(Desks.Make(Desk.Transfer, Desk.Room, Desk.Engineer, revision));
+            var revision = await Database.Revisions.AsNoTracking().SingleAsync(r => r.TransferId == Desk.Id && r.Number == Packages[0].Revision, stop);
+            var then = Desks.Make(Desk.Transfer, Desk.Room, Desk.Engineer, revision);
+            Plan = Desks.Plan(then with { Receiver = then.Receivers[Packages[0].ReceiverId] ?? then.Receiver });
         }
     }
 }

@@ -110,6 +110,20 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     public Task<IActionResult> OnPostOnBeatAsync(int from, CancellationToken stop) =>
         EditAsync(from, () => PreparationEdit.OnBeat(Desk.Session, Desk.Preparation, Plan.Range.Start), stop, SheetAsync);
 
+    /// <summary>What receivers get differently.</summary>
+    public IReadOnlyList<(string Name, IReadOnlyList<string> For)> Differences => field ??= ReceiverComparison.Of(Desk.Session, Desk.Receivers);
+
+    /// <summary>One more receiver, that gets what this one gets; its sheet is shown then.</summary>
+    public Task<IActionResult> OnPostReceiverAsync(int from, string? name, CancellationToken stop) => EditReceiversAsync(
+        from, () => new ReceiverEdits(Desk.Receivers).Add(Desk.Receiver, name), stop, () => Answer("HX-Redirect", $"/transfers/{Desk.Id}/prepare?to={Desk.Receivers.Next}"));
+
+    /// <summary>Another name for this receiver.</summary>
+    public Task<IActionResult> OnPostRenameAsync(int from, string? name, CancellationToken stop) => EditReceiversAsync(from, () => new ReceiverEdits(Desk.Receivers).Rename(Desk.Receiver, name), stop);
+
+    /// <summary>This receiver leaves.</summary>
+    public Task<IActionResult> OnPostRemoveReceiverAsync(int from, CancellationToken stop) => EditReceiversAsync(
+        from, () => new ReceiverEdits(Desk.Receivers).Remove(Desk.Receiver), stop, () => Answer("HX-Redirect", $"/transfers/{Desk.Id}/prepare"));
+
     public IActionResult OnGetSheet() => Part("_TrackSheet");
 
     private async Task<IActionResult> SheetAsync()

@@ -29,9 +29,9 @@ public sealed class ProofPageModel(DeskLoader desks, LyroContext database, Revis
 
     public async Task OnGetAsync(Guid? build, CancellationToken stop)
     {
-        var all = Database.Builds.AsNoTracking().Where(b => b.TransferId == Desk.Id).OrderByDescending(b => b.At);
+        var all = Builds;
         Build = build is { } id
-            ? await all.FirstOrDefaultAsync(b => b.Id == id, stop)
+            ? await Database.Builds.AsNoTracking().FirstOrDefaultAsync(b => b.Id == id && b.TransferId == Desk.Id, stop)
             : await all.FirstOrDefaultAsync(b => b.Verdict != null, stop) ?? await all.FirstOrDefaultAsync(stop);
     }
 }

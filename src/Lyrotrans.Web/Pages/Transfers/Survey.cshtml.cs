@@ -1,10 +1,13 @@
 using System.Globalization;
+using Lyrotrans.Core.Flags;
 using Lyrotrans.Core.Mapping;
 using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Preparing;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Revisions;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Surveying;
+using Lyrotrans.Workflow.Editing;
 using Lyrotrans.Workflow.Intake;
 using Microsoft.AspNetCore.Mvc;
 
@@ -47,6 +50,17 @@ public sealed class SurveyModel(DeskLoader desks, LyroContext database, Revision
 
         return answer;
     }
+
+    /// <summary>Accepts a kind of flag, notes something about it for the receiver, or opens it again.</summary>
+    public Task<IActionResult> OnPostAnswerAsync(int from, string flag, bool accepted, string? note, CancellationToken stop) =>
+        EditAsync(from, () => Of(flag, group => FlagMends.Answer(Desk.Preparation, group, accepted, note)), stop);
+
+    /// <summary>Mends a kind of flag by one step of the preparation.</summary>
+    public Task<IActionResult> OnPostMendAsync(int from, string flag, CancellationToken stop) =>
+        EditAsync(from, () => Of(flag, group => FlagMends.Mend(Desk.Session, Desk.Preparation, group)), stop);
+
+    private Edit<Preparation> Of(string flag, Func<FlagGroup, Edit<Preparation>> edit) =>
+        Desks.Flags(Desk).FirstOrDefault(g => g.Kind.Code == flag) is { } group ? edit(group) : new Refused("This flag is gone; nothing has to be done about it.");
 
     private IActionResult With(MapDraft? draft, Func<MusicMap, IActionResult> use)
     {

@@ -7,6 +7,7 @@ import { Listen } from "./listen.js";
 import { MapSheet } from "./map.js";
 import { Pointer } from "./pointer.js";
 import { clipFacts, markerFacts, noteFacts, trackFacts } from "./facts.js";
+import { flagRow } from "./flags.js";
 import { el } from "./words.js";
 
 const COSTS = {
@@ -49,12 +50,13 @@ class SurveyDesk {
   }
   /** A flag without a place of its own stands at its track's first clip. */
   placeFlags() {
-    this.survey.flags.forEach((flag, i) => {
-      flag.number = i + 1;
+    this.survey.groups = this.survey.flags;
+    this.survey.flags = this.survey.groups.flatMap((group, i) => group.objects.map(o => Object.assign(o, { number: i + 1, group })));
+    this.survey.flags.forEach(flag => {
       const track = this.survey.tracks.find(t => t.id === flag.track);
       if (!track) return;
       flag.at ??= track.clips[0]?.[C.start] ?? 0;
-      (track.flagged ??= []).push(flag);
+      if (flag.group.open) (track.flagged ??= []).push(flag);
     });
   }
   head(track, i) {
@@ -70,25 +72,36 @@ class SurveyDesk {
     document.getElementById("heads").append(head);
     return head;
   }
+  /** Open ones by what they would cost, then those that were answered; each opens to all that has it. Gives the rows of all objects. */
   listFlags() {
-    const { flags } = this.survey,
+    const { groups } = this.survey,
       list = document.getElementById("flags");
-    let cost = null;
-    const rows = flags.map((flag, i) => {
-      if (flag.cost !== cost) {
-        cost = flag.cost;
-        list.append(el("li", { class: "cost" }, COSTS[cost]));
-      }
-      const title = `${flag.number}  ${flag.title}`;
-      const row = el("li", {}, el("button", { type: "button" }, el("i", { class: "pennant" }), title, el("span", {}, flag.detail)));
-      row.firstChild.addEventListener("click", () => this.toFlag(i));
-      list.append(row);
-      return row;
+    let under = null;
+    const rows = groups.flatMap(group => {
+      const heading = group.open ? COSTS[group.cost] : "answered";
+      if (heading !== under) list.append(el("li", { class: "cost" }, (under = heading)));
+      const row = flagRow(
+        group,
+        flag => this.toFlag(this.survey.flags.indexOf(flag)),
+        flag => this.hear(flag),
+      );
+      list.append(row.group);
+      return row.objects;
     });
-    const count = flags.length ? [el("i", { class: "pennant" }), `${flags.length} flags open`] : ["No flags"];
+    const open = groups.filter(g => g.open);
+    const count = open.length
+      ? [el("i", { class: "pennant" }), `${open.length} ${open.length === 1 ? "flag" : "flags"} open`]
+      : [groups.length ? "No flag open" : "No flags"];
     document.getElementById("flagcount").replaceChildren(...count);
-    document.getElementById("headline").textContent = flags.length ? flags[0].title : "nothing in the way";
+    document.getElementById("headline").textContent = open.length ? open[0].title : "nothing in the way";
     return rows;
+  }
+  /** The sound where a flag is, of its track alone. */
+  hear(flag) {
+    this.toFlag(this.survey.flags.indexOf(flag));
+    this.listening.stop();
+    position.set(Math.max(0, flag.at - this.survey.rate / 2));
+    this.toggleListening(flag.track);
   }
   /** Heads beside the lanes that are in view, and the view in the overview. */
   paintAround() {
@@ -115,6 +128,7 @@ class SurveyDesk {
     const flag = flags[this.flagAt],
       t = tracks.findIndex(x => x.id === flag.track);
     this.flagRows.forEach((row, k) => row.classList.toggle("on", k === this.flagAt));
+    this.flagRows[this.flagAt].closest("details").open = true;
     this.flagRows[this.flagAt].scrollIntoView({ block: "nearest" });
     if (t >= 0) {
       this.select({ track: t, clip: tracks[t].clips.findIndex(c => c[C.id] === flag.clip) });
@@ -252,7 +266,7 @@ class SurveyDesk {
 
 const canvas = document.getElementById("chart");
 if (canvas) {
-  const survey = await (await fetch(`/transfers/${transfer}/survey.json`)).json();
+  const survey = await (await fetch(`/transfers/${transfer}/survey.json${document.body.dataset.query}`)).json();
   await document.fonts.ready;
   new SurveyDesk(canvas, survey);
 }

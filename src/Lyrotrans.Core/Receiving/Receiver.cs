@@ -1,0 +1,13 @@
+using Lyrotrans.Core.Preparing;
+
+namespace Lyrotrans.Core.Receiving;
+
+/// <summary>Who gets a session, and how it goes there.</summary>
+/// <param name="Id">Unique in its transfer, and never given to another.</param>
+/// <param name="Name">As people call the room; may be empty.</param>
+/// <param name="Preparation">What was decided about the session for this room.</param>
+public sealed record Receiver(string Id, string Name, Preparation Preparation)
+{
+    /// <summary>As it is called in words.</summary>
+    public string Called => Name.Length > 0 ? Name : $"receiver {Id}";
+}

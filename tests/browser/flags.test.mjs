@@ -1,0 +1,121 @@
+// Flags are dealt with: one for each kind with all that has it, mended in a step, accepted, or noted for the receiver,
+// and taken back by undo.
+import { test, before, after } from "node:test";
+import assert from "node:assert/strict";
+import { execFileSync } from "node:child_process";
+import { join } from "node:path";
+import { address, begin, demoFiles, drop, files, makesRevision, open, passes, signIn, waitForRevision } from "./desk.mjs";
+
+let context, page, problems, transfer;
+before(async () => {
+  ({ context, page, problems } = await open());
+  await signIn(page);
+  transfer = await begin(page, "Flags dealt with");
+  await drop(page, files(join(demoFiles(), "session")), demoFiles());
+  await waitForRevision(page, 1);
+  await page.goto(`${transfer}/survey`);
+  await page.waitForSelector("#flags li");
+});
+after(async () => {
+  await context.close();
+});
+
+const SHEET = `import io,sys,zipfile
+z=zipfile.ZipFile(io.BytesIO(sys.stdin.buffer.read()))
+print(z.read(next(n for n in z.namelist() if n.endswith("Session_sheet.html"))).decode())`;
+const flag = code => page.locator(`#flags li[data-flag="${code}"]`);
+const count = async () => Number(/(\d+) flags? open/.exec(await page.locator("#flagcount").innerText())?.[1] ?? 0);
+/** Does something to a flag; the page shows the next revision then. */
+async function deed(code, name, fill) {
+  const row = flag(code);
+  if (!(await row.locator("details").getAttribute("open"))) await row.locator("summary").click();
+  if (fill !== undefined) await row.locator("input[name=note]").fill(fill);
+  await makesRevision(page, () => row.locator(".deeds").getByRole("button", { name, exact: true }).click());
+  await page.waitForSelector("#flags li");
+}
+
+test("a kind of trouble is one flag, says what it would cost, and opens to all that has it", async () => {
+  assert.ok((await count()) < 30);
+  const handles = flag("short-handle");
+  assert.match(await handles.innerText(), /\d+ clips have too short a handle[^]*nothing to reach into/);
+  assert.equal(await handles.locator(".objects").isVisible(), false);
+  await handles.locator("summary").click();
+  const objects = handles.locator(".objects li");
+  assert.equal(String(await objects.count()), /(\d+) clips/.exec(await handles.innerText())[1]);
+  await objects.nth(2).locator("button").first().click();
+  await page.waitForFunction(() => document.querySelector("#flags .objects li.on") !== null);
+  assert.match(await page.locator("#selected h2").innerText(), /clip \d+/);
+  await objects
+    .nth(2)
+    .getByRole("button", { name: /Listen/ })
+    .click();
+  await page.waitForFunction(() => document.getElementById("listen-track").getAttribute("aria-pressed") === "true");
+  await page.keyboard.press("Escape");
+});
+
+test("what one step mends is gone after it, for good", async () => {
+  for (const [code, name] of [
+    ["sound-maker", "print through"],
+    ["lost-return", "let them go as prints"],
+    ["equal-channels", "send as mono"],
+    ["hidden-track", "let them go"],
+  ]) {
+    const before = await count();
+    await deed(code, name);
+    assert.equal(await flag(code).count(), 0, code);
+    assert.ok((await count()) < before, code);
+  }
+  await page.goto(`${transfer}/prepare`);
+  assert.equal(await page.locator('#rows tr[data-name="Double bass"] select[name=treatment] option:checked').innerText(), "print through");
+  assert.equal(await page.locator('#rows tr[data-name="Long hall"] select[name=treatment] option:checked').innerText(), "print through");
+  await page.goto(`${transfer}/survey`);
+  await page.waitForSelector("#flags li");
+});
+
+test("what may stay is accepted, what the receiver should know is noted, and undo opens both again", async () => {
+  const before = await count();
+  await deed("empty-end", "accept");
+  await deed("muted-track", "note", "A scratch of mine; not for you.");
+  assert.equal(await count(), before - 2);
+  assert.match(await flag("empty-end").innerText(), /accepted/);
+  assert.match(await flag("muted-track").innerText(), /noted/);
+  await page.locator("h2").first().click();
+  await makesRevision(page, () => page.keyboard.press("u"));
+  await page.waitForSelector("#flags li");
+  assert.equal(await count(), before - 1);
+  await makesRevision(page, () => page.keyboard.press("r"));
+  await page.waitForSelector("#flags li");
+  await deed("empty-end", "open again");
+  assert.equal(await count(), before - 1);
+  await deed("empty-end", "accept");
+
+  // The line of stages counts as the list does.
+  assert.match(await page.locator("#stages").innerText(), new RegExp(`${before - 2} flags open`));
+});
+
+test("an answer holds from revision to revision, for what it was given on", async () => {
+  await page.goto(`${transfer}/prepare`);
+  await makesRevision(page, () => page.selectOption("form.range select[name='files.encoding']", "float 32"));
+  await page.goto(`${transfer}/survey`);
+  await page.waitForSelector("#flags li");
+  assert.match(await flag("muted-track").innerText(), /noted/);
+});
+
+test("answers stand in the session sheet of the package, and the proof passes", async () => {
+  await page.goto(`${transfer}/build`);
+  for (let i = 0; i < 12; i++) {
+    const accept = page.getByRole("button", { name: /^Accept/ }).first();
+    if (!(await accept.count())) break;
+    await makesRevision(page, () => accept.click());
+    await page.waitForLoadState("load");
+  }
+  await passes(page, transfer);
+  await page.goto(`${transfer}/handover`);
+  const href = await page.locator("#packages a").first().getAttribute("href");
+  const zip = await (await page.request.get(address + href)).body();
+  const sheet = execFileSync("python3", ["-c", SHEET], { input: zip, encoding: "utf8", maxBuffer: 1 << 28 });
+  assert.match(sheet, /What the sender saw[^]*notes it<td>A scratch of mine; not for you\./);
+  assert.match(sheet, /The end lies far after the last sound<td>left it so/);
+});
+
+test("no script broke and nothing was blocked on the way", () => assert.deepEqual(problems, []));
