@@ -7,7 +7,7 @@ namespace Lyrotrans.Cli;
 /// <summary><c>lyro schema</c>: prints the JSON Schema of one of our documents.</summary>
 internal static class SchemaCommand
 {
-    private static readonly Dictionary<string, Func<string>> s_schemas = new() { ["session"] = SessionDocument.Schema, ["preparation"] = PreparationSchema.Text };
+    private static readonly Dictionary<string, Func<string>> s_schemas = new() { ["session"] = SessionDocument.Schema, ["preparation"] = PreparationSchema.Text, ["sheet"] = PreparationSchema.OfSheet };
 
     /// <summary>The command.</summary>
     public static Command Make()

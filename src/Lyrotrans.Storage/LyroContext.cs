@@ -44,6 +44,9 @@ public sealed class LyroContext(DbContextOptions<LyroContext> options) : Identit
     /// <summary>The keys that rooms sign with.</summary>
     public DbSet<RoomKey> RoomKeys => Set<RoomKey>();
 
+    /// <summary>The receiver sheets that rooms keep, with their history.</summary>
+    public DbSet<RoomSheet> RoomSheets => Set<RoomSheet>();
+
     protected override void OnModelCreating(ModelBuilder builder)
     {
         base.OnModelCreating(builder);
@@ -58,6 +61,8 @@ public sealed class LyroContext(DbContextOptions<LyroContext> options) : Identit
         builder.Entity<RoomEvent>().HasOne<Room>().WithMany().HasForeignKey(e => e.RoomId);
         builder.Entity<RoomKey>().HasIndex(k => k.RoomId).IsUnique().HasFilter("\"Retired\" IS NULL");
         builder.Entity<RoomKey>().HasOne<Room>().WithMany().HasForeignKey(k => k.RoomId);
+        builder.Entity<RoomSheet>().HasIndex(s => new { s.RoomId, s.Name, s.Version }).IsUnique();
+        builder.Entity<RoomSheet>().HasOne<Room>().WithMany().HasForeignKey(s => s.RoomId);
         builder.Entity<DataStep>().HasKey(s => s.Name);
         builder.Entity<Transfer>().HasIndex(t => t.RoomId);
         builder.Entity<Transfer>().HasOne<Room>().WithMany().HasForeignKey(t => t.RoomId);
@@ -66,8 +71,8 @@ public sealed class LyroContext(DbContextOptions<LyroContext> options) : Identit
         builder.Entity<IntakeBatch>().HasOne<Transfer>().WithMany().HasForeignKey(b => b.TransferId);
         builder.Entity<PackageBuild>().HasIndex(b => b.TransferId);
 
-        // However often somebody asks, one build of a transfer is waiting or at work.
-        builder.Entity<PackageBuild>().HasIndex(b => b.TransferId, "IX_Builds_Going").IsUnique().HasFilter($"\"State\" IN ({(int)WorkState.Waiting}, {(int)WorkState.Working})");
+        // However often somebody asks, one build for a receiver is waiting or at work.
+        builder.Entity<PackageBuild>().HasIndex(["TransferId", "ReceiverId"], "IX_Builds_Going").IsUnique().HasFilter($"\"State\" IN ({(int)WorkState.Waiting}, {(int)WorkState.Working})");
         builder.Entity<PackageBuild>().HasOne<Transfer>().WithMany().HasForeignKey(b => b.TransferId);
     }
 }

@@ -17,6 +17,7 @@ using Lyrotrans.Web.Keeping;
 using Lyrotrans.Web.Keys;
 using Lyrotrans.Web.Listening;
 using Lyrotrans.Web.Seeding;
+using Lyrotrans.Web.Sheets;
 using Lyrotrans.Web.Upgrading;
 using Lyrotrans.Web.Uploading;
 using Microsoft.EntityFrameworkCore;
@@ -49,6 +50,7 @@ builder.Services.AddDbContextFactory<LyroContext>(options => options.UseNpgsql(s
 builder.Services.AddScoped<RevisionLog>();
 builder.Services.AddScoped<DeskLoader>();
 builder.Services.AddScoped<PairDesk>();
+builder.Services.AddScoped<SheetShelf>();
 builder.Services.AddScoped<RoleDesk>();
 builder.Services.AddScoped<LostDesk>();
 builder.Services.AddScoped<CutDesk>();

@@ -15,6 +15,10 @@ public class PreparationSchemaTests
         Assert.True(File.ReadAllText(Repository.Path("docs", "preparation.schema.json")) == PreparationSchema.Text(), "Make it anew: ./lyro schema preparation > docs/preparation.schema.json");
 
     [Fact]
+    public void The_schema_of_receiver_sheets_in_the_repository_is_the_one_that_the_options_make() =>
+        Assert.True(File.ReadAllText(Repository.Path("docs", "receiver-sheet.schema.json")) == PreparationSchema.OfSheet(), "Make it anew: ./lyro schema sheet > docs/receiver-sheet.schema.json");
+
+    [Fact]
     public void Every_property_that_is_written_stands_in_the_schema_and_every_other_may_be_left_out()
     {
         Assert.True(AccentPattern.TryParse("2+2+3", out var pattern));
@@ -26,6 +30,7 @@ public class PreparationSchemaTests
             Click = new ClickChoices(Accents: [new MeterAccents(7, 8, pattern)]),
             Accepted = ["missing swell.wav"],
             Answers = [new FlagAnswer("clipped", "2 files clip", true, "It is meant.", ["0123456789abcdef"])],
+            Sheet = new SheetTerms("Picture editing") { Notes = "n", LargestFile = 1 << 30, LongestName = 31, Rate = 48_000, FrameRate = "25", Picture = "25 frames" },
             Tracks = [new TrackChoice("t", Treatment.PrintDry, DeliveredChannels.Mono, "Name", "Group", true)],
         };
         using var written = JsonDocument.Parse(PreparationDocument.Write(preparation));

@@ -43,6 +43,7 @@ public sealed partial class TwoRoomsTests(TestApplication application) : IAsyncL
         ["/new-password"] = Access.Open,
         ["/account"] = Access.OwnList,
         ["/room-log"] = Access.OwnList,
+        ["/sheets"] = Access.OwnList,
         ["/operator"] = Access.OwnList,
         ["/uploads"] = Access.ByBatch,
         ["/uploads/{id:guid}"] = Access.ById,

@@ -18,7 +18,12 @@ internal static class PlanProblem
 
     /// <summary>The first hindrance in words; null where there is none.</summary>
     public static string? Of(Session session, Preparation preparation, ValueArray<PlannedFile> files) =>
-        Circle(session, preparation) ?? Container(session, preparation, files) ?? StandIns(session, preparation) ?? Rates(session, files);
+        Sheet(session, preparation) ?? Circle(session, preparation) ?? Container(session, preparation, files) ?? StandIns(session, preparation) ?? Rates(session, files);
+
+    private static string? Sheet(Session session, Preparation preparation) => preparation.Sheet is { } sheet && sheet.Rate is { } rate && session.Rate.PerSecond != rate
+        ? $"{sheet.Name} asks for {rate} Hz, and files of another rate than the session's, {session.Rate}, cannot be made yet. Ask the receiver, or take another sheet."
+        : preparation.Sheet is { Picture.Length: > 0 } asks ? $"{asks.Name} asks for a picture ({asks.Picture}), and none can be made yet. Ask the receiver, or take another sheet."
+        : null;
 
     private static string? Circle(Session session, Preparation preparation)
     {

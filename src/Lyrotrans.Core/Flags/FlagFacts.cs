@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Rates;
 using Lyrotrans.Core.Sessions;
@@ -21,6 +22,9 @@ public sealed record FlagFacts(Session Session, Preparation Preparation)
 
     /// <summary>Whether anybody said a tempo.</summary>
     public bool SaysTempo { get; init; } = true;
+
+    /// <summary>The files that would be built.</summary>
+    public IReadOnlyList<PlannedFile> Files { get; init; } = [];
 
     /// <summary>Ids of media whose sound was coded with loss.</summary>
     public IReadOnlySet<string> Lossy { get; init; } = new HashSet<string>();

@@ -71,6 +71,18 @@ public static class FlagKinds
     /// <summary>A clip with less beyond its edges than the receiver wants.</summary>
     public static readonly FlagKind ShortHandle = new("short-handle", FlagCost.WorkThere, "# clips have too short a handle", "Edits and fades there have nothing to reach into.");
 
+    /// <summary>A file that is larger than the receiver takes.</summary>
+    public static readonly FlagKind LargeFile = new("large-file", FlagCost.SoundLost, "# files are larger than the receiver takes", "The other side cannot read them.");
+
+    /// <summary>A name that is longer than the receiver takes.</summary>
+    public static readonly FlagKind LongName = new("long-name", FlagCost.WorkThere, "# names are longer than the receiver takes", "They would be cut off, and may be the same then.");
+
+    /// <summary>A name with letters that the receiver does not take.</summary>
+    public static readonly FlagKind OtherLetters = new("other-letters", FlagCost.WorkThere, "# names have letters that the receiver does not take", "They would arrive as other letters, or not at all.");
+
+    /// <summary>A session of another frame rate than the receiver's.</summary>
+    public static readonly FlagKind OtherFrames = new("other-frames", FlagCost.WorkThere, "The receiver works at another frame rate", "Timecodes would not agree; places in samples do.");
+
     /// <summary>Takes that do not sound, of a track that goes.</summary>
     public static readonly FlagKind SpareTakes = new("spare-takes", FlagCost.WorkThere, "# tracks have spare takes that do not go", "The other side cannot choose another take.");
 

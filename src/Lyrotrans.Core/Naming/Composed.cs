@@ -40,6 +40,18 @@ public static class Composed
         return Join(parts);
     }
 
+    /// <summary>The text with its marks fallen off: <c>é</c> is <c>e</c>. Letters without parts stay.</summary>
+    public static string WithoutMarks(string text)
+    {
+        var parts = new List<int>();
+        foreach (var rune in text.EnumerateRunes())
+        {
+            Take(rune.Value, parts);
+        }
+
+        return string.Concat(parts.Where(p => Class(p) == 0).Select(p => new Rune(p).ToString()));
+    }
+
     private static void Take(int point, List<int> parts)
     {
         if (point is >= Syllables and < Syllables + SyllableCount)

@@ -22,7 +22,7 @@ public static class NamePattern
         var rest = Fields.Aggregate(pattern, (text, field) => text.Replace(field, string.Empty, StringComparison.Ordinal));
         return rest.Contains('{', StringComparison.Ordinal) || rest.Contains('}', StringComparison.Ordinal)
             ? $"\"{pattern}\" has a field that does not exist; there are {string.Join(", ", Fields)}."
-            : null;
+            : rest == pattern && !pattern.Any(char.IsLetterOrDigit) ? $"\"{pattern}\" makes names without a letter; there are the fields {string.Join(", ", Fields)}." : null;
     }
 
     /// <param name="order">From 1.</param>

@@ -54,6 +54,14 @@ public static class Choices
         { SoundContainer.Aiff, "aiff", "AIFF", "as AIFF" },
     };
 
+    /// <summary>Which characters a room takes in names.</summary>
+    public static ChoiceList<NameLetters> Letters { get; } = new()
+    {
+        { NameLetters.Any, "any", "any", "names of any letters" },
+        { NameLetters.Ascii, "ascii", "A to Z, no marks", "names without marks" },
+        { NameLetters.Plain, "plain", "A to Z, 0 to 9, - and _", "names of A to Z, 0 to 9, - and _" },
+    };
+
     /// <summary>What is done with sound above full scale.</summary>
     public static ChoiceList<OversPolicy> Overs { get; } = new()
     {

@@ -58,6 +58,9 @@ public sealed record Preparation
     /// <summary>Names of what may go without its sound (<see cref="Delivering.SoundGap.Name"/>), in order.</summary>
     public ValueArray<string> Accepted { get; init; }
 
+    /// <summary>What the receiver's sheet asks for beside choices; null where none was chosen.</summary>
+    public SheetTerms? Sheet { get; init; }
+
     /// <summary>What was answered to flags, one for each kind at most.</summary>
     public ValueArray<FlagAnswer> Answers { get; init; }
 

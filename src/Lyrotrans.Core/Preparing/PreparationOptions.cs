@@ -179,6 +179,44 @@ public static class PreparationOptions
         },
     };
 
+    /// <summary>What a receiver sheet asks for beside choices.</summary>
+    public static OptionTable<SheetTerms> Sheet { get; } = new()
+    {
+        new TextOption<SheetTerms>("name", "sheet", "What the sheet is called.", s => s.Name, (s, value) => s with { Name = value ?? string.Empty }, s => $"sheet {s.Name}")
+        {
+            Required = true,
+        },
+        new TextOption<SheetTerms>("notes", "notes", "What else people should know.", s => s.Notes.Length > 0 ? s.Notes : null, (s, value) => s with { Notes = value ?? string.Empty }, _ => "notes"),
+        new WholeOption<SheetTerms>("largestFile", "largest file, bytes", "The largest file that the room takes, in bytes.", s => s.LargestFile, (s, value) => s with { LargestFile = value }, _ => "largest file")
+        {
+            MayBeEmpty = true,
+            Least = 1 << 20,
+            Range = "1 MiB or more",
+        },
+        new WholeOption<SheetTerms>("longestName", "longest name", "The longest name of a track or file without its extension, in characters.", s => s.LongestName, (s, value) => s with { LongestName = value }, _ => "longest name")
+        {
+            MayBeEmpty = true,
+            Least = SheetTerms.ShortestName,
+            Most = 255,
+            Range = $"{SheetTerms.ShortestName} to 255 characters",
+        },
+        {
+            "letters", "letters of names", "Which characters names may have.", Choices.Letters, s => s.Letters, (s, value) => s with { Letters = value }
+        },
+        new WholeOption<SheetTerms>("rate", "rate, Hz", "Samples a second of all files.", s => s.Rate, (s, value) => s with { Rate = value }, _ => "rate")
+        {
+            MayBeEmpty = true,
+            Least = 8000,
+            Most = 384_000,
+            Range = "8000 to 384000 Hz",
+        },
+        new TextOption<SheetTerms>("frameRate", "frames a second", "By name, such as 25 or 29.97 drop.", s => s.FrameRate, (s, value) => s with { FrameRate = value }, _ => "frame rate")
+        {
+            Problem = name => name.Length == 0 || Time.FrameRate.All.Any(r => r.Name == name) ? null : $"There is no frame rate \"{name}\"; there are {Phrases.List([.. Time.FrameRate.All.Select(r => r.Name)], "and")}.",
+        },
+        new TextOption<SheetTerms>("picture", "picture", "What the picture should be, in words.", s => s.Picture, (s, value) => s with { Picture = value }, _ => "picture"),
+    };
+
     /// <summary>What a row of the track sheet says of its track.</summary>
     public static OptionTable<TrackChoice> Track { get; } = new()
     {

@@ -8,6 +8,9 @@ namespace Lyrotrans.Core.Receiving;
 /// <param name="Preparation">What was decided about the session for this room.</param>
 public sealed record Receiver(string Id, string Name, Preparation Preparation)
 {
+    /// <summary>The sheet that was chosen for it, as JSON, as it was then; null where none was.</summary>
+    public string? Sheet { get; init; }
+
     /// <summary>As it is called in words.</summary>
     public string Called => Name.Length > 0 ? Name : $"receiver {Id}";
 }

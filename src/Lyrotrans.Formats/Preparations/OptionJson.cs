@@ -62,7 +62,7 @@ internal static class OptionJson
     private static T With<T>(Option<T> option, T choices, DocumentNode node) => option switch
     {
         ChoiceOption<T> choice => choice.With(choices, node.OneOf(choice.Values.ToDictionary(v => v.Id, v => v.Id))),
-        TextOption<T> text => text.With(choices, node.Text()),
+        TextOption<T> text => text.Problem(node.Text()) is { } problem ? throw node.Error(DocumentCodes.BadValue, problem) : text.With(choices, node.Text()),
         WholeOption<T> whole => whole.With(choices, node.Whole(whole.Least, whole.Most)),
         NumberOption<T> number => number.With(choices, node.Number()),
         TruthOption<T> truth => truth.With(choices, node.Truth()),

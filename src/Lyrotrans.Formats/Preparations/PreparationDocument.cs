@@ -14,10 +14,11 @@ namespace Lyrotrans.Formats.Preparations;
 /// <summary>A preparation as JSON: kept with each revision and inside every manifest, so that a package says how it was meant.</summary>
 public static class PreparationDocument
 {
-    /// <summary>1 had no version, and the options of single formats among the choices of all. Until 2 nothing was accepted; until 3 tempo had no bounds of 10 and 50 samples; until 4 no flag was answered. The oldest that can say a preparation is written.</summary>
+    /// <summary>1 had no version, and the options of single formats among the choices of all. Until 2 nothing was accepted; until 3 tempo had no bounds of 10 and 50 samples; until 4 no flag was answered and no sheet asked for anything. The oldest that can say a preparation is written.</summary>
     public const int Version = 5;
 
-    private const int WithoutAnswers = 4;
+    // Of documents without answers and sheet.
+    private const int Before = 4;
 
     private const string VersionProperty = "version";
 
@@ -36,7 +37,7 @@ public static class PreparationDocument
     public static void Write(Utf8JsonWriter json, Preparation preparation)
     {
         json.WriteStartObject();
-        json.WriteNumber(VersionProperty, preparation.Answers.Count > 0 ? Version : WithoutAnswers);
+        json.WriteNumber(VersionProperty, preparation.Answers.Count > 0 || preparation.Sheet is not null ? Version : Before);
         OptionJson.Write(json, PreparationOptions.Files, preparation);
         WritePart(json, "mix", PreparationOptions.Mix, preparation.Mix);
         WritePart(json, "midi", PreparationOptions.Midi, preparation.Midi);
@@ -55,6 +56,11 @@ public static class PreparationDocument
         if (preparation.Answers.Count > 0)
         {
             WriteAnswers(json, preparation);
+        }
+
+        if (preparation.Sheet is { } sheet)
+        {
+            WritePart(json, "sheet", PreparationOptions.Sheet, sheet);
         }
 
         json.WriteStartArray("tracks");
@@ -80,7 +86,7 @@ public static class PreparationDocument
     public static Preparation Read(DocumentNode node)
     {
         DocumentVersion.Read(node, VersionProperty, Version);
-        node.OnlyHas([VersionProperty, .. OptionJson.Names(PreparationOptions.Files), "mix", "midi", "click", "clips", "accepted", "answers", "tracks"]);
+        node.OnlyHas([VersionProperty, .. OptionJson.Names(PreparationOptions.Files), "mix", "midi", "click", "clips", "accepted", "answers", "sheet", "tracks"]);
         var files = new Preparation
         {
             Mix = node.Optional("mix", new MixChoices(), n => ReadPart(n, PreparationOptions.Mix, new MixChoices())),
@@ -89,6 +95,7 @@ public static class PreparationDocument
             Clips = node.Optional("clips", new ClipChoices(SessionFormats.Usual), ReadClips),
             Accepted = node.List("accepted", n => n.Text()),
             Answers = Answers(node),
+            Sheet = node.Optional<SheetTerms?>("sheet", null, n => ReadPart(n, PreparationOptions.Sheet, new SheetTerms(string.Empty))),
             Tracks = node.List("tracks", ReadTrack),
         };
         return OptionJson.Read(node, PreparationOptions.Files, files);

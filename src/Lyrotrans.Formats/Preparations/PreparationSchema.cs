@@ -17,6 +17,26 @@ public static class PreparationSchema
     /// <summary>The schema as indented JSON with a line's end after it.</summary>
     public static string Text() => Document().ToJsonString(s_indented) + "\n";
 
+    /// <summary>The schema of <see cref="ReceiverSheet"/>.</summary>
+    public static string OfSheet()
+    {
+        var choices = Document();
+        var properties = OptionJson.Schema(PreparationOptions.Sheet);
+        properties["audio"] = new JsonObject { ["description"] = "What becomes of every audio track that goes.", ["enum"] = new JsonArray([.. Choices.Treatments.Select(t => JsonValue.Create(t.Id))]) };
+        foreach (var (name, schema) in choices["properties"]!.AsObject().Where(p => p.Key is not ("version" or "accepted" or "answers" or "sheet" or "tracks" or "chosenStart" or "chosenEnd")).ToList())
+        {
+            // All may be left out, in parts too.
+            var open = schema!.DeepClone().AsObject();
+            open.Remove("required");
+            properties[name] = open;
+        }
+
+        properties["sheetVersion"] = new JsonObject { ["const"] = ReceiverSheet.Version };
+        var sheet = Object("A receiver sheet: what a receiving room takes. What is not said stays as it is.", properties, ["sheetVersion", "name"]);
+        sheet.Insert(0, "$schema", "https://json-schema.org/draft/2020-12/schema");
+        return sheet.ToJsonString(s_indented) + "\n";
+    }
+
     private static JsonObject Document()
     {
         var schema = Part("A preparation: all that was decided about a session before it is built.", PreparationOptions.Files, new()
@@ -27,6 +47,7 @@ public static class PreparationSchema
             ["clips"] = Clips(),
             ["accepted"] = List(new JsonObject { ["type"] = "string" }, "Names of what may go without its sound, such as a missing medium or an effect that cannot sound here."),
             ["answers"] = List(Answer(), "What was answered to flags, one for each kind at most."),
+            ["sheet"] = Part("What the receiver's sheet asks for beside choices.", PreparationOptions.Sheet),
             ["tracks"] = List(Track(), "The rows of the track sheet, in the order of delivery."),
         });
         schema["properties"]!["version"] = new JsonObject { ["enum"] = new JsonArray(PreparationDocument.Version - 1, PreparationDocument.Version) };

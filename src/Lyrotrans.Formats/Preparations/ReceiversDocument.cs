@@ -58,6 +58,11 @@ public static class ReceiversDocument
         json.WriteStartObject();
         json.WriteString("id", receiver.Id);
         json.WriteString("name", receiver.Name);
+        if (receiver.Sheet is { } sheet)
+        {
+            json.WriteString("sheet", sheet);
+        }
+
         json.WritePropertyName("preparation");
         PreparationDocument.Write(json, receiver.Preparation);
         json.WriteEndObject();
@@ -65,7 +70,7 @@ public static class ReceiversDocument
 
     private static Receiver Read(DocumentNode node)
     {
-        node.OnlyHas("id", "name", "preparation");
-        return new Receiver(node["id"].Text(), node["name"].Text(), PreparationDocument.Read(node["preparation"]));
+        node.OnlyHas("id", "name", "sheet", "preparation");
+        return new Receiver(node["id"].Text(), node["name"].Text(), PreparationDocument.Read(node["preparation"])) { Sheet = node.Optional<string?>("sheet", null, n => n.Text()) };
     }
 }

@@ -258,7 +258,7 @@ namespace Lyrotrans.Storage.Migrations
 
                     b.HasIndex("TransferId");
 
-                    b.HasIndex(new[] { "TransferId" }, "IX_Builds_Going")
+                    b.HasIndex(new[] { "TransferId", "ReceiverId" }, "IX_Builds_Going")
                         .IsUnique()
                         .HasFilter("\"State\" IN (1, 2)");
 
@@ -411,6 +411,41 @@ namespace Lyrotrans.Storage.Migrations
                     b.HasKey("RoomId", "Sha256");
 
                     b.ToTable("RoomMedia");
+                });
+
+            modelBuilder.Entity("Lyrotrans.Storage.Model.RoomSheet", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Json")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<Guid>("RoomId")
+                        .HasColumnType("uuid");
+
+                    b.Property<int>("Version")
+                        .HasColumnType("integer");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("RoomId", "Name", "Version")
+                        .IsUnique();
+
+                    b.ToTable("RoomSheets");
                 });
 
             modelBuilder.Entity("Lyrotrans.Storage.Model.SignIn", b =>
@@ -696,6 +731,15 @@ namespace Lyrotrans.Storage.Migrations
                 });
 
             modelBuilder.Entity("Lyrotrans.Storage.Model.RoomMedium", b =>
+                {
+                    b.HasOne("Lyrotrans.Storage.Model.Room", null)
+                        .WithMany()
+                        .HasForeignKey("RoomId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Lyrotrans.Storage.Model.RoomSheet", b =>
                 {
                     b.HasOne("Lyrotrans.Storage.Model.Room", null)
                         .WithMany()

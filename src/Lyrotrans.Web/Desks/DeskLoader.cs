@@ -149,6 +149,7 @@ public sealed class DeskLoader(
         Tempo = cache.Get(desk.Room.Id, $"{desk.Revision!.SessionSha} tempo {SoundMeasures.Measured(desk.Session, desk.Media)}", () => new MeasuredTempo(SoundMeasures.Tempo(desk.Session, desk.Media))).Estimate,
         Rates = Joined(desk).RateDoubts,
         SaysTempo = Joined(desk).SaysTempo,
+        Files = Plan(desk).Files,
         Lossy = desk.Intake.Items.Where(i => i.Findings.Any(f => f.Code == SoundFileCodes.Lossy)).Select(i => i.Id).ToHashSet(),
     };
 

@@ -6,6 +6,7 @@ using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Store;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Jobs;
+using Lyrotrans.Web.Sheets;
 using Lyrotrans.Workflow.Intake;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
@@ -14,9 +15,17 @@ namespace Lyrotrans.Web.Seeding;
 
 /// <summary>Makes the demo room with its transfers, once, of the files that the demo's own program wrote, through the same ways that an engineer's files take.</summary>
 public sealed class Seeder(
-    LyroContext database, UserManager<Account> accounts, FileStore store, RoomMediaStores rooms, DeskLoader desks, WorkBook work, Settings settings, ILogger<Seeder> log)
+    LyroContext database, UserManager<Account> accounts, FileStore store, RoomMediaStores rooms, DeskLoader desks, WorkBook work, SheetShelf shelf, Settings settings, ILogger<Seeder> log)
 {
     public const string DemoEmail = "engineer@quillfeather.example";
+
+    // The rooms that the demo's sessions go to.
+    private static readonly string[] s_sheets =
+    [
+        """{ "sheetVersion": 1, "name": "Tarn Lane, clips wanted", "notes": "Clips with five seconds of handle, and a guide mix.", "frameRate": "25", "audio": "keep clips", "mix": { "guide": true }, "clips": { "trimmed": true, "handle": 5000, "monoOnly": false } }""",
+        """{ "sheetVersion": 1, "name": "Tarn Lane, files only", "notes": "One file a track, dry, from bar 1.", "longestName": 48, "audio": "print dry", "from": "bar 1", "mix": { "guide": true }, "click": { "print": true } }""",
+        """{ "sheetVersion": 1, "name": "Dome picture desk", "notes": "Everything inside one file, mono, places in frames.", "frameRate": "25", "longestName": 31, "letters": "ascii", "audio": "keep clips", "clips": { "trimmed": true, "handle": 50, "handleUnit": "frames", "monoOnly": true, "renderGain": true, "frameUnits": true } }""",
+    ];
 
     public async Task SeedAsync(CancellationToken stop)
     {
@@ -42,6 +51,11 @@ public sealed class Seeder(
         database.Rooms.Add(room);
         await database.SaveChangesAsync(stop);
         var engineer = new Account { Id = Guid.NewGuid(), UserName = DemoEmail, Email = DemoEmail, EmailConfirmed = true, Name = "Sending engineer" };
+        foreach (var sheet in s_sheets)
+        {
+            await shelf.KeepAsync(room.Id, sheet, "the demo", engineer.Name, stop);
+        }
+
         var suite = await TransferAsync(room, engineer, "Orrery Suite", "Tarn Lane mixing room", stop, Path.Combine(folder, "session"));
         var bells = await TransferAsync(room, engineer, "Three bells, one lantern", "a session player", stop, Path.Combine(folder, "bells"));
         await BuildAsync(suite, engineer, 1, stop);

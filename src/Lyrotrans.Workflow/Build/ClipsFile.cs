@@ -26,7 +26,7 @@ public static class ClipsFile
         var clips = plan.ClipFiles[part];
         var essence = clips.Media.ToDictionary(m => m.Media.Id, m => Essence(plan, m, opener, files, stop));
         var choices = plan.Preparation.Clips;
-        var comments = new Dictionary<string, string> { [ChoicesComment] = ReceiverChoices.OfClips(plan.Preparation) };
+        var comments = new Dictionary<string, string> { [ChoicesComment] = KeptChoices.OfClips(plan.Preparation) };
         SessionFormats.Get(choices.Format).Write(new ClipFile(clips.Session, essence, choices, comments), output);
     }
 

@@ -34,7 +34,7 @@ public static class SessionConvert
         var format = FormatOf(output);
         var usual = Preparation.Default(loaded.Session, format ?? SessionFormats.Usual) with { NamePattern = "{track}" };
         var kept = format is null ? usual : usual with { Tracks = PreparationTreatment.OfAudio(usual, loaded.Session, Treatment.KeepClips) };
-        var prepared = receiver is null ? kept : ReceiverChoices.Apply(receiver, receiverName, kept, loaded.Session);
+        var prepared = receiver is null ? kept : ReceiverSheet.Read(receiver, receiverName).Apply(kept, loaded.Session);
 
         // What the file is called says its form, whatever the receiver usually gets.
         return format is null ? prepared : prepared with { Clips = prepared.Clips with { Format = format } };

@@ -21,6 +21,8 @@ public static class FlagMends
         [FlagKinds.LostReturn] = ("let them go as prints", (_, p, flags) => Treat(p, Tracks(flags), Treatment.PrintThrough)),
         [FlagKinds.WetAndDry] = ("hold them back", (_, p, flags) => Treat(p, Tracks(flags), Treatment.HoldBack)),
         [FlagKinds.MasterLimiter] = ("take stems before it", (_, p, _) => p with { Mix = p.Mix with { Master = StemMaster.Before } }),
+        [FlagKinds.LongName] = ("make names fit", Fitted),
+        [FlagKinds.OtherLetters] = ("make names fit", Fitted),
         [FlagKinds.SubFrame] = ("places in samples", (_, p, _) => p with { Clips = p.Clips with { FrameUnits = false } }),
     };
 
@@ -61,6 +63,8 @@ public static class FlagMends
         var offered = session.Tracks.ToDictionary(t => t.Id, t => t.Kind == TrackKind.Notes && roles.PrintOf(t.Id) is not null ? Treatment.NotesAndPrint : Preparation.TreatmentsOf(t)[0]);
         return Change(preparation, Tracks(flags), c => c with { Treatment = offered[c.TrackId] });
     }
+
+    private static Preparation Fitted(Session session, Preparation preparation, IReadOnlyList<Flag> flags) => SheetNames.Fitted(preparation, DeliveredNames.Of(session, preparation));
 
     private static Preparation Dry(Session session, Preparation preparation, IReadOnlyList<Flag> flags)
     {

@@ -1,21 +1,25 @@
 using System.Globalization;
 using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Proof;
+using Lyrotrans.Core.Receiving;
 using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Formats.Midi;
+using Lyrotrans.Formats.Preparations;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Revisions;
 using Lyrotrans.Web.Desks;
+using Lyrotrans.Web.Sheets;
 using Lyrotrans.Workflow.Editing;
 using Microsoft.AspNetCore.Mvc;
 
 namespace Lyrotrans.Web.Pages.Transfers;
 
 /// <summary>The track sheet: what each track becomes, in which order and under which name. Every change is a revision.</summary>
-public sealed class PrepareModel(DeskLoader desks, LyroContext database, RevisionLog revisions) : DeskPage(desks, database, revisions)
+public sealed class PrepareModel(DeskLoader desks, LyroContext database, RevisionLog revisions, SheetShelf shelf) : DeskPage(desks, database, revisions)
 {
     private DeliveryPlan? _plan;
     private IReadOnlyList<string>? _twice;
@@ -92,8 +96,45 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
         _ => true,
     };
 
-    public void OnGet()
+    /// <summary>The sheets that can be chosen.</summary>
+    public IReadOnlyList<OfferedSheet> Sheets { get; private set; } = [];
+
+    /// <summary>Where this receiver gets something else than its sheet asks for: what, how it is here, how the sheet has it.</summary>
+    public IReadOnlyList<(string Name, IReadOnlyList<string> For)> OffSheet => field ??= SheetEdits.Differences(Desk.Receiver, Desk.Session);
+
+    public async Task OnGetAsync(CancellationToken stop) => Sheets = await shelf.AllAsync(Desk.Room.Id, stop);
+
+    /// <summary>Chooses a sheet for this receiver, or none.</summary>
+    public async Task<IActionResult> OnPostSheetAsync(int from, string? sheet, CancellationToken stop)
     {
+        if (string.IsNullOrEmpty(sheet))
+        {
+            return await EditReceiversAsync(from, () => SheetEdits.Leave(Desk.Receivers, Desk.Receiver), stop);
+        }
+
+        var chosen = (await shelf.AllAsync(Desk.Room.Id, stop)).FirstOrDefault(s => s.Key == sheet);
+        return await EditReceiversAsync(from, () => chosen is null ? new Refused("This sheet is not there any more.") : Chosen(chosen), stop);
+    }
+
+    /// <summary>Keeps what this receiver gets as a sheet of the room.</summary>
+    public async Task<IActionResult> OnPostKeepSheetAsync(int from, string? name, CancellationToken stop)
+    {
+        if (Stale(from) is { } stale)
+        {
+            return stale;
+        }
+
+        try
+        {
+            var audio = Desk.Preparation.Tracks.Join(Desk.Session.Tracks.Where(t => t.Kind == TrackKind.Audio), c => c.TrackId, t => t.Id, (c, _) => c.Treatment).Where(t => t != Treatment.HoldBack).Distinct().ToList();
+            var terms = (Desk.Preparation.Sheet ?? new SheetTerms(string.Empty)) with { Name = (name ?? string.Empty).Trim() };
+            await shelf.KeepAsync(Desk.Room.Id, ReceiverSheet.Of(terms, Desk.Preparation, audio.Count == 1 ? audio[0] : null), "the sheet", Desk.Engineer.Name, stop);
+            return await Answer("HX-Refresh", "true");
+        }
+        catch (BadInputException problem)
+        {
+            return BadRequest(problem.Message);
+        }
     }
 
     /// <summary>Changes one field of one row, or of all marked rows.</summary>
@@ -125,6 +166,18 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
         from, () => new ReceiverEdits(Desk.Receivers).Remove(Desk.Receiver), stop, () => Answer("HX-Redirect", $"/transfers/{Desk.Id}/prepare"));
 
     public IActionResult OnGetSheet() => Part("_TrackSheet");
+
+    private Edit<ReceiverList> Chosen(OfferedSheet sheet)
+    {
+        try
+        {
+            return SheetEdits.Choose(Desk.Receivers, Desk.Receiver, sheet.Json, sheet.Name, Desk.Session);
+        }
+        catch (BadInputException problem)
+        {
+            return new Refused(problem.Message);
+        }
+    }
 
     private async Task<IActionResult> SheetAsync()
     {

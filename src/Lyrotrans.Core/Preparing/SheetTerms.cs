@@ -1,0 +1,30 @@
+namespace Lyrotrans.Core.Preparing;
+
+/// <summary>What a receiver sheet asks for beside choices: what the room can take, which a session may or may not keep to.</summary>
+/// <param name="Name">The sheet's.</param>
+public sealed record SheetTerms(string Name)
+{
+    /// <summary>The shortest bound of names that a sheet can set, in characters.</summary>
+    public const int ShortestName = 4;
+
+    /// <summary>What else people should know; may be empty.</summary>
+    public string Notes { get; init; } = string.Empty;
+
+    /// <summary>The largest file that it takes, in bytes; none is any.</summary>
+    public long? LargestFile { get; init; }
+
+    /// <summary>The longest name of a track or file without its extension, in characters; none is any.</summary>
+    public long? LongestName { get; init; }
+
+    /// <summary>Which characters names may have.</summary>
+    public NameLetters Letters { get; init; }
+
+    /// <summary>Samples a second; none is the session's.</summary>
+    public long? Rate { get; init; }
+
+    /// <summary>By name; none is the session's.</summary>
+    public string? FrameRate { get; init; }
+
+    /// <summary>What the picture should be, in words; none asks for none.</summary>
+    public string? Picture { get; init; }
+}
