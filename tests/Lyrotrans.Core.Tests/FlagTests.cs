@@ -140,7 +140,7 @@ public class FlagTests
     public void Returns_go_with_what_feeds_them()
     {
         var hall = new Track { Id = "hall", Name = "Long hall", Kind = TrackKind.Return, Channels = 2 };
-        var session = Of(Long("a") with { Sends = [new Send("hall", -6, false)] }, Long("b") with { Sends = [new Send("hall", -6, false)] }, hall);
+        var session = Of(Long("a") with { Sends = [new Send("hall", -6, false)] }, Track("b", Clip("b", 480_000, 480_000)) with { Sends = [new Send("hall", -6, false)] }, hall);
         Assert.Equal("Long hall does not go, and 2 tracks send to it", Assert.Single(Flags(session, p => p)).Title);
         Assert.Empty(Flags(session, p => Treating(p, "hall", Treatment.PrintThrough)));
         Assert.Equal("Long hall goes with the effect on 1 track that does not go", Assert.Single(Flags(session, p => Treating(Treating(p, "hall", Treatment.PrintThrough), "b", Treatment.HoldBack))).Title);
@@ -178,6 +178,38 @@ public class FlagTests
         Assert.Equal(FlagKinds.Lossy, Assert.Single(new FlagFinder(Facts(Of(Long("a"))) with { Lossy = new HashSet<string> { "m" } }).Flags()).Kind);
     }
 
+    [Theory]
+    [InlineData(1, 0, 0, true)]
+    [InlineData(4, 0, 0, true)]
+    [InlineData(240, 0, 0, true)]
+    [InlineData(241, 0, 0, false)]
+    [InlineData(0, 0, 0, false)]
+    [InlineData(4, 10, 10, false)]
+    [InlineData(4, 10, 0, true)]
+    public void A_gap_of_a_few_samples_between_two_clips_is_a_fault_unless_both_are_faded(int gap, int fadeOut, int fadeIn, bool fault)
+    {
+        var session = Of(Track("a", Clip("1", 0, 1_000, 50_000, 0, fadeOut), Clip("2", 1_000 + gap, 1_000, 90_000, fadeIn)));
+        var found = Flags(session, p => p).Where(f => f.Kind == FlagKinds.EditGap).ToList();
+        Assert.Equal(fault, found.Count == 1);
+        Assert.All(found, f => Assert.Equal((1_000, "2"), (f.Sample!.Value, f.ClipId)));
+    }
+
+    [Fact]
+    public void The_same_sound_twice_at_one_place_is_a_fault()
+    {
+        bool Doubled(Clip other, TrackState state = TrackState.Active) => Flags(Of(Long("a"), Track("b", other) with { State = state }), p => p).Any(f => f.Kind == FlagKinds.Doubled);
+        Assert.True(Doubled(Clip("x", 0, 480_000)));
+        Assert.True(Doubled(Clip("x", 1_000, 50, 1_000)));
+        Assert.False(Doubled(Clip("x", 1_000, 50, 1_001)));
+        Assert.False(Doubled(Clip("x", 0, 480_000) with { Muted = true }));
+        Assert.False(Doubled(Clip("x", 0, 480_000), TrackState.Muted));
+
+        // Another channel of the file is another sound; and what one track plays twice one after the other is none.
+        var two = Of(Long("a"), Track("b", Clip("x", 0, 480_000) with { ChannelMap = [1] })) with { Media = [Media(channels: 2)] };
+        Assert.DoesNotContain(Flags(two, p => p), f => f.Kind == FlagKinds.Doubled);
+        Assert.Equal("a and b play the same sound at the same place", Flags(Of(Long("a"), Track("b", Clip("x", 0, 480_000))), p => p).Single(f => f.Kind == FlagKinds.Doubled).Title);
+    }
+
     [Fact]
     public void An_answer_holds_for_what_it_was_given_on_and_for_nothing_else()
     {
@@ -205,6 +237,6 @@ public class FlagTests
     {
         Assert.Equal(FlagKinds.All.Count, FlagKinds.All.Select(k => k.Code).Distinct().Count());
         Assert.All(FlagKinds.All, k => Assert.EndsWith(".", k.Costs, StringComparison.Ordinal));
-        Assert.All(FlagKinds.All.Where(k => k != FlagKinds.BeforeBar1 && k != FlagKinds.NoTempo && k != FlagKinds.OtherTempo && k != FlagKinds.MasterLimiter && k != FlagKinds.EmptyEnd), k => Assert.StartsWith("# ", k.Many, StringComparison.Ordinal));
+        Assert.All(FlagKinds.All.Where(k => k != FlagKinds.BeforeBar1 && k != FlagKinds.NoTempo && k != FlagKinds.OtherTempo && k != FlagKinds.MasterLimiter && k != FlagKinds.EmptyEnd && k != FlagKinds.OtherFrames), k => Assert.StartsWith("# ", k.Many, StringComparison.Ordinal));
     }
 }

@@ -5,7 +5,7 @@ import { execFileSync } from "node:child_process";
 import { existsSync, mkdtempSync, readFileSync, readdirSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { address, demoFiles, drop as dropOn, manifestSum, open, revision, root, signIn, stage, work } from "./desk.mjs";
+import { address, demoFiles, drop as dropOn, manifestSum, open, revision, root, signIn, stage, waitForRevision, work } from "./desk.mjs";
 
 const demo = demoFiles(),
   data = process.env.LYRO_DATA;
@@ -68,6 +68,9 @@ test("an upload that broke off is resumed where it stopped", async () => {
 
 test("a file that broke off goes on when it is dropped again", async () => {
   await page.goto(`${transfer}/intake`);
+
+  // What came before is measured to its end: the page is loaded anew then, and would not show that this file broke off.
+  await waitForRevision(page, 1);
   const bytes = readFileSync(join(demo, "bells", "media", "three-bells.wav")),
     body = bytes.toString("base64");
   const drop = () =>

@@ -29,6 +29,12 @@ public static class FlagKinds
     /// <summary>Sound that was coded with loss.</summary>
     public static readonly FlagKind Lossy = new("lossy", FlagCost.SoundLost, "# files were coded with loss", "What was left out then cannot come back, and is heard once it is worked on.");
 
+    /// <summary>The same sound of one file on two tracks at one place.</summary>
+    public static readonly FlagKind Doubled = new("doubled", FlagCost.SoundLost, "# clips play what another track plays at the same place", "It is louder than it was meant, and combs once one of them moves.");
+
+    /// <summary>A few samples of nothing between two clips.</summary>
+    public static readonly FlagKind EditGap = new("edit-gap", FlagCost.SoundLost, "# gaps of a few samples between clips", "They click.");
+
     /// <summary>Runs of samples at full scale.</summary>
     public static readonly FlagKind Clipped = new("clipped", FlagCost.SoundLost, "# files clip", "What was cut off at full scale is gone.");
 
