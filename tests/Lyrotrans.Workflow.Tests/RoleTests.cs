@@ -4,6 +4,7 @@ using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Proof;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Time;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Placing;
 using Lyrotrans.Workflow.Roles;
@@ -171,6 +172,10 @@ public class RoleTests(RolePackage made) : IClassFixture<RolePackage>
         var heard = new RoleEars(loaded.Session, files, loaded.Media, CancellationToken.None).Hear();
         Assert.Equal([(RoleKind.Print, "narrator"), (RoleKind.Print, "long-hall"), (RoleKind.Stem, "strings"), (RoleKind.GuideMix, null)], files.Select(f => (heard[f.Id].Kind, heard[f.Id].Of?.Id)));
         Assert.All(heard.Values, h => Assert.InRange(h.Correlation, 0.9, 1));
+
+        // At a rate at which no stand-in sounds nothing is held to a mix with notes, and nothing breaks.
+        var fast = loaded.Session with { Rate = SampleRate.FromHz(192_000) };
+        Assert.DoesNotContain(new RoleEars(fast, files, loaded.Media, CancellationToken.None).Hear().Values, h => h.Kind == RoleKind.GuideMix);
 
         // Decided on, or called a click: nobody asks.
         Assert.Empty(new RoleEars(loaded.Session, [files[0] with { Role = new ItemRole(RoleKind.Track, []) }, files[1] with { Name = "click.wav" }], loaded.Media, CancellationToken.None).Hear());

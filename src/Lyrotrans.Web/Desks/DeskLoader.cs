@@ -149,9 +149,18 @@ public sealed class DeskLoader(
         Tempo = cache.Get(desk.Room.Id, $"{desk.Revision!.SessionSha} tempo {SoundMeasures.Measured(desk.Session, desk.Media)}", () => new MeasuredTempo(SoundMeasures.Tempo(desk.Session, desk.Media))).Estimate,
         Rates = Joined(desk).RateDoubts,
         SaysTempo = Joined(desk).SaysTempo,
-        Files = Plan(desk).Files,
-        Lossy = desk.Intake.Items.Where(i => i.Findings.Any(f => f.Code == SoundFileCodes.Lossy)).Select(i => i.Id).ToHashSet(),
+
+        // Only a bound on files needs them, and a plan takes a while.
+        Files = desk.Preparation.Sheet?.LargestFile is null ? [] : Plan(desk).Files,
+        Lossy = Lossy(desk),
     };
+
+    // By their bytes: a document calls its media by ids of its own.
+    private static HashSet<string> Lossy(Desk desk)
+    {
+        var files = desk.Intake.Items.Where(i => i.Findings.Any(f => f.Code == SoundFileCodes.Lossy)).Select(i => i.Sha256).ToHashSet();
+        return [.. desk.Session.Media.Where(m => m.Sha256 is { } sha256 && files.Contains(sha256)).Select(m => m.Id)];
+    }
 
     private static JoinedSession Join(IntakeState state, RoomMedia media)
     {

@@ -140,8 +140,9 @@ public sealed class RoleEars(Session session, IReadOnlyList<IntakeItem> items, I
                 return Sketch(written.Source());
             }
         }
-        catch (BadInputException)
+        catch (Exception problem) when (problem is BadInputException or InvalidOperationException)
         {
+            // A medium is damaged, or no stand-in sounds here: nothing is held to it, and what came in is in.
             return null;
         }
     }
