@@ -3,6 +3,7 @@
 // clips FORMAT COUNT        times a file of so many clips, planned, written and read
 // mix FOLDER SECONDS        times listening to a session from a place on, and each of its tracks
 // place REFERENCE FILE…     times finding files in another, and prints where each lies
+// faults MINUTES COUNT SEED finds so many faults that were planted in so many minutes of sampled instruments
 // exactness                 prints the table of docs/exactness.md
 using System.Globalization;
 using Lyrotrans.Bench;
@@ -25,10 +26,13 @@ switch (args)
     case ["place", var reference, .. { Length: > 0 } files]:
         PlaceBench.Run(reference, files);
         return 0;
+    case ["faults", var minutes, var count, var seed]:
+        FaultsBench.Run(double.Parse(minutes, CultureInfo.InvariantCulture), int.Parse(count, CultureInfo.InvariantCulture), int.Parse(seed, CultureInfo.InvariantCulture));
+        return 0;
     case ["exactness"]:
         ExactnessBench.Run();
         return 0;
     default:
-        Console.Error.WriteLine("Usage: Lyrotrans.Bench peaks|all THREADS FILE… | convert RATE FILE… | clips FORMAT COUNT | mix FOLDER SECONDS | place REFERENCE FILE… | exactness");
+        Console.Error.WriteLine("Usage: Lyrotrans.Bench peaks|all THREADS FILE… | convert RATE FILE… | clips FORMAT COUNT | mix FOLDER SECONDS | place REFERENCE FILE… | faults MINUTES COUNT SEED | exactness");
         return 2;
 }

@@ -6,6 +6,7 @@ namespace Lyrotrans.Demo;
 /// <summary>Cuts the clips of one lane; seconds at scale 1 become samples at 48 kHz.</summary>
 internal sealed class ClipMaker(string track, double scale)
 {
+    private const long EndFade = 960;
     private readonly List<Clip> _clips = [];
 
     public Clip Add(
@@ -38,9 +39,12 @@ internal sealed class ClipMaker(string track, double scale)
         overlap = Math.Min(overlap, Math.Min(before.Length, Math.Max(2400, Samples(length))) / 3);
         var cut = before.End;
         _clips[^1] = before with { FadeOut = new Fade(overlap, shape) };
-        var next = Add(media, 0, length, from, gainDb);
+        var next = Add(media, 0, length, from, gainDb, 0, EndFade, shape);
         _clips[^1] = next with { Start = cut - overlap, FadeIn = new Fade(overlap, shape) };
     }
+
+    /// <summary>Moves the last clip to so many samples after the one before it.</summary>
+    public void PartBy(long samples) => _clips[^1] = _clips[^1] with { Start = _clips[^2].End + samples };
 
     public Lane Lane(string name) => new(name, _clips.ToValueArray());
 

@@ -67,7 +67,7 @@ public sealed class OrrerySuite
     {
         (string Text, long Bar)[] places = [("Lamps down", 1), ("First planet", 10), ("Comet", 17), ("Dome turns", 23), ("Dark", 30)];
         var end = (long)(75 * _scale * 48_000);
-        var markers = places.Select((p, i) => new Marker($"m{i + 1}", p.Text, session.Clock.SampleAt(session.Meters.StartOfBar(p.Bar)), p.Text == "Comet" ? 96_000 : 0));
+        var markers = places.Select((p, i) => new Marker($"m{i + 1}", p.Text, session.Clock.SampleAt(session.Meters.StartOfBar(p.Bar)), p.Text is "Lamps down" or "Comet" ? 96_000 : 0));
 
         // Somebody left an end marker far out.
         return markers.Where(m => m.Sample < end).Append(new Marker("m9", "End of file", end + (40 * 48_000))).ToValueArray();
@@ -100,7 +100,7 @@ public sealed class OrrerySuite
 
     private void Strings()
     {
-        var cello = _media.Add("cello.wav", 77, 21, (s, t) => [s.Sustained(t, 73.4, 0.7, 0.14)]);
+        var cello = _media.Add("cello.wav", 77, 21, (s, t) => [Synth.Clicked(s.Sustained(t, 73.4, 0.7, 0.14), t * 0.06, 48_000)]);
         var clips = new ClipMaker("cello", _scale);
         clips.Add(cello, 0, 24, 0.5, 0, 96, 0);
         for (var i = 0; i < 11; i++)
@@ -109,11 +109,12 @@ public sealed class OrrerySuite
         }
 
         Audio("Cello", clips.Lane("main"), output: "strings", sends: [("long-hall", -9)], ride: [(0, -6), (9, -6), (16, -10.5), (28, -8), (34, 0), (49, -5), (72, -12)]);
-        var bass = _media.Add("bass-direct.wav", 44, 31, (s, t) => [s.Sustained(t, 36.7, 0.75, 0.2)]);
+        var bass = _media.Add("bass-direct.wav", 44, 31, (s, t) => [Synth.Dropped(s.Sustained(t, 36.7, 0.75, 0.2), t * 0.07, 48_000)]);
         var low = new ClipMaker("bass", _scale);
         for (var i = 0; i < 12; i++)
         {
-            low.Add(bass, 7.7 + (i * 5.2), 4.9, 1 + (i * 3.3), 0, 240, 960, FadeShape.Exponential);
+            // One of them lost its fade, and jumps.
+            low.Add(bass, 7.7 + (i * 5.2), 4.9, 1 + (i * 3.3), 0, 240, i == 9 ? 0 : 960, FadeShape.Exponential);
         }
 
         Audio("Double bass", low.Lane("main"), output: "strings", inserts: [new Insert("drive and cabinet", [new Parameter("drive dB", 14), new Parameter("cabinet Hz", 3200), new Parameter("level dB", -8), new Parameter("oversampling", 2)], false, 64)]);
@@ -126,8 +127,11 @@ public sealed class OrrerySuite
             Audio($"Hall {side}", edit.Lane("main"), output: "strings", pan: pan);
         }
 
-        var array = _media.Add("array.wav", 36, 51, (s, t) => [.. Enumerable.Range(0, 4).Select(_ => s.Room(s.Sustained(t, 130.8, 0.5, 0.1), 0.01 + (s.Next() * 0.03), 0.6))]);
+        var array = _media.Add("array.wav", 36, 51, (s, t) => [.. Enumerable.Range(0, 4).Select(_ => s.Room(s.Sustained(t, 130.8, 0.5, 0.1), 0.01 + (s.Next() * 0.03), 0.6)).Select((c, i) => i < 3 ? c : Unplugged(c))]);
         var four = new ClipMaker("array", _scale);
+
+        // The fourth cable was out.
+        static double[] Unplugged(double[] sound) => new double[sound.Length];
         for (var i = 0; i < 4; i++)
         {
             four.Add(array, 3.3 + (i * 17.1), 8.2, 0.8 + (i * 8.5), 0, 4800, 9600, FadeShape.S);
@@ -138,7 +142,7 @@ public sealed class OrrerySuite
 
     private void Piano()
     {
-        var piano = _media.Add("piano.wav", 46, 61, (s, t) => [s.Struck(t, 196, [1, 2.01, 3.03], 1.4, 0.4, 0.6), s.Struck(t, 220, [1, 2.01, 3.03], 1.4, 0.4, 0.6)]);
+        var piano = _media.Add("piano.wav", 46, 61, (s, t) => [Synth.Offset(s.Struck(t, 196, [1, 2.01, 3.03], 1.4, 0.4, 0.6), 0.004), s.Struck(t, 220, [1, 2.01, 3.03], 1.4, 0.4, 0.6)]);
         var clips = new ClipMaker("piano", _scale);
         for (var i = 0; i < 22; i++)
         {
@@ -146,9 +150,11 @@ public sealed class OrrerySuite
         }
 
         Audio("Piano", clips.Lane("main"), sends: [("long-hall", -14), ("echo-wall", -18)]);
-        var guide = _media.Add("guide-piano.wav", 20, 62, (s, t) => Twice(s.Struck(t, 196, [1, 2.01], 1.1, 0.3, 0.5)));
+        var guide = _media.Add("guide-piano.wav", 20, 62, (s, t) => Twice(Synth.Within(s.Struck(t, 196, [1, 2.01], 1.1, 0.3, 0.5), 0.03, 0.9)));
         var same = new ClipMaker("guide", _scale);
-        same.Add(guide, 20, 18, 0.5);
+        same.Add(guide, 20, 11, 0.5);
+        same.Add(guide, 31, 7, 11.5);
+        same.PartBy(4);
         Audio("Guide piano", same.Lane("main"));
         static double[][] Twice(double[] sound) => [sound, sound];
     }
@@ -204,7 +210,13 @@ public sealed class OrrerySuite
         foreach (var place in new[] { 18.0, 47.0 })
         {
             var clips = new ClipMaker($"chime-{place}", _scale);
-            clips.Add(chime, place, 4.2, 0.2, 0, 0, 4800);
+            if (place > 18)
+            {
+                // Somebody copied the first stroke here too, and it sounds twice.
+                clips.Add(chime, 18, 2, 0.2, 0, 48, 4800);
+            }
+
+            clips.Add(chime, place, 4.2, 0.2, 0, 48, 4800);
             Audio("Chimes", clips.Lane("main"), id: $"chimes-{(int)place}");
         }
 

@@ -105,6 +105,27 @@ internal sealed class Synth(int rate, uint seed)
         return result;
     }
 
+    /// <summary>With samples that do not swing around 0.</summary>
+    public static double[] Offset(double[] sound, double by) => [.. sound.Select(s => s + by)];
+
+    /// <summary>Silent before a part of its length and after another, and faded at both.</summary>
+    public static double[] Within(double[] sound, double from, double to) =>
+        [.. sound.Select((s, i) => s * Math.Clamp(((double)i / sound.Length - from) / 0.02, 0, 1) * Math.Clamp((to - ((double)i / sound.Length)) / 0.1, 0, 1))];
+
+    /// <summary>With one sample that a machine got wrong.</summary>
+    public static double[] Clicked(double[] sound, double seconds, int rate)
+    {
+        sound[(int)(seconds * rate)] += 0.3;
+        return sound;
+    }
+
+    /// <summary>With ten milliseconds that a machine lost.</summary>
+    public static double[] Dropped(double[] sound, double seconds, int rate)
+    {
+        sound.AsSpan((int)(seconds * rate), rate / 100).Clear();
+        return sound;
+    }
+
     public static double[] Mix(params double[][] sounds)
     {
         var result = new double[sounds.Max(s => s.Length)];

@@ -210,6 +210,67 @@ public class FlagTests
         Assert.Equal("a and b play the same sound at the same place", Flags(Of(Long("a"), Track("b", Clip("x", 0, 480_000))), p => p).Single(f => f.Kind == FlagKinds.Doubled).Title);
     }
 
+    private static IReadOnlyList<Flag> Edges(Track track, params (string Clip, double First, double Last)[] edges) => [.. new FlagFinder(Facts(Of(track)) with
+    {
+        Edges = edges.ToDictionary(e => e.Clip, e => new ClipEdges(new EdgeSound([e.First], 0.01), new EdgeSound([e.Last], 0.01))),
+    }).Flags().Where(f => f.Kind == FlagKinds.EdgeStep)];
+
+    [Fact]
+    public void A_jump_at_an_edge_is_a_fault_where_no_fade_covers_it()
+    {
+        var (one, two) = (Clip("1", 0, 200_000), Clip("2", 200_000, 280_000, 200_000));
+        Assert.Empty(Edges(Track("a", one), ("1", 0.001, 0.019)));
+        var flag = Assert.Single(Edges(Track("a", one), ("1", 0, 0.1)));
+        Assert.Equal((200_000L, "1"), (flag.Sample, flag.ClipId));
+        Assert.Contains("−20.0 dBFS", flag.Detail);
+        Assert.Contains("−14.0 dBFS", Assert.Single(Edges(Track("a", one with { GainDb = 6.0206 }), ("1", 0, 0.1))).Detail);
+        Assert.Empty(Edges(Track("a", one with { FadeOut = new Fade(96, FadeShape.Linear) }), ("1", 0, 0.1)));
+        Assert.Equal(0, Assert.Single(Edges(Track("a", one with { FadeOut = new Fade(96, FadeShape.Linear) }), ("1", -0.1, 0.1))).Sample);
+
+        // Where clips meet it is from one to the other, and told once.
+        Assert.Empty(Edges(Track("a", one, two), ("1", 0, 0.1), ("2", 0.1, 0)));
+        Assert.Equal(200_000, Assert.Single(Edges(Track("a", one, two), ("1", 0, 0.1), ("2", -0.1, 0))).Sample);
+        Assert.Single(Edges(Track("a", one, two with { FadeIn = new Fade(96, FadeShape.Linear) }), ("1", 0, 0.1), ("2", 0.1, 0)));
+        Assert.Empty(Edges(Track("a", one, two with { Start = 200_004 }), ("1", 0, 0.1), ("2", 0.1, 0)));
+        Assert.Empty(Edges(Track("a", one) with { State = TrackState.Muted }, ("1", 0.5, 0.5)));
+    }
+
+    [Fact]
+    public void Faults_inside_a_file_are_those_of_the_clips_that_play_them()
+    {
+        var faults = new SoundFaults(-80, [], [new(SoundFaultKind.Click, 0, 500, 1), new(SoundFaultKind.Dropout, 0, 1000, 480), new(SoundFaultKind.Dropout, 0, 90_000, 24)], 3);
+        IReadOnlyList<Flag> Found(params Clip[] clips) => [.. new FlagFinder(Facts(Of(Track("a", clips))) with { Faults = new Dictionary<string, SoundFaults> { ["m"] = faults } }).Flags().Where(f => f.Kind == FlagKinds.Dropout || f.Kind == FlagKinds.DigitalClick)];
+        var whole = Found(Clip("1", 48_000, 480_000));
+        Assert.Equal([("digital-click", 48_500L), ("dropout", 49_000L)], whole.Select(f => (f.Code, f.Sample!.Value)));
+        Assert.Contains("2 dropouts", whole[1].Title);
+        Assert.Contains("480 samples long", whole[1].Detail);
+        Assert.Equal([("dropout", 88_999L)], Found(Clip("1", 0, 100_000, 1001)).Select(f => (f.Code, f.Sample!.Value)));
+        Assert.Empty(Found(Clip("1", 0, 80_000, 2000)));
+        Assert.Empty(Found(Clip("1", 0, 480_000) with { Muted = true }));
+    }
+
+    [Fact]
+    public void An_offset_and_a_silent_channel_are_flags_of_files_that_are_played()
+    {
+        IReadOnlyList<string> Found(SoundFaults faults, Session session) => [.. new FlagFinder(Facts(session) with { Faults = new Dictionary<string, SoundFaults> { ["m"] = faults } }).Flags().Select(f => f.Code).Where(c => c is "dc-offset" or "silent-channel")];
+        var stereo = Of(Track("a", Clip("1", 0, 480_000) with { ChannelMap = [0, 1] }) with { Channels = 2 }) with { Media = [Media(channels: 2)] };
+        Assert.Equal(["dc-offset", "silent-channel"], Found(new SoundFaults(-59, [1], [], 0), stereo));
+        Assert.Empty(Found(new SoundFaults(-61, [], [], 0), stereo));
+        Assert.Empty(Found(new SoundFaults(-61, [1], [], 0), stereo with { Tracks = [Track("a", Clip("1", 0, 480_000))] }));
+        Assert.Empty(Found(new SoundFaults(-20, [], [], 0), stereo with { Media = [Media(channels: 2) with { Length = 47_999 }] }));
+        Assert.Empty(Found(new SoundFaults(-20, [1], [], 0), stereo with { Tracks = [stereo.Tracks[0] with { State = TrackState.Hidden }] }));
+    }
+
+    [Fact]
+    public void A_track_and_its_print_by_name_do_not_both_go()
+    {
+        var session = Of(Track("Cello", Clip("1", 0, 480_000)), Track("Cello print", Clip("2", 0, 480_000)) with { Id = "p" }, Track("Cello print room", Clip("3", 0, 480_000)) with { Id = "r" });
+        var flag = Assert.Single(Flags(session, p => p), f => f.Kind == FlagKinds.PrintedTwice);
+        Assert.Equal("p", flag.TrackId);
+        Assert.DoesNotContain(Flags(session, p => Treating(p, "Cello", Treatment.HoldBack)), f => f.Kind == FlagKinds.PrintedTwice);
+        Assert.DoesNotContain(Flags(session, p => Treating(p, "p", Treatment.HoldBack)), f => f.Kind == FlagKinds.PrintedTwice);
+    }
+
     [Fact]
     public void An_answer_holds_for_what_it_was_given_on_and_for_nothing_else()
     {

@@ -304,7 +304,7 @@ public sealed partial class ClipsFileTests(DemoSession demo) : IClassFixture<Dem
     [Fact]
     public void An_OTIO_file_that_says_anything_twice_is_seen_and_breaks_nothing()
     {
-        var plan = demo.Plan(p => p with { Clips = Choose.Otio with { Media = ClipMediaForm.BesideWave }, Tracks = p.Tracks.Select(c => c.Treatment == Treatment.PrintDry ? c with { Treatment = Treatment.KeepClips } : c).ToValueArray() });
+        var plan = demo.Plan(p => p with { Clips = Choose.Otio with { Media = ClipMediaForm.BesideWave }, Tracks = p.Tracks.Select(c => c with { Treatment = c.Treatment == Treatment.PrintDry ? Treatment.KeepClips : Treatment.HoldBack }).ToValueArray() });
         var zip = demo.Build(plan);
         Assert.True(demo.Prove(zip, plan).Passed);
         var text = PackageTamper.Read(zip, ".otio");

@@ -73,6 +73,7 @@ public sealed class RandomSessionTests : IDisposable
                 GainDb = cut.Gain,
                 ChannelMap = [media.Channels - 1],
                 Muted = cut.Muted,
+                Note = cut.Shape % 3 == 1 ? $"clip {clips.Count} is a placeholder" : string.Empty,
                 FadeIn = new Fade((long)(cut.Length * cut.FadeIn), (FadeShape)cut.Shape),
                 FadeOut = new Fade((long)(cut.Length * cut.FadeOut), (FadeShape)cut.Shape),
             };

@@ -22,7 +22,7 @@ public sealed class SecondEyesTests : IDisposable
 {
     // What is rounded away below 2 in 32 bits of float, less than a step of 24 bits, and a step and a half of 16 with flat dither. The bound that is promised for converted sound is −120.
     private static readonly (SampleEncoding Encoding, double MostDb)[] s_depths = [(SampleEncoding.Float32, -138), (SampleEncoding.Integer24, -139), (SampleEncoding.Integer16, -86.7)];
-    private const int Frames = 6000;
+    private const int Frames = 3000;
     private readonly string _folder = Directory.CreateTempSubdirectory("lyro-eyes-").FullName;
 
     public void Dispose() => Directory.Delete(_folder, recursive: true);

@@ -4,9 +4,10 @@ import assert from "node:assert/strict";
 import { execFileSync, spawnSync } from "node:child_process";
 import { cpSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { demoFiles, root, work } from "./desk.mjs";
+import { root, work } from "./desk.mjs";
 
-const demo = demoFiles();
+// A short one of its own: what a command says does not hang on how long a session is.
+const demo = join(work, "command-demo");
 const by = (key, ...args) =>
   spawnSync(join(root, "lyro"), args, {
     encoding: "utf8",
@@ -16,8 +17,8 @@ const by = (key, ...args) =>
 const lyro = (...args) => by("own", ...args);
 
 test("demo, build and proof do the whole job", () => {
-  assert.equal(lyro("demo", join(work, "another"), "--scale", "0.1").status, 0);
-  assert.ok(readFileSync(join(work, "another", "session", "Orrery_Suite.session.json")).length > 1000);
+  assert.equal(lyro("demo", demo, "--scale", "0.15").status, 0);
+  assert.ok(readFileSync(join(demo, "session", "Orrery_Suite.session.json")).length > 1000);
   const built = lyro("build", join(demo, "session"), "--out", join(work, "cli"), "--format", "flac", "--depth", "16");
   assert.equal(built.status, 0, built.stderr);
   assert.match(built.stderr, /choir\.wav is missing/);
@@ -61,7 +62,7 @@ test("a file that lost its place is found in another by its sound, and one that 
   const whole = readFileSync(join(demo, "stamped", "narrator.wav"));
   const data = whole.indexOf("data"),
     frame = whole.readUInt16LE(whole.indexOf("fmt ") + 20),
-    from = 211_111 * frame;
+    from = 111_111 * frame;
   const cut = Buffer.concat([whole.subarray(0, data + 8), whole.subarray(data + 8 + from)]);
   cut.writeUInt32LE(cut.length - 8, 4);
   cut.writeUInt32LE(cut.length - data - 8, data + 4);
@@ -72,9 +73,9 @@ test("a file that lost its place is found in another by its sound, and one that 
   assert.match(found.stderr, /README\.md/);
   const [bad, good] = JSON.parse(found.stdout);
   assert.equal(bad.code, "file.unknown-content");
-  assert.deepEqual([good.sample, good.sure, good.gainDb, good.inverted], [211_111, true, 0, false]);
+  assert.deepEqual([good.sample, good.sure, good.gainDb, good.inverted], [111_111, true, 0, false]);
   const words = lyro("place", join(demo, "stamped", "narrator.wav"), lost).stdout;
-  assert.match(words, /at sample 211.111 \(\+0\.00\), sure: 100 % of its stretches lie there/);
+  assert.match(words, /at sample 111.111 \(\+0\.00\), sure: 100 % of its stretches lie there/);
   assert.equal(lyro("place", join(work, "nothing.wav"), lost).status, 2);
   assert.equal(lyro("place", lost).status, 3);
 });

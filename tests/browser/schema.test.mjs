@@ -59,7 +59,7 @@ for (const [what, spoil] of [
   [
     "another version",
     d => {
-      d.lyrotransSession = 6;
+      d.lyrotransSession = 7;
     },
   ],
   [

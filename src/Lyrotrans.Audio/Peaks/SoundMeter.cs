@@ -12,8 +12,11 @@ public sealed class SoundMeter(int channels)
     /// <summary>What is no louder is no sound: −120 dBFS.</summary>
     public const double Silence = 1e-6;
 
-    private const double FullScale = 1 - (1.0 / 32768);
-    private const int ClippedRun = 3;
+    /// <summary>What a sample reaches that was cut off.</summary>
+    public const double FullScale = 1 - (1.0 / 32768);
+
+    /// <summary>So many samples at full scale in a row were cut off.</summary>
+    public const int ClippedRun = 3;
     private readonly long[] _at = new long[channels];
     private readonly int[] _run = new int[channels];
     private double[] _difference = [];

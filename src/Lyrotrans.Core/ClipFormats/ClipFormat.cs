@@ -42,6 +42,12 @@ public sealed record ClipFormat
     /// <summary>Tempo, meters, keys and the place of bar 1.</summary>
     public Held Music { get; init; }
 
+    /// <summary>Notes to clips.</summary>
+    public Held ClipNotes { get; init; } = Held.Yes;
+
+    /// <summary>Notes to tracks.</summary>
+    public Held TrackNotes { get; init; }
+
     /// <summary>Tracks that make no sound of files: notes, buses, returns and the master.</summary>
     public Held OtherTracks { get; init; }
 

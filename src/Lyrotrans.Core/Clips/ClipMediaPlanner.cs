@@ -117,6 +117,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
             FadeIn = piece.Clip.FadeIn,
             FadeOut = piece.Clip.FadeOut,
             Muted = piece.Clip.Muted,
+            Note = piece.Clip.Note,
         };
     }
 

@@ -49,6 +49,7 @@ internal sealed class ClipPlanner
 
         _media.Settle();
         var delivered = made.Select((m, i) => Numbered(m.Track with { Channels = m.Pieces.Count == 0 ? 1 : m.Track.Channels, Lanes = [new Lane("main", m.Pieces.Select(p => _media.Placed(m.Track, p)).ToValueArray())] }, i + 1)).ToValueArray();
+        delivered = WithNotes(delivered);
         var media = _media.Media(delivered).Select(m => m with { Media = MediaNames.WithoutHashes(m.Media) }).ToList();
         NoteBends(delivered);
         NoteMetadata(delivered);
@@ -123,6 +124,27 @@ internal sealed class ClipPlanner
         {
             _notes.Say($"{format} has no place for {string.Join(", ", has)}: other software will not see them. They lie in its metadata and come back from there; in the sound everybody has them.");
         }
+    }
+
+    // A note that has no place in the file stands in the session sheet, as all do.
+    private ValueArray<Track> WithNotes(ValueArray<Track> tracks)
+    {
+        var format = _choices.Format;
+        var lost = new[]
+        {
+            format.ClipNotes == Held.No && tracks.Any(t => t.Lanes.Any(l => l.Clips.Any(c => c.Note.Length > 0))) ? "clips" : null,
+            format.TrackNotes == Held.No && tracks.Any(t => t.Note.Length > 0) ? "tracks" : null,
+        }.OfType<string>().ToList();
+        if (lost.Count > 0)
+        {
+            _notes.Say($"{format} has no place for notes to {Naming.Phrases.List(lost, "and")}; they stand in the session sheet.");
+        }
+
+        return [.. tracks.Select(t => t with
+        {
+            Note = format.TrackNotes == Held.No ? string.Empty : Sendable(t.Note),
+            Lanes = format.ClipNotes == Held.No ? [.. t.Lanes.Select(l => l with { Clips = [.. l.Clips.Select(c => c.Note.Length == 0 ? c : c with { Note = string.Empty })] })] : t.Lanes,
+        })];
     }
 
     private bool IsHeldBack(Track track) => track.Kind == TrackKind.Notes && _preparation.Tracks.Any(c => c.TrackId == track.Id && c.Treatment == Treatment.HoldBack);
@@ -254,6 +276,7 @@ internal sealed class ClipPlanner
     private static Track Bare(Track track) => new()
     {
         Id = track.Id,
+        Note = track.Note,
         Name = track.Name,
         Channels = track.Channels,
         FaderDb = track.FaderDb,

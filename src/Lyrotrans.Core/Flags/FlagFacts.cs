@@ -26,6 +26,12 @@ public sealed record FlagFacts(Session Session, Preparation Preparation)
     /// <summary>The files that would be built.</summary>
     public IReadOnlyList<PlannedFile> Files { get; init; } = [];
 
+    /// <summary>What is wrong with media, by media id.</summary>
+    public IReadOnlyDictionary<string, SoundFaults> Faults { get; init; } = new Dictionary<string, SoundFaults>();
+
+    /// <summary>How clips begin and end, by clip id.</summary>
+    public IReadOnlyDictionary<string, ClipEdges> Edges { get; init; } = new Dictionary<string, ClipEdges>();
+
     /// <summary>Ids of media whose sound was coded with loss.</summary>
     public IReadOnlySet<string> Lossy { get; init; } = new HashSet<string>();
 }

@@ -35,6 +35,15 @@ public static class FlagKinds
     /// <summary>A few samples of nothing between two clips.</summary>
     public static readonly FlagKind EditGap = new("edit-gap", FlagCost.SoundLost, "# gaps of a few samples between clips", "They click.");
 
+    /// <summary>A clip that begins or ends with a jump.</summary>
+    public static readonly FlagKind EdgeStep = new("edge-step", FlagCost.SoundLost, "# clips jump at an edge that no fade covers", "They click.");
+
+    /// <summary>Samples within a clip that stand still amid sound.</summary>
+    public static readonly FlagKind Dropout = new("dropout", FlagCost.SoundLost, "# clips have dropouts", "The sound breaks off there for a moment.");
+
+    /// <summary>A jump within a clip.</summary>
+    public static readonly FlagKind DigitalClick = new("digital-click", FlagCost.SoundLost, "# clips have clicks inside", "They are in the file; ask for another transfer of it, or mend them by hand.");
+
     /// <summary>Runs of samples at full scale.</summary>
     public static readonly FlagKind Clipped = new("clipped", FlagCost.SoundLost, "# files clip", "What was cut off at full scale is gone.");
 
@@ -53,6 +62,9 @@ public static class FlagKinds
     /// <summary>A return that goes as a print while what is sent to it does not go.</summary>
     public static readonly FlagKind WetAndDry = new("wet-and-dry", FlagCost.SentUnmeant, "# returns go as prints while what feeds them does not", "The effect would sound, and what made it would not.");
 
+    /// <summary>A track and a print of it that both go with their sound.</summary>
+    public static readonly FlagKind PrintedTwice = new("printed-twice", FlagCost.SentUnmeant, "# tracks go, and so do prints of them", "The same would sound twice there.");
+
     /// <summary>No source says a tempo.</summary>
     public static readonly FlagKind NoTempo = new("no-tempo", FlagCost.WorkThere, "No source says a tempo", "Bars would be counted at 120 in 4/4.");
 
@@ -61,6 +73,12 @@ public static class FlagKinds
 
     /// <summary>A stereo file with the same sound in both channels, that goes as stereo.</summary>
     public static readonly FlagKind EqualChannels = new("equal-channels", FlagCost.WorkThere, "# files have the same sound in both channels", "Twice the bytes, and a mono source that pans like stereo.");
+
+    /// <summary>A channel that has nothing while another of its file sounds.</summary>
+    public static readonly FlagKind SilentChannel = new("silent-channel", FlagCost.WorkThere, "# files have a channel without sound", "It plays on one side only, or half of it is missing.");
+
+    /// <summary>A file whose samples do not swing around 0.</summary>
+    public static readonly FlagKind Offset = new("dc-offset", FlagCost.WorkThere, "# files have a DC offset", "It takes headroom, and every edit in it clicks.");
 
     /// <summary>A track with its polarity inverted that goes with the file's.</summary>
     public static readonly FlagKind Inverted = new("inverted-track", FlagCost.WorkThere, "# tracks have their polarity inverted in the mix", "A dry print has the polarity of the file.");

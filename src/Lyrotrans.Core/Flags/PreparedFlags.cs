@@ -21,7 +21,7 @@ internal sealed class PreparedFlags(Session session, Preparation preparation)
     private readonly Dictionary<string, TrackChoice> _choices = preparation.Tracks.ToDictionary(c => c.TrackId);
     private readonly TrackRoles _roles = TrackRoles.Of(session);
 
-    public IEnumerable<Flag> All() => session.Tracks.SelectMany(TrackFlags).Concat(Returns()).Concat(Master()).Concat(session.Tracks.SelectMany(OffFrames));
+    public IEnumerable<Flag> All() => session.Tracks.SelectMany(TrackFlags).Concat(Returns()).Concat(Master()).Concat(PrintedTwice()).Concat(session.Tracks.SelectMany(OffFrames));
 
     /// <summary>Whether a track's own sound or notes go.</summary>
     public bool Goes(string track) => TreatmentOf(track) != Treatment.HoldBack;
@@ -82,6 +82,20 @@ internal sealed class PreparedFlags(Session session, Preparation preparation)
             {
                 var held = senders.Except(going).ToList();
                 yield return new(FlagKinds.WetAndDry, $"{way.Name} goes with the effect on {Phrases.Count(held.Count, "track")} that {(held.Count == 1 ? "does" : "do")} not go", string.Join(", ", held.Select(t => t.Name)), way.Id, null, At(held[0]));
+            }
+        }
+    }
+
+    // Of what is known to stand for a track only one sounds; what lies in the session as a track of its own says it by its name.
+    private IEnumerable<Flag> PrintedTwice()
+    {
+        bool Sounds(Track track) => track.Kind.IsSource() && track.State == TrackState.Active && TreatmentOf(track.Id) is not (Treatment.HoldBack or Treatment.Notes);
+        var names = session.Tracks.Where(Sounds).Select(t => (Track: t, Words: NameWords.Of(t.Name))).ToList();
+        foreach (var (print, words) in names)
+        {
+            if (print.Kind == TrackKind.Audio && NameWords.PrintedOf(words) is { } name && names.FirstOrDefault(n => string.Join(' ', n.Words) == name).Track is { } source)
+            {
+                yield return new(FlagKinds.PrintedTwice, $"{source.Name} goes, and so does {print.Name}", "Hold one of them back, or say at Intake that one is a print of the other", print.Id, null, At(print));
             }
         }
     }

@@ -11,6 +11,11 @@ public static class Phrases
     /// <summary>How many channels sound has: <c>mono</c>, <c>stereo</c>, <c>4 channels</c>.</summary>
     public static string Channels(int channels) => channels switch { 1 => "mono", 2 => "stereo", _ => Count(channels, "channel") };
 
+    /// <summary>One or some things by their numbers: <c>channel 2</c>, <c>channels 2 and 3</c>.</summary>
+    /// <param name="thing">One of them; more take an s.</param>
+    /// <param name="numbers">At least one.</param>
+    public static string Numbered(string thing, IReadOnlyList<int> numbers) => $"{thing}{(numbers.Count == 1 ? string.Empty : "s")} {List([.. numbers.Select(n => Digits.Grouped(n))], "and")}";
+
     /// <summary>Some of a kind: <c>A, B or C</c>.</summary>
     /// <param name="items">At least one.</param>
     /// <param name="last">The word before the last, such as <c>or</c>.</param>

@@ -42,6 +42,9 @@ public sealed record Clip
     /// <summary>Whether it makes no sound.</summary>
     public bool Muted { get; init; }
 
+    /// <summary>What somebody says of it to whoever works on: that it is a placeholder; empty for nothing.</summary>
+    public string Note { get; init; } = string.Empty;
+
     /// <summary>Which source said so, and where in it.</summary>
     public string? Source { get; init; }
 

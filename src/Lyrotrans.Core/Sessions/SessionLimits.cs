@@ -12,6 +12,9 @@ public static class SessionLimits
     /// <summary>The fastest tempo, in quarters a minute: 48 samples a quarter at 48 000 a second.</summary>
     public const long FastestTempo = 60_000;
 
+    /// <summary>The most characters of a note to a track or a clip.</summary>
+    public const int LongestNote = 500;
+
     /// <summary>The most channels of a track or a medium.</summary>
     public const int MostChannels = 1024;
 }

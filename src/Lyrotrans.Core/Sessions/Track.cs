@@ -59,6 +59,9 @@ public sealed record Track
     /// <summary>Its notes; parts may lie over each other.</summary>
     public ValueArray<NotePart> Parts { get; init; }
 
+    /// <summary>What somebody says of it to whoever works on; empty for nothing.</summary>
+    public string Note { get; init; } = string.Empty;
+
     /// <summary>The lane that sounds; null where there is none.</summary>
     public Lane? Sounding => SoundingLane < Lanes.Count ? Lanes[SoundingLane] : null;
 

@@ -14,7 +14,8 @@ namespace Lyrotrans.Core.Sound;
 public sealed record SoundLevels(
     double PeakDb, double TruePeakDb, double? Loudness, double? LoudnessRange, double OffsetDb, double? Correlation, double? SideDb, int ClippedRuns, long FirstSound, long EndOfSound)
 {
-    private const double OffsetMattersDb = -60;
+    /// <summary>A DC offset above this is worth a word, in dBFS.</summary>
+    public const double OffsetMattersDb = -60;
 
     /// <summary>Whether nothing in it is above −120 dBFS.</summary>
     public bool IsSilent => EndOfSound <= FirstSound;

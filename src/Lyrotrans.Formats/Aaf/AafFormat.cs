@@ -70,6 +70,9 @@ internal sealed class AafFormat : IChainFormat<AafObject>
 
     public (Rational InputRate, long InputOffset, long ResultOffset) ConversionOf(AafObject segment) => default;
 
+    public string NoteOf(AafObject clip) => string.Join(
+        "; ", clip.Objects(AafPid.ComponentComments).Where(c => c.Is("TaggedValue") && c.Text(AafPid.TaggedName) == AafPid.NoteName).Select(c => c.Indirect(AafPid.TaggedValue)).OfType<ReadOnlyMemory<byte>>().Select(v => AafObject.TextOf(v.Span)));
+
     public (EditFade? In, EditFade? Out) FadesOf(AafObject clip, Rational unit)
     {
         return (Of(AafPid.FadeInLength, AafPid.FadeInType), Of(AafPid.FadeOutLength, AafPid.FadeOutType));

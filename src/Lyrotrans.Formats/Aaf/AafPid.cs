@@ -19,6 +19,9 @@ internal static class AafPid
     public const ushort DataDefinition = 0x0201;
     public const ushort Length = 0x0202;
     public const ushort ComponentComments = 0x0204;
+
+    /// <summary>The name that a comment of a clip goes by which is words for people.</summary>
+    public const string NoteName = "Comment";
     public const ushort EssenceGroupChoices = 0x0501;
     public const ushort EventPosition = 0x0601;
     public const ushort EventComment = 0x0602;

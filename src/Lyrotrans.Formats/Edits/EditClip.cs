@@ -44,6 +44,9 @@ public sealed record EditClip
     /// <summary>Whether it makes no sound.</summary>
     public bool Muted { get; init; }
 
+    /// <summary>What somebody says of it; empty for nothing.</summary>
+    public string Note { get; init; } = string.Empty;
+
     /// <summary>Other takes for the same place.</summary>
     public IReadOnlyList<EditClip> Alternates { get; init; } = [];
 

@@ -234,6 +234,7 @@ public sealed class EditImport
             FadeIn = into,
             FadeOut = Fade(clip.FadeOut, length - into.Length, name),
             Muted = clip.Muted,
+            Note = NoteText.Of(clip.Note),
         };
     }
 

@@ -43,6 +43,8 @@ internal abstract class OmfFormat(OmfFile file) : IChainFormat<OmfObject>
 
     public abstract (EditFade? In, EditFade? Out) FadesOf(OmfObject clip, Rational unit);
 
+    public string NoteOf(OmfObject clip) => string.Empty;
+
     public abstract (EditFade Out, EditFade In) TransitionOf(OmfObject transition, Rational length);
 
     public abstract (Rational InputRate, long InputOffset, long ResultOffset) ConversionOf(OmfObject segment);

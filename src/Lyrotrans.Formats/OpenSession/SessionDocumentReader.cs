@@ -178,7 +178,7 @@ public sealed class SessionDocumentReader
     {
         node.OnlyHas(
             "id", "name", "kind", "channels", "of", "state", "soloed", "faderDb", "faderAutomation", "pan", "panAutomation", "inverted", "output", "sends", "inserts",
-            "lanes", "soundingLane", "parts");
+            "lanes", "soundingLane", "parts", "note");
         return new Track
         {
             Id = node["id"].Text(),
@@ -199,6 +199,7 @@ public sealed class SessionDocumentReader
             Lanes = node.List("lanes", Lane),
             SoundingLane = node.Optional("soundingLane", 0, n => (int)n.Whole(0, LargestCount)),
             Parts = node.List("parts", Part),
+            Note = node.Optional("note", string.Empty, Words),
         };
     }
 
@@ -232,7 +233,7 @@ public sealed class SessionDocumentReader
     private static Clip Clip(DocumentNode node)
     {
         node.OnlyHas(
-            "id", "name", "media", "channelMap", "start", "length", "sourceOffset", "gainDb", "gainCurve", "fadeIn", "fadeOut", "muted", "source");
+            "id", "name", "media", "channelMap", "start", "length", "sourceOffset", "gainDb", "gainCurve", "fadeIn", "fadeOut", "muted", "note", "source");
         return new Clip
         {
             Id = node["id"].Text(),
@@ -247,9 +248,13 @@ public sealed class SessionDocumentReader
             FadeIn = node.Optional("fadeIn", Core.Sessions.Fade.None, Fade),
             FadeOut = node.Optional("fadeOut", Core.Sessions.Fade.None, Fade),
             Muted = node.Optional("muted", false, n => n.Truth()),
+            Note = node.Optional("note", string.Empty, Words),
             Source = node.Optional<string?>("source", null, n => n.Text()),
         };
     }
+
+    private static string Words(DocumentNode node) => node.Text() is var text && NoteText.IsOne(text)
+        ? text : throw node.Error(DocumentCodes.BadValue, $"A note has at most {SessionLimits.LongestNote} characters, and none that cannot be read.");
 
     // A year at 768 kHz; keeps sums of positions inside 64 bits.
     private const long LargestSample = SessionLimits.FarthestSample;

@@ -31,7 +31,8 @@ public sealed class SessionDocumentWriter
 
     // The oldest that can say it, so that older readers take what they can.
     private static int VersionOf(Session session) =>
-        session.Tracks.Any(t => t.Kind.HasRole() || t.Of.Count > 0) ? SessionDocument.FirstRoles
+        session.Tracks.Any(t => t.Note.Length > 0 || t.Lanes.Any(l => l.Clips.Any(c => c.Note.Length > 0))) ? SessionDocument.FirstNotes
+        : session.Tracks.Any(t => t.Kind.HasRole() || t.Of.Count > 0) ? SessionDocument.FirstRoles
         : session.Markers.Any(m => m.By.Length > 0 || m.Date.Length > 0) ? SessionDocument.FirstMarkedBy
         : session.Tracks.SelectMany(t => t.Lanes).SelectMany(l => l.Clips).Any(c => c.FadeIn.Places.Count > 0 || c.FadeOut.Places.Count > 0) ? SessionDocument.FirstPlaced
         : session.Media.Any(m => m.RateDeclared) ? SessionDocument.FirstDeclared
@@ -174,6 +175,7 @@ public sealed class SessionDocumentWriter
         });
         Unless(0, "soundingLane", track.SoundingLane);
         List("parts", track.Parts, WritePart);
+        Unless(string.Empty, "note", track.Note);
     }
 
     private void WriteClip(Clip clip)
@@ -190,6 +192,7 @@ public sealed class SessionDocumentWriter
         WriteFade("fadeIn", clip.FadeIn);
         WriteFade("fadeOut", clip.FadeOut);
         Unless(false, "muted", clip.Muted);
+        Unless(string.Empty, "note", clip.Note);
         Unless(null, "source", clip.Source);
     }
 

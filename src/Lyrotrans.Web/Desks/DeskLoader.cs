@@ -153,6 +153,8 @@ public sealed class DeskLoader(
         // Only a bound on files needs them, and a plan takes a while.
         Files = desk.Preparation.Sheet?.LargestFile is null ? [] : Plan(desk).Files,
         Lossy = Lossy(desk),
+        Faults = SoundMeasures.Faults(desk.Session, desk.Media),
+        Edges = cache.Get(desk.Room.Id, $"{desk.Revision!.SessionSha} edges", () => EdgeMeasures.Of(desk.Session, desk.Media, CancellationToken.None)),
     };
 
     // By their bytes: a document calls its media by ids of its own.

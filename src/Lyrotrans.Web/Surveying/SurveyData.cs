@@ -145,6 +145,7 @@ public static class SurveyData
             controls = track.Kind == TrackKind.Notes ? Controls(track, clock) : null,
             ride = track.FaderAutomation?.Points.Select(p => new double[] { p.Sample, p.Value }),
             facts = Facts(track),
+            note = track.Note,
         };
     }
 
@@ -173,7 +174,7 @@ public static class SurveyData
         return [.. facts];
     }
 
-    // id, name, media, start, length, source offset, gain, fade in length and shape, fade out length and shape, muted, handles, first channel, channels.
+    // id, name, media, start, length, source offset, gain, fade in length and shape, fade out length and shape, muted, handles, first channel, channels, note.
     private static object[] Clip(Session session, Clip clip, Dictionary<string, int> media)
     {
         var file = session.Media[media[clip.Media]];
@@ -181,7 +182,7 @@ public static class SurveyData
         [
             clip.Id, clip.Name, media[clip.Media], clip.Start, clip.Length, clip.SourceOffset, clip.GainDb,
             clip.FadeIn.Length, clip.FadeIn.Shape.ToString(), clip.FadeOut.Length, clip.FadeOut.Shape.ToString(), clip.Muted,
-            clip.HandleBefore(file, session.Rate), clip.HandleAfter(file, session.Rate), clip.ChannelMap.Count > 0 ? clip.ChannelMap[0] : 0, clip.ChannelMap.Count,
+            clip.HandleBefore(file, session.Rate), clip.HandleAfter(file, session.Rate), clip.ChannelMap.Count > 0 ? clip.ChannelMap[0] : 0, clip.ChannelMap.Count, clip.Note,
         ];
     }
 

@@ -35,6 +35,7 @@ public static class SessionSheet
         html.Append($"<h1>{E(session.Name)}</h1><p>Session sheet, written {E(stamp.ToString("yyyy-MM-dd HH:mm", System.Globalization.CultureInfo.InvariantCulture))} UTC by Lyrotrans.</p>");
         Gaps(html, gaps);
         Answers(html, plan.Preparation);
+        Notes(html, session);
         Facts(html, plan, loweredDb);
         Steps(html, plan);
         Files(html, plan, written);
@@ -70,6 +71,23 @@ public static class SessionSheet
         foreach (var answer in preparation.Answers)
         {
             html.Append($"<tr><td>{E(answer.Words)}<td>{(answer.Accepted ? "left it so" : "notes it")}<td>{E(answer.Note)}</tr>");
+        }
+
+        html.Append("</table>");
+    }
+
+    private static void Notes(StringBuilder html, Session session)
+    {
+        var notes = session.Tracks.SelectMany(t => t.Lanes.SelectMany(l => l.Clips).Where(c => c.Note.Length > 0).Select(c => (Track: t, Clip: (Clip?)c, c.Note)).Prepend((t, null, t.Note))).Where(n => n.Note.Length > 0).ToList();
+        if (notes.Count == 0)
+        {
+            return;
+        }
+
+        html.Append("<h2>Notes</h2><table><tr><th>track<th>clip<th class=n>session sample<th>the sender says</tr>");
+        foreach (var (track, clip, note) in notes)
+        {
+            html.Append($"<tr><td>{E(track.Name)}<td>{E(clip?.Name ?? "all of it")}<td class=n>{(clip is null ? "" : Digits.Grouped(clip.Start))}<td>{E(note)}</tr>");
         }
 
         html.Append("</table>");

@@ -42,6 +42,25 @@ public sealed class IntakeEdits(IntakeState before, Session session, JoinedSessi
         return With(item, i => i with { Placement = new Placement(rule, rule == PlacementRule.Offset ? at : 0) }, $"placed {ShortName(source)} {words}");
     }
 
+    /// <summary>Says something of a track or of a clip, to whoever works on.</summary>
+    /// <param name="track">Its id.</param>
+    /// <param name="clip">Of the clip; null for the track itself.</param>
+    /// <param name="text">Nothing takes away what was said.</param>
+    public Edit<IntakeState> Note(string track, string? clip, string? text)
+    {
+        var found = session.Tracks.FirstOrDefault(t => t.Id == track);
+        var of = clip is null ? null : found?.Lanes.SelectMany(l => l.Clips).FirstOrDefault(c => c.Id == clip);
+        if (found is null || (clip is not null && of is null))
+        {
+            return new Refused("What this was to be said of is gone.");
+        }
+
+        var said = (text ?? string.Empty).Trim().ReplaceLineEndings("\n");
+        return !NoteText.IsOne(said)
+            ? new Refused($"A note has at most {SessionLimits.LongestNote} characters, and this has {Digits.Grouped(said.Length)}, or some that cannot be read.")
+            : new Edit<IntakeState>(before.Noting(new ObjectNote(track, clip, said)), $"{of?.Name ?? found.Name}: {(said.Length == 0 ? "note taken away" : "noted")}", null);
+    }
+
     /// <summary>Places many sources in one step.</summary>
     /// <param name="items">Their identifiers.</param>
     /// <param name="rule">How each comes to its place.</param>

@@ -21,8 +21,8 @@ public sealed record IntakeState
         DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
     };
 
-    /// <summary>The newest version of this document. 1 had none, and a kind of file for each format of sessions; up to 2 findings were texts without a code; up to 3 files had no roles; up to 4 nothing was cut at its silences, and one document made the session.</summary>
-    public const int NewestVersion = 5;
+    /// <summary>The newest version of this document. 1 had none, and a kind of file for each format of sessions; up to 2 findings were texts without a code; up to 3 files had no roles; up to 4 nothing was cut at its silences, and one document made the session; up to 5 there were no notes and no edited markers.</summary>
+    public const int NewestVersion = 6;
 
     /// <summary>Of the document that it was read from, or will be written as.</summary>
     public int Version { get; init; } = NewestVersion;
@@ -51,6 +51,9 @@ public sealed record IntakeState
     /// <summary>Maps that the engineer made, in order; the last is in force.</summary>
     public IReadOnlyList<MapEdit> MapEdits { get; init; } = [];
 
+    /// <summary>Markers that the engineer set, changed or took away, in order.</summary>
+    public IReadOnlyList<MarkerEdit> MarkerEdits { get; init; } = [];
+
     /// <summary>By media id, the item that the engineer bound it to; an empty text leaves it missing.</summary>
     public IReadOnlyDictionary<string, string> Links { get; init; } = new Dictionary<string, string>();
 
@@ -65,6 +68,9 @@ public sealed record IntakeState
 
     /// <summary>Tracks from zero that are cut back at their silences.</summary>
     public IReadOnlyList<TrackCut> Cuts { get; init; } = [];
+
+    /// <summary>What the engineer says of tracks and clips; one for each at most.</summary>
+    public IReadOnlyList<ObjectNote> Notes { get; init; } = [];
 
     /// <summary>The pan law that the engineer chose; none is the sources' own.</summary>
     public PanLaw? PanLaw { get; init; }
@@ -84,6 +90,9 @@ public sealed record IntakeState
             LeftOut = [.. LeftOut.Concat(leftOut).DistinctBy(f => f.Name).Where(f => !names.Contains(f.Name)).OrderBy(f => f.Name, StringComparer.OrdinalIgnoreCase)],
         };
     }
+
+    /// <summary>The state with a note in place of what the engineer said of the same track or clip before.</summary>
+    public IntakeState Noting(ObjectNote note) => this with { Notes = [.. Notes.Where(n => (n.Track, n.Clip) != (note.Track, note.Clip)), note] };
 
     /// <summary>Whether files of these names with the same bytes are all in it.</summary>
     public bool HasAll(IReadOnlyList<IntakeItem> items)

@@ -104,13 +104,39 @@ public sealed class SessionJoin
         session = AddMarkers(session, own, good.Where(i => i.Kind == ContentKind.MarkerList).ToList());
         session = CutJoin.Apply(RoleJoin.Apply(WithChannels(session), sounds, _findings), _state.Cuts, _findings);
         session = AddPicture(session, good.Where(i => i.Kind == ContentKind.Picture).ToList());
-        session = _state.MapEdits.Aggregate(session, (before, edit) => edit.ApplyTo(before));
-        session = session with { PanLaw = _state.PanLaw ?? session.PanLaw };
+        session = Edited(session);
+        session = Noted(session with { PanLaw = _state.PanLaw ?? session.PanLaw });
         return new JoinedSession(session, _placed, Missing(session), [.. _findings], _music.Maps, _music.Leader?.Item, _music.MarkerSources, _compositions, RateDoubts(session, sounds),
             _music.Maps.Count > 0 || _state.MapEdits.Count > 0 || (documents.Count > 0 && SessionFormats.Get(documents[0].Format!).IsWhole))
         {
             Leader = own,
             Others = _others,
+        };
+    }
+
+    // Each in its turn: a map that moved the markers moved those that were set before it.
+    private Session Edited(Session session)
+    {
+        for (var maps = 0; maps <= _state.MapEdits.Count; maps++)
+        {
+            var now = _state.MarkerEdits.Where(e => Math.Min(e.AfterMaps, _state.MapEdits.Count) == maps);
+            session = now.Aggregate(session, (before, edit) => edit.ApplyTo(before));
+            session = maps < _state.MapEdits.Count ? _state.MapEdits[maps].ApplyTo(session) : session;
+        }
+
+        return session;
+    }
+
+    private Session Noted(Session session)
+    {
+        var notes = _state.Notes.ToDictionary(n => (n.Track, n.Clip), n => n.Text);
+        return notes.Count == 0 ? session : session with
+        {
+            Tracks = [.. session.Tracks.Select(t => t with
+            {
+                Note = notes.GetValueOrDefault((t.Id, null), t.Note),
+                Lanes = [.. t.Lanes.Select(l => l with { Clips = [.. l.Clips.Select(c => notes.TryGetValue((t.Id, c.Id), out var text) ? c with { Note = text } : c)] })],
+            })],
         };
     }
 

@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Naming;
 using Lyrotrans.Audio.Placing;
 using Lyrotrans.Audio.Render;
 using Lyrotrans.Audio.Sources;

@@ -2,8 +2,10 @@ using Lyrotrans.Core.Naming;
 using Lyrotrans.Workflow.Findings;
 using System.Text;
 using System.Text.Json;
+using System.Text.Json.Serialization;
 using Lyrotrans.Core.Findings;
 using Lyrotrans.Audio.Analysis;
+using Lyrotrans.Audio.Faults;
 using Lyrotrans.Audio.Onsets;
 using Lyrotrans.Audio.Peaks;
 using Lyrotrans.Core.Collections;
@@ -23,8 +25,9 @@ public static class SoundMeasures
     // The first form weighed channels for loudness where nothing says what they are.
     private const string LevelsName = "levels-2";
     private const string DamageName = "damage";
+    private const string FaultsName = "faults";
     private const string SumName = "samples";
-    private static readonly JsonSerializerOptions s_json = new() { Converters = { new FindingCodeConverter() } };
+    private static readonly JsonSerializerOptions s_json = new() { Converters = { new FindingCodeConverter(), new JsonStringEnumConverter() }, NumberHandling = JsonNumberHandling.AllowNamedFloatingPointLiterals };
 
     /// <summary>How many of a session's media were measured; they are measured once, so the number says which set it is.</summary>
     public static int Measured(Session session, IMediaStore store) => session.Media.Count(m => PeaksOf(m, store) is not null);
@@ -39,6 +42,22 @@ public static class SoundMeasures
             {
                 using var stream = peaks.Open();
                 result[media.Id] = PeakPyramid.ReadSound(stream, media.FileName);
+            }
+        }
+
+        return result;
+    }
+
+    /// <summary>What is wrong with media, by media id; media that is missing or not measured yet is not in it.</summary>
+    public static IReadOnlyDictionary<string, SoundFaults> Faults(Session session, IMediaStore store)
+    {
+        var result = new Dictionary<string, SoundFaults>();
+        foreach (var media in session.Media.Where(store.Holds))
+        {
+            if (store.DerivedOf(media.Sha256!, FaultsName) is { } kept)
+            {
+                using var stream = kept.Open();
+                result[media.Id] = JsonSerializer.Deserialize<SoundFaults>(stream, s_json)!;
             }
         }
 
@@ -104,7 +123,7 @@ public static class SoundMeasures
     /// <exception cref="BadInputException">It cannot be read to its end.</exception>
     public static IReadOnlyList<Finding> Ensure(IMediaStore store, string sha256, string name, CancellationToken stop)
     {
-        if (store.DerivedOf(sha256, PeaksName) is not null && store.DerivedOf(sha256, LevelsName) is not null && store.DerivedOf(sha256, SumName) is not null && store.DerivedOf(sha256, DamageName) is { } known)
+        if (store.DerivedOf(sha256, PeaksName) is not null && store.DerivedOf(sha256, LevelsName) is not null && store.DerivedOf(sha256, SumName) is not null && store.DerivedOf(sha256, FaultsName) is not null && store.DerivedOf(sha256, DamageName) is { } known)
         {
             using var stream = known.Open();
             return JsonSerializer.Deserialize<List<Finding>>(stream, s_json)!;
@@ -113,13 +132,15 @@ public static class SoundMeasures
         using var file = SoundFile.Open(store.FileOf(sha256), name);
         using var summed = file.Flac is { } flac && SummedSource.CanSum(flac) ? new SummedSource(file.Source, flac) : null;
         using var sum = new SampleSum(summed ?? file.Source);
-        var measured = SoundAnalysis.Measure(sum, stop);
+        var faults = new FaultFinder(sum.Channels, sum.Rate);
+        var measured = SoundAnalysis.Measure(sum, stop, faults);
         IReadOnlyList<Finding> damage =
         [
             .. file.Missing > 0 ? [new Finding(SoundFileCodes.DecodedInPart, string.Empty, $"{Digits.Grouped(file.Missing)} of its {Digits.Grouped(file.Source.Length)} samples could not be decoded and are silence; ask for the file again.")] : Array.Empty<Finding>(),
             .. summed?.IsWhole() == false ? [new Finding(SoundFileCodes.WrongSum, string.Empty, "Its sound is not what its own checksum says, so it is damaged; ask for the file again.")] : Array.Empty<Finding>(),
         ];
         store.KeepDerived(sha256, SumName, output => output.Write(Encoding.ASCII.GetBytes(sum.Value ?? string.Empty)));
+        store.KeepDerived(sha256, FaultsName, output => JsonSerializer.Serialize(output, faults.Result(), s_json));
         store.KeepDerived(sha256, DamageName, output => JsonSerializer.Serialize(output, damage, s_json));
         store.KeepDerived(sha256, LevelsName, output => output.Write(LevelFiles.Write(new Dictionary<string, SoundLevels> { [LevelsName] = measured.Levels })));
         store.KeepDerived(sha256, PeaksName, measured.Peaks.Write);

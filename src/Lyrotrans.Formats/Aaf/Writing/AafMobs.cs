@@ -46,6 +46,10 @@ internal sealed class AafMobs(IReadOnlyDictionary<string, MediaEssence> essence)
 
     public static AafNode Segment(string type, Guid data, long length) => new AafNode(type).Weak(AafPid.DataDefinition, AafPath.Data, data).Long(AafPid.Length, length);
 
+    public static AafNode Comment(string name, string text) => new AafNode("TaggedValue")
+        .Text(AafPid.TaggedName, name)
+        .Indirect(AafPid.TaggedValue, "String", System.Text.Encoding.Unicode.GetBytes(text + '\0'));
+
     /// <summary>What clips refer to a medium by.</summary>
     public byte[] MasterId(Media media) =>
         _masters.TryGetValue(media.Id, out var known) ? known : _masters[media.Id] = AafIds.Mob("master mob", $"{media.Id}\n{essence[media.Id].Identity}");

@@ -71,6 +71,11 @@ internal sealed class AafTrack
             AafDictionary.Sound, length, _mobs.MasterId(media), AafMobs.SlotOf(media, _track.Channels == 1 ? clip.ChannelMap[0] : null), TrackSequence.SourceStart(_session, clip, media, _unit));
         AddFade(node, part.FadeIn, AafPid.FadeInLength, AafPid.FadeInType);
         AddFade(node, part.FadeOut, AafPid.FadeOutLength, AafPid.FadeOutType);
+        if (clip.Note.Length > 0)
+        {
+            node.OwnVector(AafPid.ComponentComments, [AafMobs.Comment(AafPid.NoteName, clip.Note)]);
+        }
+
         if (clip.GainCurve is { } curve)
         {
             node = Group(Gain, length, node, AafParameters.Curve(AafDictionary.Amplitude, curve, "Log", length * _unit, Ratio32.OfDecibels));

@@ -1,7 +1,6 @@
 using Lyrotrans.Formats.Edits;
 using Lyrotrans.Formats.Sessions;
 using System.Buffers.Binary;
-using System.Text;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Compound;
@@ -121,12 +120,8 @@ public sealed class AafWriter
         var id = AafIds.Mob("composition", _identity);
         var mob = AafMobs.Mob("CompositionMob", id, WithoutControls(_session.Name), slots).Id(AafPid.UsageCode, s_topLevel);
         var comments = _session.Comments.Select(c => KeyValuePair.Create(c.Name, c.Text)).Concat(_form.Comments).Where(c => c.Value.Length <= LongestComment).ToList();
-        return (id, comments.Count == 0 ? mob : mob.OwnVector(AafPid.UserComments, [.. comments.Select(Comment)]));
+        return (id, comments.Count == 0 ? mob : mob.OwnVector(AafPid.UserComments, [.. comments.Select(c => AafMobs.Comment(c.Key, c.Value))]));
     }
-
-    private static AafNode Comment(KeyValuePair<string, string> comment) => new AafNode("TaggedValue")
-        .Text(AafPid.TaggedName, comment.Key)
-        .Indirect(AafPid.TaggedValue, "String", Encoding.Unicode.GetBytes(comment.Value + '\0'));
 
     private Rational EditRate => _form.EditRate ?? _session.Rate.PerSecond;
 
@@ -153,7 +148,7 @@ public sealed class AafWriter
             return (m.Length > 0 ? node.Long(AafPid.Length, ((m.Sample + m.Length) / Unit).RoundToEven() - at) : node)
                 .Long(AafPid.EventPosition, at)
                 .Text(AafPid.EventComment, m.Text)
-                .OwnVector(AafPid.ComponentComments, [Comment(KeyValuePair.Create("User", Said(m.By, Marker.Nobody))), Comment(KeyValuePair.Create("Date", Said(m.Date, Marker.NoDate)))])
+                .OwnVector(AafPid.ComponentComments, [AafMobs.Comment("User", Said(m.By, Marker.Nobody)), AafMobs.Comment("Date", Said(m.Date, Marker.NoDate))])
                 .Data(AafPid.DescribedSlots, slots);
         });
         return new AafNode("EventMobSlot")

@@ -223,8 +223,9 @@ internal sealed class ChainWalk<T>(IChainFormat<T> format, SampleRate rate)
         // Its start is in units of the slot that holds it, not of the one it refers to.
         var span = Source(id, source.Slot, source.Start * unit, length, source.Channel, null, depth);
         var (into, away) = format.FadesOf(clip, unit);
-        return into is null && away is null ? span : new ChainSpan(
-            [.. span.Clips.Select(c => c with { FadeIn = c.Start.Sign == 0 ? into ?? c.FadeIn : c.FadeIn, FadeOut = c.End == length ? away ?? c.FadeOut : c.FadeOut })], length);
+        var note = format.NoteOf(clip);
+        return into is null && away is null && note.Length == 0 ? span : new ChainSpan(
+            [.. span.Clips.Select(c => c with { Note = note.Length > 0 ? note : c.Note, FadeIn = c.Start.Sign == 0 ? into ?? c.FadeIn : c.FadeIn, FadeOut = c.End == length ? away ?? c.FadeOut : c.FadeOut })], length);
     }
 
     /// <summary>The sound of a mob's slot from a place on, for a length.</summary>

@@ -43,6 +43,9 @@ internal interface IChainFormat<T>
     /// <summary>Fades that are a clip's own, in samples.</summary>
     (EditFade? In, EditFade? Out) FadesOf(T clip, Rational unit);
 
+    /// <summary>What somebody says of a clip; empty for nothing.</summary>
+    string NoteOf(T clip);
+
     /// <summary>How a transition fades the sound before it out and the one after it in.</summary>
     (EditFade Out, EditFade In) TransitionOf(T transition, Rational length);
 

@@ -27,6 +27,7 @@ public sealed class OmfSessionFormat : IClipFormat
         Fades = [FadeForm.Transitions, FadeForm.Properties, FadeForm.Rendered],
         Transitions = TransitionShapes.OneLevel,
         Markers = Held.No,
+        ClipNotes = Held.No,
         Picture = Held.No,
         IsVolumeStraightInAmplitude = true,
         HasAsciiNames = true,

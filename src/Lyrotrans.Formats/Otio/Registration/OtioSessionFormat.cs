@@ -21,6 +21,8 @@ public sealed class OtioSessionFormat : IClipFormat
         Volume = Held.InMetadata,
         Pan = Held.InMetadata,
         Music = Held.InMetadata,
+        ClipNotes = Held.InMetadata,
+        TrackNotes = Held.InMetadata,
         OtherTracks = Held.InMetadata,
         MediaId = identity => MobId.Of("file source mob", identity),
         IsMediaId = MobId.Is,

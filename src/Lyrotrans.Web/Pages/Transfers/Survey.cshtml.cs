@@ -22,7 +22,7 @@ public sealed class SurveyModel(DeskLoader desks, LyroContext database, Revision
     [
         ("← →", "move"), ("+ −", "closer, wider"), ("f", "next flag"), ("Shift ← →", "move a whole view"), ("↑ ↓", "track"),
         ("[ ]", "clip or note before, after"), ("h", "to the start"), ("e", "to the end"), ("w", "whole session"), ("s", "single samples"),
-        ("a", "listen, stop"), ("o", "solo: the selected track"), ("m", "tempo, meters, keys"), ("b", "tap a tempo"),
+        ("a", "listen, stop"), ("o", "solo: the selected track"), ("m", "tempo, meters, keys"), ("b", "tap a tempo"), ("n", "marker at the position"),
     ];
 
     /// <summary>What a drafted map would do; nothing is kept.</summary>
@@ -58,6 +58,18 @@ public sealed class SurveyModel(DeskLoader desks, LyroContext database, Revision
     /// <summary>Mends a kind of flag by one step of the preparation.</summary>
     public Task<IActionResult> OnPostMendAsync(int from, string flag, CancellationToken stop) =>
         EditAsync(from, () => Of(flag, group => FlagMends.Mend(Desk.Session, Desk.Preparation, group)), stop);
+
+    /// <summary>Says something of a track or a clip.</summary>
+    public Task<IActionResult> OnPostNoteAsync(int from, string track, string? clip, string? text, CancellationToken stop) =>
+        EditIntakeAsync(from, () => new IntakeEdits(Desk.Intake, Desk.Session, Desks.Joined(Desk)).Note(track, clip, text), stop);
+
+    /// <summary>Sets a marker, or changes one.</summary>
+    public Task<IActionResult> OnPostMarkerAsync(int from, string? marker, string? text, string kind, string? place, string? length, CancellationToken stop) =>
+        EditIntakeAsync(from, () => new MarkerEdits(Desk.Intake, Desk.Session).Set(marker, text, kind, place, length), stop);
+
+    /// <summary>Takes a marker away.</summary>
+    public Task<IActionResult> OnPostUnmarkAsync(int from, string? marker, CancellationToken stop) =>
+        EditIntakeAsync(from, () => new MarkerEdits(Desk.Intake, Desk.Session).Remove(marker), stop);
 
     private Edit<Preparation> Of(string flag, Func<FlagGroup, Edit<Preparation>> edit) =>
         Desks.Flags(Desk).FirstOrDefault(g => g.Kind.Code == flag) is { } group ? edit(group) : new Refused("This flag is gone; nothing has to be done about it.");

@@ -22,6 +22,7 @@ export const C = {
   after: 13,
   channel: 14,
   channels: 15,
+  note: 16,
 };
 
 // Places in a note's row.

@@ -1,5 +1,6 @@
 // One kind of flag in the list: what it is and would cost, all that has it, and what can be done about it.
-import { el, say, token } from "./words.js";
+import { send } from "./deed.js";
+import { el } from "./words.js";
 
 /** The row of a group, and those of its objects. */
 export function flagRow(group, go, hear) {
@@ -11,7 +12,7 @@ export function flagRow(group, go, hear) {
     el(
       "details",
       { name: "flags" },
-      el("summary", {}, mark, el("small", { class: "n" }, `${group.objects[0].number} `), group.title, el("span", {}, group.costs)),
+      el("summary", {}, mark, el("small", { class: "n" }, group.objects[0].number), " ", group.title, el("span", {}, group.costs)),
       el("ol", { class: "objects" }, ...objects),
       ...(group.note ? [el("p", { class: "note" }, `To the receiver: ${group.note}`)] : []),
       deeds(group),
@@ -61,15 +62,4 @@ function deeds(group) {
       deed("note", "Answer", () => ({ accepted: group.accepted, note: note.value }), null),
     ),
   );
-}
-
-async function send(handler, fields) {
-  const { revision, receiver } = document.body.dataset;
-  const answer = await fetch(`?handler=${handler}`, {
-    method: "POST",
-    headers: { "X-Request-Token": token(), "Lyro-Receiver": receiver },
-    body: new URLSearchParams({ from: revision, ...fields }),
-  });
-  if (answer.ok) location.reload();
-  else say(await answer.text());
 }

@@ -7,6 +7,7 @@ import { Listen } from "./listen.js";
 import { MapSheet } from "./map.js";
 import { Pointer } from "./pointer.js";
 import { clipFacts, markerFacts, noteFacts, trackFacts } from "./facts.js";
+import { markerForm, noteForm } from "./asides.js";
 import { flagRow } from "./flags.js";
 import { el } from "./words.js";
 
@@ -26,6 +27,7 @@ class SurveyDesk {
     this.flagAt = -1;
     this.currentTrack = 0;
     canvas.chart = this.chart;
+    canvas.desk = this;
     this.placeFlags();
     this.heads = survey.tracks.map((track, i) => this.head(track, i));
     this.flagRows = this.listFlags();
@@ -144,16 +146,19 @@ class SurveyDesk {
     const { chart, clock, survey } = this;
     chart.selected = what;
     if (!what) this.fill("Nothing selected", []);
-    else if (what.marker) this.fill(what.marker.text, markerFacts(what.marker, clock));
+    else if (what.marker) this.fill(what.marker.text, markerFacts(what.marker, clock), markerForm(what.marker));
     else {
       this.currentTrack = what.track;
       const track = survey.tracks[what.track];
-      if (what.clip >= 0) this.fill(`${track.name}, clip ${what.clip + 1}`, clipFacts(track.clips[what.clip], survey, clock));
+      const clip = track.clips[what.clip];
+      if (clip)
+        this.fill(`${track.name}, clip ${what.clip + 1}`, clipFacts(clip, survey, clock), noteForm(track.id, clip[C.id], clip[C.note]));
       else if (what.note >= 0) this.fill(`${track.name}, note ${what.note + 1}`, noteFacts(track, track.notes[what.note], survey, clock));
       else
         this.fill(
           track.name,
           trackFacts(track, shown => this.showControl(track, shown)),
+          noteForm(track.id, "", track.note),
         );
     }
     chart.draw();
@@ -162,12 +167,21 @@ class SurveyDesk {
     track.shown = shown;
     this.chart.draw();
   }
-  fill(title, rows) {
+  /** A marker at the position, to be named. */
+  newMarker() {
+    this.fill("New marker", [], markerForm({ text: "", at: position.sample, length: 0 }));
+    document.querySelector("#selected input[name=text]").focus();
+  }
+  fill(title, rows, form) {
     const line = ([name, value]) => el("tr", {}, el("td", {}, name), el("td", {}, value instanceof Node ? value : String(value)));
     const body = rows.length
       ? el("table", {}, el("tbody", {}, ...rows.map(line)))
-      : el("p", { class: "soft" }, "Select a clip, a track, a marker or a flag; its numbers stand here.");
-    document.getElementById("selected").replaceChildren(el("h2", {}, title), body);
+      : el(
+          "p",
+          { class: "soft" },
+          form ? "It lies at the position until you say otherwise." : "Select a clip, a track, a marker or a flag; its numbers stand here.",
+        );
+    document.getElementById("selected").replaceChildren(el("h2", {}, title), body, ...(form ? [form] : []));
   }
   listen() {
     const { canvas, chart, survey } = this;
@@ -233,6 +247,7 @@ class SurveyDesk {
     chart.at = position.sample;
     document.getElementById("listen").addEventListener("click", () => this.toggleListening(null));
     document.getElementById("listen-track").addEventListener("click", () => this.listenAlone());
+    document.getElementById("new-marker").addEventListener("click", () => this.newMarker());
     document.getElementById("whole").addEventListener("click", () => chart.whole());
     document.getElementById("height").addEventListener("change", e => {
       chart.laneHeight = Number(e.target.value);
@@ -253,6 +268,7 @@ class SurveyDesk {
       "=": () => this.zoomAtPosition(0.5),
       "-": () => this.zoomAtPosition(2),
       "−": () => this.zoomAtPosition(2),
+      n: () => this.newMarker(),
       m: () => this.map.toggle(),
       b: () => this.map.open && this.map.tap(),
       f: () => survey.flags.length && this.toFlag(this.flagAt + 1),

@@ -1,7 +1,7 @@
-namespace Lyrotrans.Workflow.Roles;
+namespace Lyrotrans.Core.Naming;
 
 /// <summary>The words of a name in lower case, and what they say of a file's role.</summary>
-internal static class NameWords
+public static class NameWords
 {
     private static readonly string[] s_print = ["print", "printed", "prints", "wet", "rendered", "render", "bounce", "bounced", "frozen"];
     private static readonly string[] s_stem = ["stem", "stems", "group", "sub"];
@@ -27,13 +27,20 @@ internal static class NameWords
         return words;
     }
 
+    /// <summary>Whether a name says that its sound was printed through effects.</summary>
     public static bool SaysPrint(IReadOnlyList<string> words) => words.Any(s_print.Contains) && !SaysNeither(words);
 
+    /// <summary>Whether a name says that its sound is a stem.</summary>
     public static bool SaysStem(IReadOnlyList<string> words) => words.Any(s_stem.Contains) && !SaysNeither(words);
 
+    /// <summary>Whether a name says that its sound is a mix of everything.</summary>
     public static bool SaysMix(IReadOnlyList<string> words) => words.Any(s_mix.Contains) && !SaysNeither(words);
 
+    /// <summary>Whether a name says that its sound is a click.</summary>
     public static bool SaysClick(IReadOnlyList<string> words) => words.Any(s_click.Contains) && !SaysNeither(words);
+
+    /// <summary>A name without the words that say that it was printed; null where it has none.</summary>
+    public static string? PrintedOf(IReadOnlyList<string> words) => SaysPrint(words) && words.Any(w => !s_print.Contains(w)) ? string.Join(' ', words.Where(w => !s_print.Contains(w))) : null;
 
     /// <summary>Whether all words of one name follow each other in the other.</summary>
     public static bool Holds(IReadOnlyList<string> words, IReadOnlyList<string> name) =>

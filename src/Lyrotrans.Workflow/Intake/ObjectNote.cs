@@ -1,0 +1,7 @@
+namespace Lyrotrans.Workflow.Intake;
+
+/// <summary>What the engineer says of a track or of one of its clips.</summary>
+/// <param name="Track">Its id.</param>
+/// <param name="Clip">Of the clip; null for the track itself.</param>
+/// <param name="Text">Nothing takes back what a source says.</param>
+public sealed record ObjectNote(string Track, string? Clip, string Text);
