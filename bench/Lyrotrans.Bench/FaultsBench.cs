@@ -35,7 +35,7 @@ internal static class FaultsBench
             foreach (var fault in clean.Faults)
             {
                 Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"false: program {s_programs[i]}, {fault.Kind} at {fault.Sample / (double)Hz:0.000} s"));
-if (Environment.GetEnvironmentVariable("DUMP") is not null) Console.WriteLine(string.Join(' ', sound.AsSpan((int)fault.Sample - 30, 60).ToArray().Select(s => (s * 1000).ToString("0.0", CultureInfo.InvariantCulture))));
+                if (Environment.GetEnvironmentVariable("DUMP") is not null) Console.WriteLine(string.Join(' ', sound.AsSpan((int)fault.Sample - 30, 60).ToArray().Select(s => (s * 1000).ToString("0.0", CultureInfo.InvariantCulture))));
             }
 
             var plants = Plant(sound, (planted + s_programs.Length - 1) / s_programs.Length, dice);

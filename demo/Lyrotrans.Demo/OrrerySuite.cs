@@ -117,7 +117,7 @@ public sealed class OrrerySuite
             low.Add(bass, 7.7 + (i * 5.2), 4.9, 1 + (i * 3.3), 0, 240, i == 9 ? 0 : 960, FadeShape.Exponential);
         }
 
-        Audio("Double bass", low.Lane("main"), output: "strings", inserts: [new Insert("drive and cabinet", [new Parameter("drive dB", 14), new Parameter("cabinet Hz", 3200), new Parameter("level dB", -8), new Parameter("oversampling", 2)], false, 64)]);
+        Audio("Double bass", low.Lane("main"), output: "strings", inserts: [new Insert("drive and cabinet", [new Parameter("drive dB", 14), new Parameter("cabinet Hz", 3200), new Parameter("level dB", -8), new Parameter("oversampling", 2)], false, 64), new Insert("compressor", [new Parameter("threshold dB", -20), new Parameter("ratio", 4)], true)]);
         foreach (var (side, pan, seed) in new[] { ("L", -1.0, 41u), ("R", 1.0, 42u) })
         {
             var hall = _media.Add($"Hall pair_{side}.wav", 78, seed, (s, t) => [s.Room(Synth.Mix(s.Sustained(t, 110, 0.5, 0.09), s.Sustained(t, 220, 0.4, 0.05)), 0.034, 0.8)]);

@@ -41,6 +41,31 @@ public sealed class RevisionLogTests(StorageFixture storage)
     }
 
     [Fact]
+    public async Task A_revision_is_named_and_another_transfer_begins_at_it_with_the_same_documents()
+    {
+        var transfer = storage.NewRoom().Transfer;
+        await CommitAsync(transfer, 0, "first");
+        await CommitAsync(transfer, 1, "second");
+        Assert.True(await MoveAsync(log => log.NameAsync(transfer, 1, "as recorded", CancellationToken.None)));
+        Assert.False(await MoveAsync(log => log.NameAsync(transfer, 9, "none", CancellationToken.None)));
+        Transfer? made;
+        await using (var database = storage.CreateDbContext())
+        {
+            made = await storage.Log(database).BranchAsync(transfer, 1, "Another way", "an engineer", CancellationToken.None);
+            Assert.Null(await storage.Log(database).BranchAsync(transfer, 9, "x", "an engineer", CancellationToken.None));
+        }
+
+        await using var reading = storage.CreateDbContext();
+        var all = await reading.Revisions.AsNoTracking().Where(r => r.TransferId == transfer || r.TransferId == made!.Id).ToListAsync();
+        var (first, branch) = (all.Single(r => r.TransferId == transfer && r.Number == 1), all.Single(r => r.TransferId == made!.Id));
+        Assert.Equal("as recorded", first.Name);
+        Assert.Equal((1, 0, first.SessionSha, first.IntakeSha, first.ReceiversSha), (branch.Number, branch.Parent, branch.SessionSha, branch.IntakeSha, branch.ReceiversSha));
+        Assert.Equal((await reading.Transfers.SingleAsync(t => t.Id == transfer)).RoomId, (await reading.Transfers.SingleAsync(t => t.Id == made!.Id)).RoomId);
+        Assert.Equal(2, await CurrentAsync(transfer));
+        Assert.Equal(2, (await CommitAsync(made!.Id, 1, "third")).Number);
+    }
+
+    [Fact]
     public async Task Of_many_changes_of_one_revision_at_once_one_is_kept_and_the_others_are_told_whose()
     {
         var transfer = storage.NewRoom().Transfer;

@@ -18,7 +18,7 @@ public sealed class WrittenBytesTests : IDisposable
     private static readonly IReadOnlyList<string> s_clipFormats = [.. SessionFormats.OfClips.Select(f => f.Extension)];
 
     // What is only words about the rest; its own tests hold it.
-    private static readonly string[] s_words = [".html", "manifest.json", "manifest.sig", "SHA256SUMS"];
+    private static readonly string[] s_words = [".html", "_settings.csv", "manifest.json", "manifest.sig", "SHA256SUMS"];
 
     private static readonly Lazy<Dictionary<string, string>> s_kept = new(() => File.ReadLines(ListPath).Select(l => l.Split('\t')).ToDictionary(l => $"{l[0]}\t{l[1]}", l => l[2]));
 

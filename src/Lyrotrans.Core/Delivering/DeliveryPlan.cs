@@ -101,6 +101,7 @@ public sealed class DeliveryPlan
             files.Add(new PlannedFile($"{root}/{root}_levels.csv", PlannedKind.LevelTable, Bytes: 200 + (files.Count(f => f.IsSound) * 120L)));
         }
 
+        files.Add(new PlannedFile($"{root}/{root}_settings.csv", PlannedKind.SettingsTable, Bytes: 100 + (session.Tracks.Count * 200L)));
         files.Add(new PlannedFile($"{root}/Session_sheet.html", PlannedKind.SessionSheet, Bytes: 8000 + (files.Count * 300L)));
         files.Add(new PlannedFile($"{root}/manifest.json", PlannedKind.Manifest, Bytes: 1000 + (files.Count * 300L)));
         files.Add(new PlannedFile($"{root}/SHA256SUMS", PlannedKind.Checksums, Bytes: files.Count * 100L));

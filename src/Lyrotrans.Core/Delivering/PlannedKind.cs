@@ -32,6 +32,9 @@ public enum PlannedKind
 
     /// <summary>Levels and loudness of every sound file as delimited text.</summary>
     LevelTable,
+
+    /// <summary>Faders, pans, sends and effects of every track as delimited text.</summary>
+    SettingsTable,
     SessionSheet,
     Manifest,
     Checksums,

@@ -18,6 +18,9 @@ public sealed class Revision
     /// <summary>What changed, in words.</summary>
     public required string Words { get; set; }
 
+    /// <summary>What engineers call it; empty where nobody named it.</summary>
+    public string Name { get; set; } = string.Empty;
+
     /// <summary>The name of who made it.</summary>
     public required string By { get; set; }
 

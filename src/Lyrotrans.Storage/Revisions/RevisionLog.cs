@@ -50,6 +50,40 @@ public sealed class RevisionLog(LyroContext database, DocumentStore store)
     public Task<bool> OpenAsync(Guid transferId, int from, int number, CancellationToken stop) => MoveAsync(transferId, from, revisions =>
         revisions.Any(r => r.Number == number) ? number : null, stop);
 
+    /// <summary>Gives a revision a name, or takes it away with an empty one; false where there is no such revision. What it says stays as it is.</summary>
+    public async Task<bool> NameAsync(Guid transferId, int number, string name, CancellationToken stop) =>
+        await database.Revisions.Where(r => r.TransferId == transferId && r.Number == number).ExecuteUpdateAsync(r => r.SetProperty(p => p.Name, name), stop) > 0;
+
+    /// <summary>Begins another transfer of the same room at a revision, which is its first; null where there is no such revision.</summary>
+    public async Task<Transfer?> BranchAsync(Guid transferId, int number, string name, string by, CancellationToken stop)
+    {
+        await using var transaction = await database.Database.BeginTransactionAsync(stop);
+        await StoreTurns.ToTakeAsync(database, stop);
+        var transfer = await database.Transfers.AsNoTracking().SingleAsync(t => t.Id == transferId, stop);
+        if (await database.Revisions.AsNoTracking().SingleOrDefaultAsync(r => r.TransferId == transferId && r.Number == number, stop) is not { } from)
+        {
+            return null;
+        }
+
+        var made = new Transfer { Id = Guid.NewGuid(), RoomId = transfer.RoomId, Name = name, Receiver = transfer.Receiver, Current = 1, ChangedAt = DateTimeOffset.UtcNow };
+        database.Transfers.Add(made);
+        database.Revisions.Add(new Revision
+        {
+            Id = Guid.NewGuid(),
+            TransferId = made.Id,
+            Number = 1,
+            Words = $"from revision {number} of {transfer.Name}",
+            By = by,
+            At = made.ChangedAt,
+            IntakeSha = from.IntakeSha,
+            SessionSha = from.SessionSha,
+            ReceiversSha = from.ReceiversSha,
+        });
+        await database.SaveChangesAsync(stop);
+        await transaction.CommitAsync(stop);
+        return made;
+    }
+
     private async Task<bool> MoveAsync(Guid transferId, int from, Func<List<Revision>, int?> target, CancellationToken stop)
     {
         await using var transaction = await database.Database.BeginTransactionAsync(stop);

@@ -1,3 +1,4 @@
+using Lyrotrans.Workflow.Build;
 using System.Runtime.InteropServices;
 using System.Text.Json;
 using System.Text.Json.Serialization;
@@ -32,11 +33,15 @@ public static class Survey
         app.MapGet("/transfers/{id:guid}/peaks/{sha256}/{level:int}", PeaksAsync);
         app.MapGet("/transfers/{id:guid}/samples/{sha256}", SamplesAsync);
         app.MapGet("/transfers/{id:guid}/position", PositionAsync);
-        app.MapGet("/transfers/{id:guid}/markers.csv", async (Guid id, HttpContext context, DeskLoader desks, CancellationToken stop) =>
-            await desks.OpenAsync(context.User, id, context.Request.Query["to"], stop) is { } desk
-                ? Results.File(MarkerListWriter.Write(desk.Session), "text/csv; charset=utf-8", $"{LegalName.From(desk.Session.Name)}_markers.csv")
-                : Results.NotFound());
+        Table(app, "markers", MarkerListWriter.Write);
+        Table(app, "settings", SettingsTable.Write);
     }
+
+    private static void Table(IEndpointRouteBuilder app, string name, Func<Session, byte[]> write) => app.MapGet(
+        $"/transfers/{{id:guid}}/{name}.csv",
+        async (Guid id, HttpContext context, DeskLoader desks, CancellationToken stop) => await desks.OpenAsync(context.User, id, context.Request.Query["to"], stop) is { } desk
+            ? Results.File(write(desk.Session), "text/csv; charset=utf-8", $"{LegalName.From(desk.Session.Name)}_{name}.csv")
+            : Results.NotFound());
 
     private static async Task<IResult> NotesAsync(Guid id, string track, int from, HttpContext context, DeskLoader desks, CancellationToken stop)
     {

@@ -166,7 +166,7 @@ public static class SurveyData
             new[] { "channels", Phrases.Channels(track.Channels) },
             new[] { "state", track.State.Words() },
             new[] { "fader", $"{Decibels.Words(track.FaderDb, 2)} dB" },
-            new[] { "pan", track.Pan == 0 ? "centre" : $"{Math.Abs(track.Pan) * 100:0} % {(track.Pan < 0 ? "left" : "right")}" },
+            new[] { "pan", TrackSettings.Pan(track.Pan) },
             new[] { "feeds", track.Output ?? "master" },
         };
         facts.AddRange(track.Sends.Select(s => new[] { $"sends to {s.Target}", $"{Decibels.Words(s.LevelDb, 1)} dB" }));

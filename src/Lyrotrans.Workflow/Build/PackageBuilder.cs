@@ -104,6 +104,9 @@ public sealed class PackageBuilder
                 case PlannedKind.LevelTable:
                     Bytes(file, LevelTable.Write(_plan.Files.Where(f => f.IsSound).Select(f => (f.Path[(_plan.Root.Length + 1)..], sounds.Levels[f.Path]))));
                     break;
+                case PlannedKind.SettingsTable:
+                    Bytes(file, SettingsTable.Write(_plan.Session));
+                    break;
                 case PlannedKind.SessionSheet:
                     Bytes(file, Encoding.UTF8.GetBytes(SessionSheet.Write(_plan, _gaps, Written(), lowered, _stamp.Made)));
                     break;

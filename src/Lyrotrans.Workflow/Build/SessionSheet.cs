@@ -40,6 +40,7 @@ public static class SessionSheet
         Steps(html, plan);
         Files(html, plan, written);
         Musical(html, session);
+        Settings(html, session);
         HeldBack(html, plan);
         return html.Append("</html>\n").ToString();
     }
@@ -206,6 +207,19 @@ public static class SessionSheet
         html.Append("</table>");
         void Row(string what, string value, Core.Time.Rational quarter) => html.Append(
             $"<tr><td>{what}<td>{E(value)}<td class=n>{session.Meters.NearestTick(quarter)}<td class=n>{Digits.Grouped(clock.SampleAt(quarter))}</tr>");
+    }
+
+    private static void Settings(StringBuilder html, Session session)
+    {
+        html.Append("<h2>Settings to set up by</h2><table><tr><th>track<th>what<th>of<th>value</tr>");
+        var before = 0;
+        foreach (var setting in TrackSettings.Of(session))
+        {
+            html.Append($"<tr><td>{(setting.Number == before ? "" : E(setting.Track))}<td>{setting.What}{(setting.IsOff ? ", switched off" : "")}<td>{E(setting.Of)}<td>{E(setting.Value)}</tr>");
+            before = setting.Number;
+        }
+
+        html.Append("</table>");
     }
 
     private static void HeldBack(StringBuilder html, DeliveryPlan plan)

@@ -129,6 +129,11 @@ public sealed class PackageProof : IDisposable
             Part("table of levels", (bytes, path) => ProveLevels(bytes, path, remade), file);
         }
 
+        if (_package.Has(Only(PlannedKind.SettingsTable).Path))
+        {
+            Part("table of settings", ProveSettings, Only(PlannedKind.SettingsTable));
+        }
+
         Small(Only(PlannedKind.SessionSheet));
         ProveClips();
         ProveSound(remade);
@@ -139,8 +144,8 @@ public sealed class PackageProof : IDisposable
 
     private void Listing()
     {
-        // Packages from before there were signatures have none.
-        var meant = _meant.Files.Where(f => f.Kind != PlannedKind.Signature || _package.Manifest.IsSigned).Select(f => f.Path).ToHashSet();
+        // Packages from before there were signatures, or tables of settings, have none.
+        var meant = _meant.Files.Where(f => (f.Kind != PlannedKind.Signature || _package.Manifest.IsSigned) && (f.Kind != PlannedKind.SettingsTable || !EarlierForm || _package.Has(f.Path))).Select(f => f.Path).ToHashSet();
         var found = _package.Paths.ToList();
         foreach (var missing in meant.Where(p => !_package.Has(p)))
         {
@@ -314,6 +319,12 @@ public sealed class PackageProof : IDisposable
         var meant = _meant.Session.Markers.Select(m => (Text: m.Text.Trim(), m.Sample, m.Length, By: m.By.Trim(), Date: m.Date.Trim())).ToList();
         var off = meant.Where((m, i) => i >= found.Count || m != found[i]).Count() + Math.Max(0, found.Count - meant.Count);
         Row("Markers", "texts, starts, ends, who and when in the list", Digits.Grouped(meant.Count), unread.FirstOrDefault()?.Text ?? Digits.Grouped(found.Count), Digits.Grouped(off), off == 0);
+    }
+
+    private void ProveSettings(byte[] bytes, string path)
+    {
+        var same = bytes.AsSpan().SequenceEqual(SettingsTable.Write(_meant.Session));
+        Row(path, "faders, pans, sends and effects", "as in the session", same ? "as in the session" : "otherwise", same ? "0" : "differs", same);
     }
 
     private void ProveLevels(byte[] bytes, string path, ComparedPackage? remade)
