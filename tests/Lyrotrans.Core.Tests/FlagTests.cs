@@ -262,6 +262,17 @@ public class FlagTests
     }
 
     [Fact]
+    public void A_picture_with_sound_or_of_another_frame_rate_is_a_flag()
+    {
+        IReadOnlyList<string> Found(PictureFacts? picture) => [.. new FlagFinder(Facts(Of(Track("a", Clip("1", 0, 480_000)))) with { Picture = picture }).Flags().Select(f => f.Code)];
+        Assert.Empty(Found(null));
+        Assert.Empty(Found(new PictureFacts("reel.mov", 25, 0)));
+        Assert.Empty(Found(new PictureFacts("reel.mov", null, 0)));
+        Assert.Equal(["picture-sound"], Found(new PictureFacts("reel.mov", 25, 2)));
+        Assert.Equal(["picture-frames"], Found(new PictureFacts("reel.mov", new Rational(30_000, 1001), 0)));
+    }
+
+    [Fact]
     public void A_track_and_its_print_by_name_do_not_both_go()
     {
         var session = Of(Track("Cello", Clip("1", 0, 480_000)), Track("Cello print", Clip("2", 0, 480_000)) with { Id = "p" }, Track("Cello print room", Clip("3", 0, 480_000)) with { Id = "r" });

@@ -18,7 +18,7 @@ using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Tests;
 
-public sealed class BuildAndProofTests(DemoSession demo) : IClassFixture<DemoSession>
+public sealed class BuildAndProofTests(DemoSession demo)
 {
     [Theory]
     [InlineData(SampleEncoding.Integer24, SoundContainer.Wav, RangeStart.SessionStart)]

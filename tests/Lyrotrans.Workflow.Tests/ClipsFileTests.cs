@@ -22,7 +22,7 @@ using Lyrotrans.Workflow.Sounds;
 namespace Lyrotrans.Workflow.Tests;
 
 /// <summary>The demo's tracks as clips in an AAF file, by every choice: the proof passes, the checker finds nothing, and it sounds as the session does.</summary>
-public sealed partial class ClipsFileTests(DemoSession demo) : IClassFixture<DemoSession>, IDisposable
+public sealed partial class ClipsFileTests(DemoSession demo) : IDisposable
 {
     private static readonly Dictionary<string, ClipChoices> s_choices = new()
     {

@@ -11,7 +11,7 @@ using Lyrotrans.Workflow.Proving;
 namespace Lyrotrans.Workflow.Tests;
 
 /// <summary>Copies to listen to where they cannot be held to the byte: in a package of another machine.</summary>
-public sealed class CopyProofTests(DemoSession demo) : IClassFixture<DemoSession>
+public sealed class CopyProofTests(DemoSession demo)
 {
     private DeliveryPlan Plan(ListeningForm form, Func<TrackChoice, bool> goes) => demo.Plan(p => p with
     {

@@ -9,6 +9,8 @@ using Lyrotrans.Workflow.Proving;
 using Lyrotrans.Workflow.Signing;
 using Lyrotrans.Workflow.Sounds;
 
+[assembly: AssemblyFixture(typeof(Lyrotrans.Workflow.Tests.DemoSession))]
+
 namespace Lyrotrans.Workflow.Tests;
 
 /// <summary>A short demo session on disk, made once for all tests.</summary>

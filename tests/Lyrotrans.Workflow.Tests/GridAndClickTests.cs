@@ -13,7 +13,7 @@ using Lyrotrans.Workflow.Proving;
 namespace Lyrotrans.Workflow.Tests;
 
 /// <summary>The grid and the click of a package, found again in what was written.</summary>
-public sealed class GridAndClickTests(DemoSession demo) : IClassFixture<DemoSession>
+public sealed class GridAndClickTests(DemoSession demo)
 {
     private static readonly ClickChoices s_click = new(Print: true, Midi: true, CountInBars: 1);
 

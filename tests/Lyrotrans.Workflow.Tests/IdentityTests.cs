@@ -11,7 +11,7 @@ using Lyrotrans.Workflow.Intake;
 namespace Lyrotrans.Workflow.Tests;
 
 /// <summary>What sound is called inside edit files and inside its own file, from one delivery to the next.</summary>
-public sealed class IdentityTests(DemoSession demo) : IClassFixture<DemoSession>
+public sealed class IdentityTests(DemoSession demo)
 {
     private DeliveryPlan Plan(string format, Func<Preparation, Preparation>? change = null, bool cut = false) => demo.Plan(
         p => (change ?? (q => q))(p with

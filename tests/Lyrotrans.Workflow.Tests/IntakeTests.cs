@@ -20,7 +20,7 @@ using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Workflow.Tests;
 
-public sealed class IntakeTests(DemoSession demo) : IClassFixture<DemoSession>
+public sealed class IntakeTests(DemoSession demo)
 {
     private string Put(string name, byte[] bytes)
     {

@@ -12,7 +12,7 @@ using Lyrotrans.Workflow.Sounds;
 namespace Lyrotrans.Workflow.Tests;
 
 /// <summary>The table of levels that goes along where it is asked for.</summary>
-public sealed class LevelTableTests(DemoSession demo) : IClassFixture<DemoSession>
+public sealed class LevelTableTests(DemoSession demo)
 {
     // Two tracks and the mix of them.
     private DeliveryPlan Plan(SoundContainer container) => demo.Plan(p => p with

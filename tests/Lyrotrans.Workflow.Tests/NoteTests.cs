@@ -10,7 +10,7 @@ using Lyrotrans.Workflow.Intake;
 namespace Lyrotrans.Workflow.Tests;
 
 /// <summary>What the engineer says of tracks and clips, and where markers lie, goes with the session and everywhere that it goes.</summary>
-public sealed class NoteTests(DemoSession demo) : IClassFixture<DemoSession>
+public sealed class NoteTests(DemoSession demo)
 {
     private const string Placeholder = "Placeholder, to be played again: “dark”";
 

@@ -16,7 +16,7 @@ using Lyrotrans.Workflow.Sounds;
 namespace Lyrotrans.Workflow.Tests;
 
 /// <summary>Every kind of print of the demo, built, read back and proved.</summary>
-public class PrintTests(DemoSession demo) : IClassFixture<DemoSession>
+public class PrintTests(DemoSession demo)
 {
     private static Preparation EveryKind(Preparation preparation, StemMaster master = StemMaster.Before) => AllPrinted.Of(preparation, master);
 

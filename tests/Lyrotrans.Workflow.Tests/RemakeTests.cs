@@ -8,7 +8,7 @@ using Lyrotrans.Workflow.Build;
 namespace Lyrotrans.Workflow.Tests;
 
 /// <summary>A package is made again and compared byte by byte, as far as the machine that made it allows. `./lyrotrans mutate all` alters packages in every way that is known.</summary>
-public class RemakeTests(DemoSession demo) : IClassFixture<DemoSession>
+public class RemakeTests(DemoSession demo)
 {
     private ProofRow[] Failures(string zip, DeliveryPlan plan) => [.. demo.Prove(zip, plan).Rows.Where(r => !r.Passed)];
 

@@ -7,7 +7,7 @@ using Lyrotrans.Workflow.Editing;
 namespace Lyrotrans.Workflow.Tests;
 
 /// <summary>Two states of a transfer are compared whole: session, and what each receiver gets.</summary>
-public sealed class RevisionComparisonTests(DemoSession demo) : IClassFixture<DemoSession>
+public sealed class RevisionComparisonTests(DemoSession demo)
 {
     private Session Session => demo.Loaded.Session;
 

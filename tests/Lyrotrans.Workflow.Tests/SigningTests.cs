@@ -7,7 +7,7 @@ using Lyrotrans.Workflow.Signing;
 namespace Lyrotrans.Workflow.Tests;
 
 /// <summary>Who made a package, and that nobody else changed it since.</summary>
-public sealed class SigningTests(DemoSession demo) : IClassFixture<DemoSession>
+public sealed class SigningTests(DemoSession demo)
 {
     // RFC 8032, section 7.1, tests 1 and 3.
     [Theory]

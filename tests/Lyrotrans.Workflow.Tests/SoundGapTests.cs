@@ -12,7 +12,7 @@ using Lyrotrans.Workflow.Sounds;
 namespace Lyrotrans.Workflow.Tests;
 
 /// <summary>What goes without its sound is never certified, unless it was accepted by its name.</summary>
-public sealed class SoundGapTests(DemoSession demo) : IClassFixture<DemoSession>
+public sealed class SoundGapTests(DemoSession demo)
 {
     private static Preparation Only(Preparation preparation, Treatment treatment, params string[] tracks) => preparation with
     {

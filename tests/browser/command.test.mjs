@@ -4,7 +4,7 @@ import assert from "node:assert/strict";
 import { execFileSync, spawnSync } from "node:child_process";
 import { cpSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { root, work } from "./desk.mjs";
+import { demoFiles, root, work } from "./desk.mjs";
 
 // A short one of its own: what a command says does not hang on how long a session is.
 const demo = join(work, "command-demo");
@@ -59,23 +59,23 @@ test("a package that differs ends with 1, bad input with 2, a wrong line with 3,
 });
 
 test("a file that lost its place is found in another by its sound, and one that cannot be read does not stop the others", () => {
-  const whole = readFileSync(join(demo, "stamped", "narrator.wav"));
+  const whole = readFileSync(join(demoFiles(), "stamped", "narrator.wav"));
   const data = whole.indexOf("data"),
     frame = whole.readUInt16LE(whole.indexOf("fmt ") + 20),
-    from = 111_111 * frame;
+    from = 211_111 * frame;
   const cut = Buffer.concat([whole.subarray(0, data + 8), whole.subarray(data + 8 + from)]);
   cut.writeUInt32LE(cut.length - 8, 4);
   cut.writeUInt32LE(cut.length - data - 8, data + 4);
   const lost = join(work, "lost.wav");
   writeFileSync(lost, cut);
-  const found = lyro("place", join(demo, "stamped", "narrator.wav"), join(root, "README.md"), lost, "--json");
+  const found = lyro("place", join(demoFiles(), "stamped", "narrator.wav"), join(root, "README.md"), lost, "--json");
   assert.equal(found.status, 2);
   assert.match(found.stderr, /README\.md/);
   const [bad, good] = JSON.parse(found.stdout);
   assert.equal(bad.code, "file.unknown-content");
-  assert.deepEqual([good.sample, good.sure, good.gainDb, good.inverted], [111_111, true, 0, false]);
-  const words = lyro("place", join(demo, "stamped", "narrator.wav"), lost).stdout;
-  assert.match(words, /at sample 111.111 \(\+0\.00\), sure: 100 % of its stretches lie there/);
+  assert.deepEqual([good.sample, good.sure, good.gainDb, good.inverted], [211_111, true, 0, false]);
+  const words = lyro("place", join(demoFiles(), "stamped", "narrator.wav"), lost).stdout;
+  assert.match(words, /at sample 211.111 \(\+0\.00\), sure: 100 % of its stretches lie there/);
   assert.equal(lyro("place", join(work, "nothing.wav"), lost).status, 2);
   assert.equal(lyro("place", lost).status, 3);
 });

@@ -353,7 +353,7 @@ test("the build has the click, and the proof finds every onset and the grid", as
 test("markers come out as a list", async () => {
   const list = await (await page.request.get(`${transfer}/markers.csv`)).text();
   assert.match(list, /^text,start samples,end samples,start timecode/);
-  assert.match(list, /Lamps down,31304,,10:00:00:16 \+584,,1\.1\.0,/);
+  assert.match(list, /Lamps down,31304,127304,10:00:00:16 \+584,10:00:02:16 \+584,1\.1\.0,1\.4\.64/);
 });
 
 test("two sources with different maps are shown side by side, and the engineer decides", async () => {

@@ -32,6 +32,37 @@ test("settings are read as a table and as CSV, switched-off effects too", async 
   assert.match(csv, /4,Double bass,effect,2 compressor,"threshold dB -20; ratio 4",yes/);
 });
 
+test("tracks are shown by what they are, in another order, with their takes", async () => {
+  await page.goto(`${transfer}/survey`);
+  await page.waitForSelector("canvas[data-ready=yes]");
+  const names = () => page.evaluate(() => document.getElementById("chart").chart.survey.tracks.map(t => t.name));
+  const all = await names();
+  await page.locator("#lanes-menu summary").click();
+  await page.locator("#show").selectOption("ways");
+  assert.deepEqual(await names(), ["Strings", "Long hall", "Echo wall", "Master"]);
+  assert.equal(await page.locator("#heads button:visible").count(), 4);
+  assert.match(await page.locator("#shown").innerText(), /4 of 26 tracks/);
+  await page.locator("#show").selectOption("flagged");
+  assert.ok((await names()).includes("Double bass") && !(await names()).includes("Strings"));
+  await page.locator("#show").selectOption("all");
+  await page.locator("#order").selectOption("bus");
+  assert.deepEqual((await names()).slice(0, 5), ["Strings", "Cello", "Double bass", "Hall L", "Hall R"]);
+  await page.locator("#takes").check();
+  const shown = await names();
+  assert.equal(shown.length, all.length + 2);
+  assert.equal(shown[shown.indexOf("Narrator") + 1], "take 2");
+  await page.reload();
+  await page.waitForSelector("canvas[data-ready=yes]");
+  assert.deepEqual(await names(), shown, "it is as it was left");
+  await page.locator("#lanes-menu summary").click();
+  await page.locator("#show").selectOption("ways");
+  await page.locator("#lanes-menu summary").click();
+  await page.locator('#flags li[data-flag="dropout"] summary').click();
+  await page.locator('#flags li[data-flag="dropout"] .objects button').first().click();
+  assert.ok((await names()).includes("Double bass"), "a flag shows its track again");
+  await page.evaluate(() => sessionStorage.clear());
+});
+
 test("two revisions are compared in words and on the timeline", async () => {
   const first = await revision(page);
   await page.goto(`${transfer}/prepare`);

@@ -3,7 +3,7 @@
 import { test, before, after } from "node:test";
 import assert from "node:assert/strict";
 import { join } from "node:path";
-import { address, begin, demoFiles, drop, files, makesRevision, open, signIn, waitForRevision } from "./desk.mjs";
+import { address, begin, demoFiles, drop, files, makesRevision, open, root, signIn, waitForRevision } from "./desk.mjs";
 
 const OWN = "Lantern House " + process.pid;
 let context, page, problems, transfer;
@@ -126,6 +126,24 @@ test("what a receiver gets is kept as a sheet, and a sheet is left again", async
   assert.match(await page.locator("#sheet-of b").innerText(), new RegExp(OWN + " c"));
   await choose("none");
   assert.equal(await page.locator("#off-sheet").count(), 0);
+});
+
+test("a sheet is learnt from files that the receiving side wrote, each line with where it was seen, and kept", async () => {
+  await page.goto(`${address}/sheets`);
+  await page.locator("#learn input[name=name]").fill("Learnt of Tarn Lane");
+  const fixture = name => join(root, "tests", "fixtures", "aaf", name);
+  await page.locator("#learn input[type=file]").setInputFiles([fixture("frame-units.aaf"), fixture("linked-mono.aaf")]);
+  await page.getByRole("button", { name: "Look at them" }).click();
+  const seen = page.locator("#learnt tbody tr");
+  assert.match(await page.locator("#learnt").innerText(), /clips as\s+AAF\s+frame-units\.aaf, linked-mono\.aaf\s+asks for it/);
+  assert.ok((await seen.filter({ hasText: "places" }).count()) === 2, "both are said");
+  assert.match(await seen.filter({ hasText: "whole frames" }).innerText(), /frame-units\.aaf[^]*open/);
+  assert.match(await page.locator("#type textarea").inputValue(), /"name": "Learnt of Tarn Lane"/);
+  await page.locator("#type button").click();
+  assert.equal(await page.locator('#sheets tr[data-sheet="Learnt of Tarn Lane"]').count(), 1);
+  await page.locator("#learn input[type=file]").setInputFiles([join(root, "README.md")]);
+  await page.getByRole("button", { name: "Look at them" }).click();
+  assert.match(await page.locator("main").innerText(), /README\.md[^]*Nothing of what a room takes/);
 });
 
 test("no script broke and nothing was blocked on the way", () => assert.deepEqual(problems, []));

@@ -165,6 +165,14 @@ test("sound inside a film is taken out, and the film is the picture", async () =
   assert.match(items, /tarn-reel\.mov[^]*a reference picture, 4 channels of sound in 3 streams, taken out/);
   assert.match(items, /tarn-reel\.wav[^]*24 bit, 48\s000 Hz, 4 channels, 96\s000 samples/);
   assert.match(film, new RegExp(`^${address}`));
+  await page.goto(`${film}/survey`);
+  await page.waitForSelector("canvas[data-ready=yes]");
+  const flag = page.locator('#flags li[data-flag="picture-sound"]');
+  assert.match(await flag.innerText(), /tarn-reel\.mov has 4 channels of sound/);
+  await flag.locator("summary").click();
+  await makesRevision(page, () => flag.locator(".deeds").getByRole("button", { name: "accept", exact: true }).click());
+  await page.waitForSelector("canvas[data-ready=yes]");
+  assert.match(await flag.innerText(), /accepted/);
   assert.deepEqual(
     problems.filter(p => !/400/.test(p)),
     [],

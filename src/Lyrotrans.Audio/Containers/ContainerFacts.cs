@@ -9,6 +9,9 @@ namespace Lyrotrans.Audio.Containers;
 /// <param name="StartSeconds">Seconds since midnight at which it begins; null where it has no timecode, or one whose frame rate is not known.</param>
 public sealed record ContainerFacts(IReadOnlyList<ContainerStream> Streams, bool HasPicture, string? Umid, Rational? StartSeconds)
 {
+    /// <summary>Frames a second of its picture; null where it has none, or does not say.</summary>
+    public Rational? FramesPerSecond { get; init; }
+
     /// <summary>Streams that can be one file: those of one rate, the rate of the first stream first.</summary>
     public IReadOnlyList<ContainerSound> Sounds => [.. Streams.GroupBy(s => s.Rate).Select(g => new ContainerSound([.. g]))];
 }

@@ -71,7 +71,10 @@ public static class ContainerProbe
         return new ContainerFacts(
             [.. sounds.Select(s => Stream(s, name))], picture.Count > 0,
             umid is { Length: 66 } && umid.StartsWith("0x", StringComparison.OrdinalIgnoreCase) ? umid[2..].ToLowerInvariant() : null,
-            StartSeconds(all.Select(s => Tag(s, "timecode")).Append(said.TryGetProperty("format", out var f) ? Tag(f, "timecode") : null).FirstOrDefault(t => t is not null), picture));
+            StartSeconds(all.Select(s => Tag(s, "timecode")).Append(said.TryGetProperty("format", out var f) ? Tag(f, "timecode") : null).FirstOrDefault(t => t is not null), picture))
+        {
+            FramesPerSecond = FramesPerSecond(picture),
+        };
     }
 
     private static ContainerStream Stream(JsonElement stream, string name)
@@ -104,10 +107,12 @@ public static class ContainerProbe
         };
     }
 
+    private static Rational? FramesPerSecond(IReadOnlyList<JsonElement> picture) => picture.Select(p => Ratio(Text(p, "avg_frame_rate"))).FirstOrDefault(r => r is { Sign: > 0 });
+
     // Where it begins is counted in the frames of its picture; without one nobody says how long a frame is.
     private static Rational? StartSeconds(string? timecode, IReadOnlyList<JsonElement> picture)
     {
-        var perSecond = picture.Select(p => Ratio(Text(p, "avg_frame_rate"))).FirstOrDefault(r => r is { Sign: > 0 });
+        var perSecond = FramesPerSecond(picture);
         var drops = timecode?.Contains(';', StringComparison.Ordinal) ?? false;
         var frames = FrameRate.All.FirstOrDefault(r => r.PerSecond == perSecond && r.Drop == drops);
         return timecode is not null && perSecond is not null && frames.PerSecond == perSecond && Timecode.TryParse(timecode, frames, out var start) ? start.Frames / frames.PerSecond : null;

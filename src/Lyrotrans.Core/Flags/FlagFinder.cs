@@ -23,6 +23,7 @@ public sealed class FlagFinder(FlagFacts facts)
         .Concat(new EditFlags(facts).All())
         .Concat(new FaultFlags(facts).All())
         .Concat(_session.Tracks.SelectMany(new NoteFlags(_session).Of))
+        .Concat(PictureFlags())
         .Concat(TempoFlags())
         .Concat(HandleFlags())
         .Concat(NameFlags())
@@ -122,6 +123,24 @@ public sealed class FlagFinder(FlagFacts facts)
             yield return new(FlagKinds.OtherTempo,
                 FormattableString.Invariant($"The map says {_session.Tempo.Points[0].QuartersPerMinute.ToDouble():0.##}, the sound about {tempo.QuartersPerMinute:0.##}"),
                 FormattableString.Invariant($"Quarters a minute by the onsets, confidence {tempo.Confidence * 100:0} %, against {tempo.ConfidenceOfMap * 100:0} % for the map's; the grid may not fit the sound"));
+        }
+    }
+
+    private IEnumerable<Flag> PictureFlags()
+    {
+        if (facts.Picture is not { } picture)
+        {
+            yield break;
+        }
+
+        if (picture.Channels > 0)
+        {
+            yield return new(FlagKinds.PictureSound, $"{picture.Name} has {Phrases.Count(picture.Channels, "channel")} of sound", "Tell the receiver to mute it, or what it is", null, null, 0);
+        }
+
+        if (picture.FramesPerSecond is { } frames && frames != _session.FrameRate.PerSecond)
+        {
+            yield return new(FlagKinds.PictureFrames, FormattableString.Invariant($"{picture.Name} runs at {frames.ToDouble():0.###} frames a second, the session at {_session.FrameRate.Name}"), "Say at Intake which of both it is", null, null, 0);
         }
     }
 

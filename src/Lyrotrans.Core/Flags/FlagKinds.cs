@@ -104,6 +104,12 @@ public static class FlagKinds
     /// <summary>A name with letters that the receiver does not take.</summary>
     public static readonly FlagKind OtherLetters = new("other-letters", FlagCost.WorkThere, "# names have letters that the receiver does not take", "They would arrive as other letters, or not at all.");
 
+    /// <summary>A picture with sound of its own.</summary>
+    public static readonly FlagKind PictureSound = new("picture-sound", FlagCost.WorkThere, "The picture has sound of its own", "It would sound beside what is sent, and may be of another mix.");
+
+    /// <summary>A picture of another frame rate than the session's.</summary>
+    public static readonly FlagKind PictureFrames = new("picture-frames", FlagCost.WorkThere, "The picture runs at another frame rate than the session", "It drifts against the sound, or timecodes do not agree.");
+
     /// <summary>A session of another frame rate than the receiver's.</summary>
     public static readonly FlagKind OtherFrames = new("other-frames", FlagCost.WorkThere, "The receiver works at another frame rate", "Timecodes would not agree; places in samples do.");
 

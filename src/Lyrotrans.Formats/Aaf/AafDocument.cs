@@ -15,6 +15,9 @@ public sealed class AafDocument : IEditDocument
     /// <exception cref="BadInputException">Not an AAF file, or too damaged to open.</exception>
     public static AafDocument Open(Stream stream, string name) => new(AafFile.Open(stream, name));
 
+    /// <inheritdoc/>
+    public IReadOnlyDictionary<string, string> OwnOptions => new Dictionary<string, string> { ["sectors"] = _file.Container.SectorBytes.ToString(System.Globalization.CultureInfo.InvariantCulture) };
+
     /// <summary>The names of its compositions that no other refers to, the top one first.</summary>
     public IReadOnlyList<string> Compositions => new AafReader(_file).Compositions;
 

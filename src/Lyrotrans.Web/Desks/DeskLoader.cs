@@ -5,6 +5,8 @@ using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Receiving;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Formats.Recognition;
+using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Preparations;
@@ -153,6 +155,7 @@ public sealed class DeskLoader(
         // Only a bound on files needs them, and a plan takes a while.
         Files = desk.Preparation.Sheet?.LargestFile is null ? [] : Plan(desk).Files,
         Lossy = Lossy(desk),
+        Picture = Picture(desk),
         Faults = SoundMeasures.Faults(desk.Session, desk.Media),
         Edges = cache.Get(desk.Room.Id, $"{desk.Revision!.SessionSha} edges", () => EdgeMeasures.Of(desk.Session, desk.Media, CancellationToken.None)),
     };
@@ -163,6 +166,13 @@ public sealed class DeskLoader(
         var files = desk.Intake.Items.Where(i => i.Findings.Any(f => f.Code == SoundFileCodes.Lossy)).Select(i => i.Sha256).ToHashSet();
         return [.. desk.Session.Media.Where(m => m.Sha256 is { } sha256 && files.Contains(sha256)).Select(m => m.Id)];
     }
+
+    // Its sound was taken out as items of their own.
+    private static PictureFacts? Picture(Desk desk) => desk.Intake.Items.FirstOrDefault(i => i.Kind == ContentKind.Picture && i.Error is null) is { } picture
+        ? new PictureFacts(
+            picture.Name[(picture.Name.LastIndexOf('/') + 1)..], picture.PictureRate is { } said && Rational.TryParse(said, out var rate) ? rate : null,
+            desk.Intake.Items.Where(i => i.TakenFrom == picture.Name && i.Sound is not null).Sum(i => i.Sound!.Channels))
+        : null;
 
     private static JoinedSession Join(IntakeState state, RoomMedia media)
     {

@@ -2,22 +2,33 @@ using System.Net.Mime;
 using System.Text;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Storing;
+using Lyrotrans.Files;
 using Lyrotrans.Formats.Preparations;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Rooms;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Sheets;
+using Lyrotrans.Workflow.Learning;
 using Microsoft.AspNetCore.Mvc;
 
 namespace Lyrotrans.Web.Pages;
 
 /// <summary>The receiver sheets of the engineer's rooms with their history, and those that came with the program: as files out and in.</summary>
+[RequestSizeLimit(MostBytes)]
+[RequestFormLimits(MultipartBodyLengthLimit = MostBytes)]
 public sealed class SheetsModel(DeskLoader desks, RoomAccess access, SheetShelf shelf) : PersonPage(desks, access)
 {
+    private const int MostFiles = 50;
+    private const long MostBytes = 512L << 20;
+
     /// <summary>Every state of every sheet of the rooms, the newest of each first.</summary>
     public IReadOnlyList<RoomSheet> Kept { get; private set; } = [];
 
-    /// <summary>What somebody typed, where it was refused.</summary>
+    /// <summary>What files of the receiving side showed; null where none were given.</summary>
+    public LearntSheet? Learnt { get; private set; }
+
+    /// <summary>What somebody typed, where it was refused; or what was learnt.</summary>
     public string Typed { get; private set; } = string.Empty;
 
     public Task OnGetAsync(CancellationToken stop) => LoadAsync(stop);
@@ -51,6 +62,42 @@ public sealed class SheetsModel(DeskLoader desks, RoomAccess access, SheetShelf 
             await LoadAsync(stop);
             return Page();
         }
+    }
+
+    /// <summary>Proposes a sheet from files that the receiving side wrote, to be looked at and kept.</summary>
+    public async Task<IActionResult> OnPostLearnAsync(string? name, List<IFormFile> files, CancellationToken stop)
+    {
+        var folder = Directory.CreateTempSubdirectory("lyro-learn-").FullName;
+        try
+        {
+            var kept = new List<(IStoredFile File, string Name)>();
+            foreach (var file in files.Take(MostFiles))
+            {
+                var path = Path.Combine(folder, $"{kept.Count}");
+                await using var copy = System.IO.File.Create(path);
+                await file.CopyToAsync(copy, stop);
+                kept.Add((new DiskFile(path), Path.GetFileName(file.FileName)));
+            }
+
+            if (kept.Count == 0)
+            {
+                throw new BadInputException(LearningCodes.NothingToLearn, "the files", string.Empty, "There is none.", "Choose some that the receiving side wrote.");
+            }
+
+            Learnt = await Task.Run(() => SheetLearning.Learn(string.IsNullOrWhiteSpace(name) ? "Learnt" : name.Trim(), kept), stop);
+            Typed = Learnt.Json;
+        }
+        catch (BadInputException problem)
+        {
+            ModelState.AddModelError(string.Empty, HiddenMarks.Shown(problem.Message));
+        }
+        finally
+        {
+            Directory.Delete(folder, recursive: true);
+        }
+
+        await LoadAsync(stop);
+        return Page();
     }
 
     /// <summary>Puts a sheet away; its history stays.</summary>

@@ -128,6 +128,8 @@ public static class SurveyData
             words,
             takes = track.Lanes.Count > 1 ? track.Lanes.Count - 1 : (int?)null,
             clips = clips.Select(c => Clip(session, c, media)),
+            spares = track.Lanes.Where((l, i) => i != track.SoundingLane && l.Clips.Count > 0).Select(l => new { l.Name, clips = l.Clips.Select(c => Clip(session, c, media)) }),
+            track.Output,
             notes = AllNotes(session, track).Take(firstNotes),
             noteCount = track.Parts.Sum(p => p.Notes.Count),
             parts = track.Parts.Select(p => new

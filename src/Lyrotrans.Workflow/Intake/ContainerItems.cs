@@ -53,6 +53,7 @@ public static class ContainerItems
     private static IntakeItem Described(IntakeItem item, ContainerFacts facts) => item with
     {
         Kind = facts.HasPicture ? ContentKind.Picture : ContentKind.Container,
+        PictureRate = facts.FramesPerSecond?.ToString(),
         Brings =
         [
             .. facts.HasPicture ? ["a reference picture"] : Array.Empty<string>(),

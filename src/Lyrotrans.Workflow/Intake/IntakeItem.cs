@@ -39,6 +39,9 @@ public sealed record IntakeItem
     /// <summary>For sound, what its header says.</summary>
     public SoundFileFacts? Sound { get; init; }
 
+    /// <summary>For a picture, its frames a second as a ratio in text; null where it does not say.</summary>
+    public string? PictureRate { get; init; }
+
     /// <summary>For sound, a sum over its samples, the same for every file with the same ones; null where they are all 0, or were not measured.</summary>
     public string? SampleSum { get; init; }
 

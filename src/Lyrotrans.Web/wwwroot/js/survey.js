@@ -8,6 +8,7 @@ import { MapSheet } from "./map.js";
 import { Pointer } from "./pointer.js";
 import { clipFacts, markerFacts, noteFacts, trackFacts } from "./facts.js";
 import { markerForm, noteForm } from "./asides.js";
+import { arranged } from "./arrange.js";
 import { flagRow } from "./flags.js";
 import { el } from "./words.js";
 
@@ -29,7 +30,8 @@ class SurveyDesk {
     canvas.chart = this.chart;
     canvas.desk = this;
     this.placeFlags();
-    this.heads = survey.tracks.map((track, i) => this.head(track, i));
+    this.all = survey.tracks;
+    this.arrange();
     this.flagRows = this.listFlags();
     this.chart.onPaint = () => this.paintAround();
     this.listen();
@@ -40,7 +42,7 @@ class SurveyDesk {
   }
   /** The notes that did not come with the first answer, while what did is drawn. */
   async loadNotes() {
-    for (const track of this.survey.tracks)
+    for (const track of this.all)
       while (track.notes.length < track.noteCount) {
         const answer = await fetch(`/transfers/${transfer}/notes/${encodeURIComponent(track.id)}?from=${track.notes.length}`);
         const more = answer.ok ? await answer.json() : [];
@@ -61,12 +63,34 @@ class SurveyDesk {
       if (flag.group.open) (track.flagged ??= []).push(flag);
     });
   }
+  /** Shows the tracks that are asked for, in the order that is asked for; asked for again when the page comes back. */
+  arrange() {
+    const { survey } = this,
+      kept = `arranged ${transfer}`,
+      fields = ["order", "show", "takes"].map(id => document.getElementById(id)),
+      before = JSON.parse(sessionStorage.getItem(kept) ?? "null");
+    if (!this.heads && before) fields.forEach(f => (f.type === "checkbox" ? (f.checked = before[f.id]) : (f.value = before[f.id])));
+    const asked = Object.fromEntries(fields.map(f => [f.id, f.type === "checkbox" ? f.checked : f.value]));
+    sessionStorage.setItem(kept, JSON.stringify(asked));
+    survey.tracks = arranged(this.all, asked);
+    document.getElementById("heads").replaceChildren();
+    this.heads = survey.tracks.map((track, i) => this.head(track, i));
+    document.getElementById("shown").textContent =
+      survey.tracks.length === this.all.length ? "" : `${survey.tracks.length} of ${this.all.length} tracks`;
+    Object.assign(this.chart, { selected: null, scroll: 0 });
+    this.currentTrack = 0;
+    this.chart.draw();
+  }
+  showAll() {
+    document.getElementById("show").value = "all";
+    this.arrange();
+  }
   head(track, i) {
     const words = track.words + (track.takes ? `, ${track.takes} spare takes` : "");
     const head = el(
       "button",
-      { class: `head ${track.fate}`, type: "button" },
-      el("span", { class: "o" }, String(track.number).padStart(2, "0")),
+      { class: `head ${track.fate}${track.spare ? " spare" : ""}`, type: "button" },
+      el("span", { class: "o" }, track.spare ? "" : String(track.number).padStart(2, "0")),
       el("b", {}, track.name),
       el("span", { class: `st ${track.fate}` }, el("i"), el("em", {}, words)),
     );
@@ -125,10 +149,13 @@ class SurveyDesk {
     overview.style.width = `${Math.min(100, ((canvas.clientWidth * chart.perPixel) / span) * 100)}%`;
   }
   toFlag(i) {
-    const { flags, tracks } = this.survey;
+    const { flags } = this.survey;
     this.flagAt = (i + flags.length) % flags.length;
     const flag = flags[this.flagAt],
-      t = tracks.findIndex(x => x.id === flag.track);
+      rowOf = () => this.survey.tracks.findIndex(x => x.id === flag.track && !x.spare);
+    if (flag.track && rowOf() < 0) this.showAll();
+    const { tracks } = this.survey,
+      t = rowOf();
     this.flagRows.forEach((row, k) => row.classList.toggle("on", k === this.flagAt));
     this.flagRows[this.flagAt].closest("details").open = true;
     this.flagRows[this.flagAt].scrollIntoView({ block: "nearest" });
@@ -249,6 +276,7 @@ class SurveyDesk {
     document.getElementById("listen-track").addEventListener("click", () => this.listenAlone());
     document.getElementById("new-marker").addEventListener("click", () => this.newMarker());
     document.getElementById("whole").addEventListener("click", () => chart.whole());
+    for (const id of ["order", "show", "takes"]) document.getElementById(id).addEventListener("change", () => this.arrange());
     document.getElementById("height").addEventListener("change", e => {
       chart.laneHeight = Number(e.target.value);
       chart.draw();
