@@ -309,6 +309,6 @@ public class FlagTests
     {
         Assert.Equal(FlagKinds.All.Count, FlagKinds.All.Select(k => k.Code).Distinct().Count());
         Assert.All(FlagKinds.All, k => Assert.EndsWith(".", k.Costs, StringComparison.Ordinal));
-        Assert.All(FlagKinds.All.Where(k => k != FlagKinds.BeforeBar1 && k != FlagKinds.NoTempo && k != FlagKinds.OtherTempo && k != FlagKinds.MasterLimiter && k != FlagKinds.EmptyEnd && k != FlagKinds.OtherFrames), k => Assert.StartsWith("# ", k.Many, StringComparison.Ordinal));
+        Assert.All(FlagKinds.All.Where(k => k != FlagKinds.BeforeBar1 && k != FlagKinds.NoTempo && k != FlagKinds.OtherTempo && k != FlagKinds.MasterLimiter && k != FlagKinds.EmptyEnd && k != FlagKinds.OtherFrames && k != FlagKinds.PictureSound && k != FlagKinds.PictureFrames), k => Assert.StartsWith("# ", k.Many, StringComparison.Ordinal));
     }
 }

@@ -65,7 +65,7 @@ public sealed class SheetLearning
                 Sound(file, name);
                 break;
             default:
-                throw new BadInputException(LearningCodes.NothingToLearn, name, string.Empty, "Nothing of what a room takes can be seen in this: it is no AAF, OMF, OTIO, MIDI or sound file.", "Leave it out.");
+                throw new BadInputException(LearningCodes.NothingToLearn, name, string.Empty, $"Nothing of what a room takes can be seen in this: it is no sound, no MIDI and no {SessionFormats.Words("or")} file.", "Leave it out.");
         }
     }
 

@@ -75,8 +75,8 @@ class SurveyDesk {
     survey.tracks = arranged(this.all, asked);
     document.getElementById("heads").replaceChildren();
     this.heads = survey.tracks.map((track, i) => this.head(track, i));
-    document.getElementById("shown").textContent =
-      survey.tracks.length === this.all.length ? "" : `${survey.tracks.length} of ${this.all.length} tracks`;
+    const own = survey.tracks.filter(t => !t.spare).length;
+    document.getElementById("shown").textContent = own === this.all.length ? "" : `${own} of ${this.all.length}`;
     Object.assign(this.chart, { selected: null, scroll: 0 });
     this.currentTrack = 0;
     this.chart.draw();
