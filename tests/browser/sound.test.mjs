@@ -49,7 +49,7 @@ test("a header that says another rate than another part of the file is doubted, 
   assert.match(plain(await page.locator("#declared-rates").innerText()), /cello-spot\.wav is 48 000 Hz, its header says 44 100 Hz/);
   await look(page, "rates-declared");
   const after = await flags();
-  assert.doesNotMatch(after, /cello-spot/);
+  assert.doesNotMatch(after, /cello-spot\.wav (may be|is) /);
 });
 
 test("any file's rate can be declared, and a rate that is none is refused", async () => {
