@@ -9,7 +9,7 @@ using Lyrotrans.Core.Time;
 namespace Lyrotrans.Bench;
 
 /// <summary>
-/// Finds faults that were planted in hours of sampled instruments with a noise floor, and counts what is found where none was. Nobody plays here what the finder was made by: the dice decide.
+/// Finds faults that were planted in hours of sampled instruments with a noise floor, and counts what is found where none was.
 /// </summary>
 internal static class FaultsBench
 {
@@ -35,7 +35,6 @@ internal static class FaultsBench
             foreach (var fault in clean.Faults)
             {
                 Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"false: program {s_programs[i]}, {fault.Kind} at {fault.Sample / (double)Hz:0.000} s"));
-                if (Environment.GetEnvironmentVariable("DUMP") is not null) Console.WriteLine(string.Join(' ', sound.AsSpan((int)fault.Sample - 30, 60).ToArray().Select(s => (s * 1000).ToString("0.0", CultureInfo.InvariantCulture))));
             }
 
             var plants = Plant(sound, (planted + s_programs.Length - 1) / s_programs.Length, dice);

@@ -238,7 +238,7 @@ public class FlagTests
     [Fact]
     public void Faults_inside_a_file_are_those_of_the_clips_that_play_them()
     {
-        var faults = new SoundFaults(-80, [], [new(SoundFaultKind.Click, 0, 500, 1), new(SoundFaultKind.Dropout, 0, 1000, 480), new(SoundFaultKind.Dropout, 0, 90_000, 24)], 3);
+        var faults = new SoundFaults([], [new(SoundFaultKind.Click, 0, 500, 1), new(SoundFaultKind.Dropout, 0, 1000, 480), new(SoundFaultKind.Dropout, 0, 90_000, 24)], 3);
         IReadOnlyList<Flag> Found(params Clip[] clips) => [.. new FlagFinder(Facts(Of(Track("a", clips))) with { Faults = new Dictionary<string, SoundFaults> { ["m"] = faults } }).Flags().Where(f => f.Kind == FlagKinds.Dropout || f.Kind == FlagKinds.DigitalClick)];
         var whole = Found(Clip("1", 48_000, 480_000));
         Assert.Equal([("digital-click", 48_500L), ("dropout", 49_000L)], whole.Select(f => (f.Code, f.Sample!.Value)));
@@ -252,13 +252,17 @@ public class FlagTests
     [Fact]
     public void An_offset_and_a_silent_channel_are_flags_of_files_that_are_played()
     {
-        IReadOnlyList<string> Found(SoundFaults faults, Session session) => [.. new FlagFinder(Facts(session) with { Faults = new Dictionary<string, SoundFaults> { ["m"] = faults } }).Flags().Select(f => f.Code).Where(c => c is "dc-offset" or "silent-channel")];
+        IReadOnlyList<string> Found(double offsetDb, int[] silent, Session session) => [.. new FlagFinder(Facts(session) with
+        {
+            Levels = new Dictionary<string, SoundLevels> { ["m"] = new(-6, -6, -20, 3, offsetDb, null, null, 0, 0, 480_000) },
+            Faults = new Dictionary<string, SoundFaults> { ["m"] = new(silent, [], 0) },
+        }).Flags().Select(f => f.Code).Where(c => c is "dc-offset" or "silent-channel")];
         var stereo = Of(Track("a", Clip("1", 0, 480_000) with { ChannelMap = [0, 1] }) with { Channels = 2 }) with { Media = [Media(channels: 2)] };
-        Assert.Equal(["dc-offset", "silent-channel"], Found(new SoundFaults(-59, [1], [], 0), stereo));
-        Assert.Empty(Found(new SoundFaults(-61, [], [], 0), stereo));
-        Assert.Empty(Found(new SoundFaults(-61, [1], [], 0), stereo with { Tracks = [Track("a", Clip("1", 0, 480_000))] }));
-        Assert.Empty(Found(new SoundFaults(-20, [], [], 0), stereo with { Media = [Media(channels: 2) with { Length = 47_999 }] }));
-        Assert.Empty(Found(new SoundFaults(-20, [1], [], 0), stereo with { Tracks = [stereo.Tracks[0] with { State = TrackState.Hidden }] }));
+        Assert.Equal(["dc-offset", "silent-channel"], Found(-59, [1], stereo));
+        Assert.Empty(Found(-61, [], stereo));
+        Assert.Empty(Found(-61, [1], stereo with { Tracks = [Track("a", Clip("1", 0, 480_000))] }));
+        Assert.Empty(Found(-20, [], stereo with { Media = [Media(channels: 2) with { Length = 47_999 }] }));
+        Assert.Empty(Found(-20, [1], stereo with { Tracks = [stereo.Tracks[0] with { State = TrackState.Hidden }] }));
     }
 
     [Fact]

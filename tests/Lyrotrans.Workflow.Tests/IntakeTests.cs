@@ -227,18 +227,20 @@ public sealed class IntakeTests(DemoSession demo)
         }
 
         SoundMeasures.EnsureAll(full, store, CancellationToken.None);
+        Assert.Empty(EdgeMeasures.FromStore(full, store));
+        EdgeMeasures.Ensure(full, store, CancellationToken.None);
         var all = new FlagFinder(new FlagFacts(full, Preparation.Default(full, SessionFormats.Usual))
         {
             Sounds = SoundMeasures.FromStore(full, store),
+            Levels = SoundMeasures.KnownLevels(full, store),
             Faults = SoundMeasures.Faults(full, store),
-            Edges = EdgeMeasures.Of(full, store, CancellationToken.None),
+            Edges = EdgeMeasures.FromStore(full, store),
         }).Flags();
 
         // What was planted once is found once, and where nothing was planted nothing is found.
         var planted = new[] { ("edge-step", "bass-direct 10"), ("dropout", "Double bass"), ("digital-click", "Cello"), ("edit-gap", "Guide piano"), ("doubled", "Chimes"), ("silent-channel", "array.wav"), ("dc-offset", "piano.wav"), ("clipped", "swell.wav") };
         Assert.Equal(planted.Select(p => p.Item1).Order(), all.Select(f => f.Code).Where(c => planted.Any(p => p.Item1 == c)).Order());
         Assert.All(planted, p => Assert.Contains(p.Item2, all.Single(f => f.Code == p.Item1).Title));
-        Assert.Equal(all.Where(f => f.Code == "edge-step"), new FlagFinder(new FlagFacts(full, Preparation.Default(full, SessionFormats.Usual)) { Edges = EdgeMeasures.Of(full, store, CancellationToken.None) }).Flags().Where(f => f.Code == "edge-step"));
         Directory.Delete(folder, recursive: true);
         var found = all.Select(f => f.Code).ToHashSet();
         foreach (var code in new[]

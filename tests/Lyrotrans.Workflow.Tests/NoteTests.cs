@@ -65,8 +65,8 @@ public sealed class NoteTests(DemoSession demo)
         }
 
         var said = Say(Say(before, "cello", "cello-2", " Placeholder "), "cello", null, "not comped yet");
-        Assert.Equal([new ObjectNote("cello", "cello-2", "Placeholder"), new ObjectNote("cello", null, "not comped yet")], said.Notes);
-        Assert.Equal([new ObjectNote("cello", null, "not comped yet"), new ObjectNote("cello", "cello-2", "")], Say(said, "cello", "cello-2", "").Notes);
+        Assert.Equal([new ObjectNote("cello", "cello-2", "Placeholder", "Cello", "cello 2"), new ObjectNote("cello", null, "not comped yet", "Cello")], said.Notes);
+        Assert.Equal([new ObjectNote("cello", null, "not comped yet", "Cello"), new ObjectNote("cello", "cello-2", "", "Cello", "cello 2")], Say(said, "cello", "cello-2", "").Notes);
         Assert.NotNull(new IntakeEdits(before, session, Nothing).Note("cello", "gone", "x").Problem);
         Assert.NotNull(new IntakeEdits(before, session, Nothing).Note("gone", null, "x").Problem);
         Assert.NotNull(new IntakeEdits(before, session, Nothing).Note("cello", null, new string('x', 501)).Problem);
@@ -108,6 +108,47 @@ public sealed class NoteTests(DemoSession demo)
         {
             Assert.NotNull(bad(new MarkerEdits(before, session)).Problem);
         }
+    }
+
+    [Fact]
+    public void Where_a_source_numbers_its_tracks_and_clips_anew_a_note_goes_with_the_names_and_never_to_another()
+    {
+        ObjectNote[] notes = [new("t1", "c1", "to be played again", "Cello", "idea"), new("t1", null, "not comped yet", "Cello"), new("t2", "c9", "which?", "Horn", "take")];
+        static Track Track(string id, string name, params (string Id, string Name)[] clips) => new() { Id = id, Name = name, Lanes = [new Lane("main", [.. clips.Select(c => new Clip { Id = c.Id, Name = c.Name, Media = "m" })])] };
+        (Session Session, IReadOnlyList<Core.Findings.Finding> Findings) Joined(params Track[] tracks)
+        {
+            Core.Findings.FindingList findings = [];
+            return (NoteJoin.Apply(new Session { Name = "s", Tracks = [.. tracks] }, notes, findings), [.. findings]);
+        }
+
+        var anew = Joined(Track("t1", "Horn", ("c1", "take"), ("c2", "take")), Track("t2", "Cello", ("c1", "opening"), ("c2", "idea")));
+        Assert.Equal(["", "not comped yet"], anew.Session.Tracks.Select(t => t.Note));
+        Assert.Equal(["", "", "", "to be played again"], anew.Session.Tracks.SelectMany(t => t.Lanes[0].Clips).Select(c => c.Note));
+        Assert.Contains("\"which?\"", Assert.Single(anew.Findings).Text);
+        var gone = Joined(Track("t1", "Cello", ("c1", "opening")));
+        Assert.Equal(["intake.note-lost", "intake.note-lost"], gone.Findings.Select(f => f.Code.ToString()));
+        Assert.Equal("not comped yet", gone.Session.Tracks[0].Note);
+        Assert.Equal("", gone.Session.Tracks[0].Lanes[0].Clips[0].Note);
+    }
+
+    [Fact]
+    public void Where_a_source_numbers_its_markers_anew_the_one_that_was_meant_is_changed_and_no_other()
+    {
+        var (comet, dark) = (new Marker("m1", "Comet", 100), new Marker("m2", "Dark", 200));
+        Session Of(params Marker[] markers) => new() { Name = "s", Markers = [.. markers] };
+        var (away, moved) = (new MarkerEdit("m1", null, 0, comet), new MarkerEdit("m1", comet with { Sample = 150 }, 0, comet));
+        var other = Of(new Marker("m1", "Lamps", 50), comet with { Id = "m1-2" }, dark);
+        Assert.Equal(["Lamps", "Dark"], away.ApplyTo(other).Markers.Select(m => m.Text));
+        Assert.Equal([50L, 150, 200], moved.ApplyTo(other).Markers.Select(m => m.Sample));
+
+        // Where it is gone nothing else goes, and what the engineer made of it stays, with an identifier of its own.
+        var gone = Of(new Marker("m1", "Lamps", 50), dark);
+        Assert.Equal(gone, away.ApplyTo(gone));
+        Assert.Equal(["Lamps", "Comet", "Dark"], moved.ApplyTo(gone).Markers.Select(m => m.Text));
+        Assert.Equal(3, moved.ApplyTo(gone).Markers.Select(m => m.Id).Distinct().Count());
+
+        // A map may have moved it since.
+        Assert.Equal(["Dark"], away.ApplyTo(Of(comet with { Sample = 117 }, dark)).Markers.Select(m => m.Text));
     }
 
     private JoinedSession Nothing => new(demo.Loaded.Session, new Dictionary<string, PlacedItem>(), [], [], [], null, [], [], [], false);

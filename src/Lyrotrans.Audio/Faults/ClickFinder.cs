@@ -14,12 +14,18 @@ internal sealed class ClickFinder
     private const int Cell = 32;
     private const int Cells = Stretch / Cell;
     private const int NearsInASecond = 200;
+
+    // −60 dBFS, and far enough above everything near; further where the level changes by more than twice, and never where it changes by thirty times.
     private const double LeastJump = 1e-3;
     private const double LeastBeside = 6;
     private const double LeastAtOnset = 18;
     private const double Onset = 2;
     private const double Beginning = 30;
+
+    // What is further below the level around it is not heard.
     private const double LeastBesideLevel = 0.05;
+
+    // So many within a second on either side are how the sound is made.
     private const int Natural = 12;
     private readonly int _channel;
     private readonly int _reach;

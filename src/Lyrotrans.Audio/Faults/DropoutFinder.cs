@@ -12,6 +12,8 @@ internal sealed class DropoutFinder
     private const int Beside = 960;
     private const int ShortestRun = 12;
     private const int Before = Beside + ShortestRun;
+
+    // So many within a second on either side are how the sound is made.
     private const int NaturalFlats = 3;
     private const int NaturalRuns = 9;
 
@@ -56,7 +58,30 @@ internal sealed class DropoutFinder
     {
         _line.AsSpan(Before + ClickFinder.Stretch).Clear();
         Look();
-        return _runs.Where(r => !r.Flat && !IsNature(r.Start)).Select(r => new SoundFault(SoundFaultKind.Dropout, _channel, r.Start, r.Length));
+        return Unnatural().Select(r => new SoundFault(SoundFaultKind.Dropout, _channel, r.Start, r.Length));
+    }
+
+    // Runs ascend, so those within a second of one are a window that moves on with it: a file can hold millions.
+    private IEnumerable<(long Start, long Length, bool Flat)> Unnatural()
+    {
+        var (from, to, flats) = (0, 0, 0);
+        foreach (var run in _runs)
+        {
+            for (; to < _runs.Count && _runs[to].Start < run.Start + _second; to++)
+            {
+                flats += _runs[to].Flat ? 1 : 0;
+            }
+
+            for (; _runs[from].Start <= run.Start - _second; from++)
+            {
+                flats -= _runs[from].Flat ? 1 : 0;
+            }
+
+            if (!run.Flat && flats < NaturalFlats && to - from < NaturalRuns)
+            {
+                yield return run;
+            }
+        }
     }
 
     private void Look()
@@ -98,12 +123,6 @@ internal sealed class DropoutFinder
         var bottom = _last > value && value <= Math.Min(_movement.Low, after.Low);
         var flat = value != 0 && (top || bottom) && Math.Abs(_line[next] - value) <= Jump * Math.Max(_movement.Mean, after.Mean);
         _runs.Add((_taken + next - Before - _run, _run, flat));
-    }
-
-    private bool IsNature(long at)
-    {
-        var near = _runs.Where(r => Math.Abs(r.Start - at) < _second).ToList();
-        return near.Count(r => r.Flat) >= NaturalFlats || near.Count >= NaturalRuns;
     }
 
     // What was faded out, and in again, is a pause.

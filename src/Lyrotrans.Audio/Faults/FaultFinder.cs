@@ -1,15 +1,13 @@
-using System.Numerics.Tensors;
 using Lyrotrans.Audio.Peaks;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
 
 namespace Lyrotrans.Audio.Faults;
 
-/// <summary>Finds what is wrong with a sound's samples as they go by: clicks, dropouts, a DC offset, channels without sound.</summary>
+/// <summary>Finds what is wrong with a sound's samples as they go by: clicks, dropouts, channels without sound.</summary>
 public sealed class FaultFinder
 {
     private readonly double[][] _waiting;
-    private readonly double[] _sums;
     private readonly double[] _peaks;
     private readonly ClickFinder[] _clicks;
     private readonly DropoutFinder[] _dropouts;
@@ -22,7 +20,7 @@ public sealed class FaultFinder
     public FaultFinder(int channels, SampleRate rate)
     {
         _waiting = [.. Enumerable.Range(0, channels).Select(_ => new double[ClickFinder.Stretch])];
-        (_sums, _peaks) = (new double[channels], new double[channels]);
+        _peaks = new double[channels];
         _clicks = [.. Enumerable.Range(0, channels).Select(c => new ClickFinder(c, rate))];
         _dropouts = [.. Enumerable.Range(0, channels).Select(c => new DropoutFinder(c, rate))];
         _near = (long)(rate.PerSecond.ToDouble() / 1000);
@@ -62,16 +60,31 @@ public sealed class FaultFinder
 
         var faults = Enumerable.Range(0, _waiting.Length).SelectMany(Faults).OrderBy(f => f.Sample).ThenBy(f => f.Channel).ToList();
         var silent = Enumerable.Range(0, _peaks.Length).Where(c => _peaks[c] <= SoundMeter.Silence).ToList();
-        return new SoundFaults(
-            Decibels.FromRatio(_sums.Max(Math.Abs) / Math.Max(1, _length)), silent.Count < _peaks.Length ? silent : [], [.. faults.Take(SoundFaults.MostFaults)], faults.Count);
+        return new SoundFaults(silent.Count < _peaks.Length ? silent : [], [.. faults.Take(SoundFaults.MostFaults)], faults.Count);
     }
 
     // The edges of a dropout are no clicks of their own, nor is where the sound itself begins or ends.
     private IEnumerable<SoundFault> Faults(int channel)
     {
-        var dropouts = _dropouts[channel].Result().ToList();
-        var clicks = _clicks[channel].Result().Where(c => c.Sample >= _near && c.Sample < _length - _near && !dropouts.Any(d => c.Sample >= d.Sample - _near && c.Sample <= d.Sample + d.Length + _near));
-        return dropouts.Concat(clicks);
+        var (dropouts, next) = (_dropouts[channel].Result().ToList(), 0);
+        foreach (var click in _clicks[channel].Result().Where(c => c.Sample >= _near && c.Sample < _length - _near))
+        {
+            // Both ascend, and dropouts do not lie over each other.
+            while (next < dropouts.Count && dropouts[next].Sample + dropouts[next].Length + _near < click.Sample)
+            {
+                next++;
+            }
+
+            if (next == dropouts.Count || click.Sample < dropouts[next].Sample - _near)
+            {
+                yield return click;
+            }
+        }
+
+        foreach (var dropout in dropouts)
+        {
+            yield return dropout;
+        }
     }
 
     private void Pass()
@@ -79,9 +92,7 @@ public sealed class FaultFinder
         for (var c = 0; c < _waiting.Length; c++)
         {
             var samples = _waiting[c];
-            _sums[c] += TensorPrimitives.Sum<double>(samples);
             _peaks[c] = Math.Max(_peaks[c], Extremes.Of(samples).Magnitude);
-
             _clicks[c].Take(samples);
             _dropouts[c].Take(samples);
         }

@@ -26,6 +26,9 @@ public sealed record FlagFacts(Session Session, Preparation Preparation)
     /// <summary>The files that would be built.</summary>
     public IReadOnlyList<PlannedFile> Files { get; init; } = [];
 
+    /// <summary>Measured levels by media id.</summary>
+    public IReadOnlyDictionary<string, SoundLevels> Levels { get; init; } = new Dictionary<string, SoundLevels>();
+
     /// <summary>What is wrong with media, by media id.</summary>
     public IReadOnlyDictionary<string, SoundFaults> Faults { get; init; } = new Dictionary<string, SoundFaults>();
 

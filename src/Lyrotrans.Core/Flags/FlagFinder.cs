@@ -44,25 +44,25 @@ public sealed class FlagFinder(FlagFacts facts)
             Flag At(FlagKind kind, string title, string detail) => new(kind, title, detail, track.Id, clip.Id, clip.Start);
             if (media.Place == MediaPlace.Missing)
             {
-                yield return At(FlagKinds.MissingMedia, $"{Leaf(media)} is missing",
+                yield return At(FlagKinds.MissingMedia, $"{media.ShortName} is missing",
                     $"{Count(use.Count, "clip")} on {track.Name} would be silent; bring the file in at Intake");
             }
             else if (facts.Rates.FirstOrDefault(r => r.Sound.MediaId == media.Id) is { } doubt)
             {
-                yield return At(FlagKinds.WrongRate, $"{Leaf(media)} may be {RateFinder.Words(doubt.Likely)}, not {RateFinder.Words(media.Rate)}",
+                yield return At(FlagKinds.WrongRate, $"{media.ShortName} may be {RateFinder.Words(doubt.Likely)}, not {RateFinder.Words(media.Rate)}",
                     $"{string.Join("; ", doubt.Reasons)}. Say which at Intake");
             }
             else if (media.Rate != _session.Rate)
             {
                 var percent = Math.Abs((_session.Rate.PerSecond / media.Rate.PerSecond).ToDouble() - 1) * 100;
                 var way = _session.Rate.PerSecond > media.Rate.PerSecond ? "fast" : "slow";
-                yield return At(FlagKinds.OtherRate, $"{Leaf(media)} is {Digits.Grouped(media.Rate.HeaderHz)} Hz",
+                yield return At(FlagKinds.OtherRate, $"{media.ShortName} is {Digits.Grouped(media.Rate.HeaderHz)} Hz",
                     FormattableString.Invariant($"Unconverted it would play {percent:0.0} % {way}; the print converts it to {Digits.Grouped(_session.Rate.HeaderHz)} Hz"));
             }
 
             if (facts.Lossy.Contains(media.Id))
             {
-                yield return At(FlagKinds.Lossy, $"{Leaf(media)} was coded with loss", "Fit for listening, not for going on; ask for the file that it was made from");
+                yield return At(FlagKinds.Lossy, $"{media.ShortName} was coded with loss", "Fit for listening, not for going on; ask for the file that it was made from");
             }
 
             if (!facts.Sounds.TryGetValue(media.Id, out var sound))
@@ -72,13 +72,13 @@ public sealed class FlagFinder(FlagFacts facts)
 
             if (sound.IsMonoInStereo && media.Channels == 2 && use.Any(u => _prepared.GoesAsStereo(u.Track.Id)))
             {
-                yield return At(FlagKinds.EqualChannels, $"{Leaf(media)}: both channels are the same",
+                yield return At(FlagKinds.EqualChannels, $"{media.ShortName}: both channels are the same",
                     $"Difference {Decibels.Words(sound.SideDb!.Value)} dBFS; it can go as mono, by one press at Prepare");
             }
 
             if (sound.ClippedRuns > 0)
             {
-                yield return At(FlagKinds.Clipped, $"{Leaf(media)} clips",
+                yield return At(FlagKinds.Clipped, $"{media.ShortName} clips",
                     $"{Count(sound.ClippedRuns, "run")} of three or more samples at full scale");
             }
         }
@@ -205,8 +205,6 @@ public sealed class FlagFinder(FlagFacts facts)
                 $"{Samples(lastMarker - lastSound)} of nothing; the range ends at the last sound and its tail", null, null, lastSound);
         }
     }
-
-    private static string Leaf(Media media) => media.FileName[(media.FileName.LastIndexOf('/') + 1)..];
 
     private static string Count(int count, string thing) => count == 1 ? $"1 {thing}" : $"{count} {thing}s";
 

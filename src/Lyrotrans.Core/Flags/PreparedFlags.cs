@@ -91,9 +91,10 @@ internal sealed class PreparedFlags(Session session, Preparation preparation)
     {
         bool Sounds(Track track) => track.Kind.IsSource() && track.State == TrackState.Active && TreatmentOf(track.Id) is not (Treatment.HoldBack or Treatment.Notes);
         var names = session.Tracks.Where(Sounds).Select(t => (Track: t, Words: NameWords.Of(t.Name))).ToList();
+        var called = names.GroupBy(n => string.Join(' ', n.Words)).ToDictionary(g => g.Key, g => g.First().Track);
         foreach (var (print, words) in names)
         {
-            if (print.Kind == TrackKind.Audio && NameWords.PrintedOf(words) is { } name && names.FirstOrDefault(n => string.Join(' ', n.Words) == name).Track is { } source)
+            if (print.Kind == TrackKind.Audio && NameWords.PrintedOf(words) is { } name && called.TryGetValue(name, out var source))
             {
                 yield return new(FlagKinds.PrintedTwice, $"{source.Name} goes, and so does {print.Name}", "Hold one of them back, or say at Intake that one is a print of the other", print.Id, null, At(print));
             }

@@ -8,17 +8,18 @@ namespace Lyrotrans.Core.Routing;
 /// <summary>Every setting of a session's tracks, to set them up by elsewhere: what stands at its default too, so that nothing has to be guessed.</summary>
 public static class TrackSettings
 {
-    /// <summary>In the order of the tracks, and of the sound's way through each. What only holds a picture, or came along as sound that was made elsewhere, has none but its fader and pan.</summary>
+    /// <summary>In the order of the tracks, and of the sound's way through each. A track that only holds a picture has none.</summary>
     public static IReadOnlyList<TrackSetting> Of(Session session)
     {
         var names = session.Tracks.ToDictionary(t => t.Id, t => t.Name);
-        return [.. session.Tracks.Where(t => t.Kind != TrackKind.Picture).SelectMany((t, i) => Of(t, i + 1, names))];
+        var master = session.Tracks.FirstOrDefault(t => t.Kind == TrackKind.Master)?.Name ?? "the master";
+        return [.. session.Tracks.Select((t, i) => (Track: t, Number: i + 1)).Where(t => t.Track.Kind != TrackKind.Picture).SelectMany(t => Of(t.Track, t.Number, names, master))];
     }
 
     /// <summary>A pan as people say it: <c>centre</c>, <c>30 % left</c>.</summary>
     public static string Pan(double pan) => pan == 0 ? "centre" : string.Create(CultureInfo.InvariantCulture, $"{Math.Abs(pan) * 100:0.#} % {(pan < 0 ? "left" : "right")}");
 
-    private static IEnumerable<TrackSetting> Of(Track track, int number, Dictionary<string, string> names)
+    private static IEnumerable<TrackSetting> Of(Track track, int number, Dictionary<string, string> names, string master)
     {
         TrackSetting Row(string what, string value, string of = "", bool off = false) => new(number, track.Name, what, of, value, off);
         string Name(string id) => names.GetValueOrDefault(id, id);
@@ -56,7 +57,7 @@ public static class TrackSettings
 
         if (track.Kind != TrackKind.Master)
         {
-            yield return Row("feeds", track.Output is { } output ? Name(output) : "Master");
+            yield return Row("feeds", track.Output is { } output ? Name(output) : master);
         }
     }
 

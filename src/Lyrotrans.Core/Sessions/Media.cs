@@ -13,6 +13,9 @@ public sealed record Media
     /// <summary>Without its folder, as the session says it.</summary>
     public required string FileName { get; init; }
 
+    /// <summary>Its name without folders, for people.</summary>
+    public string ShortName => FileName[(FileName.LastIndexOf('/') + 1)..];
+
     /// <summary>Of the file itself, which need not be the session's.</summary>
     public SampleRate Rate { get; init; }
 

@@ -5,6 +5,7 @@ using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Receiving;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Storing;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Midi;
@@ -139,6 +140,7 @@ public sealed class DeskLoader(
     {
         var joined = Join(intake, desk.Media);
         var session = joined.Session;
+        EdgeMeasures.Ensure(session, desk.Media, stop);
         var receivers = desk.IsEmpty || desk.Session.Tracks.Count == 0 ? desk.Receivers.Preparing(Preparation.Default(session, SessionFormats.Usual)) : desk.Receivers.For(session, desk.Session);
         var revision = await CommitAsync(desk, words, intake, session, receivers, stop);
         _ = cache.Get(desk.Room.Id, revision.IntakeSha, () => joined);
@@ -156,9 +158,14 @@ public sealed class DeskLoader(
         Files = desk.Preparation.Sheet?.LargestFile is null ? [] : Plan(desk).Files,
         Lossy = Lossy(desk),
         Picture = Picture(desk),
-        Faults = SoundMeasures.Faults(desk.Session, desk.Media),
-        Edges = cache.Get(desk.Room.Id, $"{desk.Revision!.SessionSha} edges", () => EdgeMeasures.Of(desk.Session, desk.Media, CancellationToken.None)),
+        Levels = Measured(desk, SoundMeasures.KnownLevels),
+        Faults = Measured(desk, SoundMeasures.Faults),
+        Edges = Measured(desk, EdgeMeasures.FromStore),
     };
+
+    // Read once for every set of measured media: a preparation that changes changes nothing of it.
+    private IReadOnlyDictionary<string, T> Measured<T>(Desk desk, Func<Session, IMediaStore, IReadOnlyDictionary<string, T>> read) =>
+        cache.Get(desk.Room.Id, $"{desk.Revision!.SessionSha} measured {SoundMeasures.Measured(desk.Session, desk.Media)}", () => read(desk.Session, desk.Media));
 
     // By their bytes: a document calls its media by ids of its own.
     private static HashSet<string> Lossy(Desk desk)

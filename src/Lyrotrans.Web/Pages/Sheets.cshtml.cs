@@ -71,7 +71,12 @@ public sealed class SheetsModel(DeskLoader desks, RoomAccess access, SheetShelf 
         try
         {
             var kept = new List<(IStoredFile File, string Name)>();
-            foreach (var file in files.Take(MostFiles))
+            if (files.Count > MostFiles)
+            {
+                throw new BadInputException(SheetCodes.TooManyFiles, "the files", string.Empty, $"There are {files.Count}, and a sheet is learnt from {MostFiles} at most.", "Choose some of them.");
+            }
+
+            foreach (var file in files)
             {
                 var path = Path.Combine(folder, $"{kept.Count}");
                 await using var copy = System.IO.File.Create(path);

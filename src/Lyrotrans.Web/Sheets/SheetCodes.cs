@@ -14,6 +14,9 @@ public static class SheetCodes
     /// <summary>Somebody else kept a receiver sheet of the same name at the same moment.</summary>
     public static readonly FindingCode KeptMeanwhile = new("sheet.kept-meanwhile");
 
+    /// <summary>More files were given to learn a receiver sheet from than are looked at.</summary>
+    public static readonly FindingCode TooManyFiles = new("sheet.too-many-files");
+
     /// <summary>A room keeps no more receiver sheets.</summary>
     public static readonly FindingCode TooMany = new("sheet.too-many");
 }

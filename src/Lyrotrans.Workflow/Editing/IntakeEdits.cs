@@ -58,7 +58,7 @@ public sealed class IntakeEdits(IntakeState before, Session session, JoinedSessi
         var said = (text ?? string.Empty).Trim().ReplaceLineEndings("\n");
         return !NoteText.IsOne(said)
             ? new Refused($"A note has at most {SessionLimits.LongestNote} characters, and this has {Digits.Grouped(said.Length)}, or some that cannot be read.")
-            : new Edit<IntakeState>(before.Noting(new ObjectNote(track, clip, said)), $"{of?.Name ?? found.Name}: {(said.Length == 0 ? "note taken away" : "noted")}", null);
+            : new Edit<IntakeState>(before.Noting(new ObjectNote(track, clip, said, found.Name, of?.Name)), $"{of?.Name ?? found.Name}: {(said.Length == 0 ? "note taken away" : "noted")}", null);
     }
 
     /// <summary>Places many sources in one step.</summary>

@@ -44,14 +44,14 @@ public sealed class MarkerEdits(IntakeState before, Session session)
         }
 
         var made = new Marker(old?.Id ?? FreeId(), name, sample, span) { By = old?.By ?? string.Empty, Date = old?.Date ?? string.Empty };
-        return made == old ? new Refused("Nothing is otherwise.") : With(made.Id, made, old is null ? $"marker {name} at {Digits.Grouped(sample)}"
+        return made == old ? new Refused("Nothing is otherwise.") : With(made.Id, made, old, old is null ? $"marker {name} at {Digits.Grouped(sample)}"
             : old.Text != name ? $"marker {old.Text} is {name}" : $"marker {name} from {Digits.Grouped(old.Sample)} to {Digits.Grouped(sample)}{(span == old.Length ? string.Empty : $", {Digits.Grouped(span)} long")}");
     }
 
     /// <summary>Takes a marker away.</summary>
-    public Edit<IntakeState> Remove(string? id) => session.Markers.FirstOrDefault(m => m.Id == id) is { } old ? With(old.Id, null, $"marker {old.Text} taken away") : new Refused("This marker is gone.");
+    public Edit<IntakeState> Remove(string? id) => session.Markers.FirstOrDefault(m => m.Id == id) is { } old ? With(old.Id, null, old, $"marker {old.Text} taken away") : new Refused("This marker is gone.");
 
-    private Edit<IntakeState> With(string id, Marker? marker, string words) => new(before with { MarkerEdits = [.. before.MarkerEdits, new MarkerEdit(id, marker, before.MapEdits.Count)] }, words, null);
+    private Edit<IntakeState> With(string id, Marker? marker, Marker? was, string words) => new(before with { MarkerEdits = [.. before.MarkerEdits, new MarkerEdit(id, marker, before.MapEdits.Count, was)] }, words, null);
 
     private string FreeId()
     {

@@ -32,6 +32,9 @@ public static class IntakeCodes
     /// <summary>A track cannot be cut at its silences any more as was decided.</summary>
     public static readonly FindingCode CutLost = new("intake.cut-lost");
 
+    /// <summary>What a note was said of is not there any more, or cannot be told.</summary>
+    public static readonly FindingCode NoteLost = new("intake.note-lost");
+
     /// <summary>Links in a folder are not followed.</summary>
     public static readonly FindingCode Links = new("intake.links");
 

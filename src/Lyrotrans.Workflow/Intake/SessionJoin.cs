@@ -105,7 +105,7 @@ public sealed class SessionJoin
         session = CutJoin.Apply(RoleJoin.Apply(WithChannels(session), sounds, _findings), _state.Cuts, _findings);
         session = AddPicture(session, good.Where(i => i.Kind == ContentKind.Picture).ToList());
         session = Edited(session);
-        session = Noted(session with { PanLaw = _state.PanLaw ?? session.PanLaw });
+        session = NoteJoin.Apply(session with { PanLaw = _state.PanLaw ?? session.PanLaw }, _state.Notes, _findings);
         return new JoinedSession(session, _placed, Missing(session), [.. _findings], _music.Maps, _music.Leader?.Item, _music.MarkerSources, _compositions, RateDoubts(session, sounds),
             _music.Maps.Count > 0 || _state.MapEdits.Count > 0 || (documents.Count > 0 && SessionFormats.Get(documents[0].Format!).IsWhole))
         {
@@ -125,19 +125,6 @@ public sealed class SessionJoin
         }
 
         return session;
-    }
-
-    private Session Noted(Session session)
-    {
-        var notes = _state.Notes.ToDictionary(n => (n.Track, n.Clip), n => n.Text);
-        return notes.Count == 0 ? session : session with
-        {
-            Tracks = [.. session.Tracks.Select(t => t with
-            {
-                Note = notes.GetValueOrDefault((t.Id, null), t.Note),
-                Lanes = [.. t.Lanes.Select(l => l with { Clips = [.. l.Clips.Select(c => notes.TryGetValue((t.Id, c.Id), out var text) ? c with { Note = text } : c)] })],
-            })],
-        };
     }
 
     private List<RateDoubt> RateDoubts(Session session, List<IntakeItem> sounds)

@@ -9,6 +9,7 @@ using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Storing;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Edits;
+using Lyrotrans.Core.Findings;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.Preparations;
 using Lyrotrans.Formats.Recognition;
@@ -42,7 +43,14 @@ public sealed class SheetLearning
         var learning = new SheetLearning();
         foreach (var (file, called) in files)
         {
-            learning.Look(file, called);
+            try
+            {
+                learning.Look(file, called);
+            }
+            catch (EndOfStreamException)
+            {
+                throw new BadInputException(FileCodes.CutShort, called, string.Empty, "The file ends too early.", "It was cut short; ask for it again.");
+            }
         }
 
         learning.Midi();

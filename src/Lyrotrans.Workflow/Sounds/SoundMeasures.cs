@@ -33,36 +33,21 @@ public static class SoundMeasures
     public static int Measured(Session session, IMediaStore store) => session.Media.Count(m => PeaksOf(m, store) is not null);
 
     /// <summary>By media id; media that is missing or not measured yet is not in it.</summary>
-    public static IReadOnlyDictionary<string, MediaSound> FromStore(Session session, IMediaStore store)
+    public static IReadOnlyDictionary<string, MediaSound> FromStore(Session session, IMediaStore store) => Kept(session, store, PeaksName, (file, media) =>
     {
-        var result = new Dictionary<string, MediaSound>();
-        foreach (var media in session.Media)
-        {
-            if (PeaksOf(media, store) is { } peaks)
-            {
-                using var stream = peaks.Open();
-                result[media.Id] = PeakPyramid.ReadSound(stream, media.FileName);
-            }
-        }
-
-        return result;
-    }
+        using var stream = file.Open();
+        return PeakPyramid.ReadSound(stream, media.FileName);
+    });
 
     /// <summary>What is wrong with media, by media id; media that is missing or not measured yet is not in it.</summary>
-    public static IReadOnlyDictionary<string, SoundFaults> Faults(Session session, IMediaStore store)
+    public static IReadOnlyDictionary<string, SoundFaults> Faults(Session session, IMediaStore store) => Kept(session, store, FaultsName, (file, _) =>
     {
-        var result = new Dictionary<string, SoundFaults>();
-        foreach (var media in session.Media.Where(store.Holds))
-        {
-            if (store.DerivedOf(media.Sha256!, FaultsName) is { } kept)
-            {
-                using var stream = kept.Open();
-                result[media.Id] = JsonSerializer.Deserialize<SoundFaults>(stream, s_json)!;
-            }
-        }
+        using var stream = file.Open();
+        return JsonSerializer.Deserialize<SoundFaults>(stream, s_json)!;
+    });
 
-        return result;
-    }
+    /// <summary>Levels that were measured already, by media id.</summary>
+    public static IReadOnlyDictionary<string, SoundLevels> KnownLevels(Session session, IMediaStore store) => Kept(session, store, LevelsName, (file, _) => LevelFiles.Read(file)[LevelsName]);
 
     /// <summary>By media id; missing media is not in it.</summary>
     public static IReadOnlyDictionary<string, MediaSound> FromFiles(Session session, IMediaFiles files, CancellationToken stop)
@@ -177,6 +162,20 @@ public static class SoundMeasures
 
         using var reader = new StreamReader(kept.Open(), Encoding.ASCII);
         return reader.ReadToEnd() is { Length: > 0 } sum ? sum : null;
+    }
+
+    private static Dictionary<string, T> Kept<T>(Session session, IMediaStore store, string what, Func<IStoredFile, Media, T> read)
+    {
+        var result = new Dictionary<string, T>();
+        foreach (var media in session.Media.Where(store.Holds))
+        {
+            if (store.DerivedOf(media.Sha256!, what) is { } file)
+            {
+                result[media.Id] = read(file, media);
+            }
+        }
+
+        return result;
     }
 
     private static IStoredFile? PeaksOf(Media media, IMediaStore store) => store.Holds(media) ? store.DerivedOf(media.Sha256!, PeaksName) : null;

@@ -29,7 +29,7 @@ public sealed class LevelsModel(DeskLoader desks, LyroContext database, Revision
         OfPackage = build is not null;
         if (build is null)
         {
-            var names = Desk.Session.Media.ToDictionary(m => m.Id, m => m.FileName[(m.FileName.LastIndexOf('/') + 1)..]);
+            var names = Desk.Session.Media.ToDictionary(m => m.Id, m => m.ShortName);
             var levels = await Task.Run(() => SoundMeasures.Levels(Desk.Session, Desk.Media, stop), stop);
             Rows = Sorted(levels.Select(l => (names[l.Key], l.Value)));
             return Page();

@@ -1,11 +1,13 @@
 // Which tracks the timeline shows, and in which order: rows of the session, arranged.
+import { C } from "./chart.js";
+
 const FATES = ["carried", "converted", "printed", "held"];
 const SOURCES = ["audio", "notes"];
 
 const SHOWN = {
   all: () => true,
   flagged: t => t.flagged?.length > 0,
-  noted: t => t.note || t.clips.some(c => c[c.length - 1]),
+  noted: t => t.note || t.clips.some(c => c[C.note]),
   goes: t => t.fate !== "held",
   held: t => t.fate === "held",
   audio: t => t.kind === "audio",
