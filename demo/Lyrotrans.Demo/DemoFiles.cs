@@ -32,6 +32,8 @@ public static class DemoFiles
         var session = OrrerySuite.Make(home, scale);
         File.WriteAllBytes(Path.Combine(home, "Orrery_Suite.session.json"), SessionDocumentWriter.Write(session));
 
+        DemoPicture.Write(Path.Combine(home, "picture", "reel-one.mov"), scale);
+
         // One file got lost on the way.
         File.Delete(Path.Combine(home, "media", "choir.wav"));
         WriteStamped(session, home, Path.Combine(folder, "stamped"));

@@ -50,7 +50,7 @@ public sealed class OrrerySuite
             Keys = [new KeyChange(-1, -1, true)],
             Media = _media.All.ToValueArray(),
             Tracks = _tracks.ToValueArray(),
-            Picture = new PictureReference("picture/reel-one.mov", Timecode.FromLabel(10, 0, 0, 0, FrameRate.Fps25), 1885),
+            Picture = new PictureReference("picture/reel-one.mov", Timecode.FromLabel(10, 0, 0, 0, FrameRate.Fps25), DemoPicture.FramesOf(_scale)),
         };
         return session with { Markers = Markers(session) };
     }

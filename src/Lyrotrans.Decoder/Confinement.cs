@@ -11,6 +11,9 @@ internal static unsafe partial class Confinement
     /// <summary>Bytes of memory that the process may have of its own.</summary>
     private const ulong MostBytes = 1UL << 30;
 
+    /// <summary>The same of one that codes pictures, which are large.</summary>
+    private const ulong MostBytesToMake = 4UL << 30;
+
     private const int StandardError = 2;
     private const int DataLimit = 2;
     private const int CoreLimit = 4;
@@ -18,6 +21,9 @@ internal static unsafe partial class Confinement
 
     /// <summary>Seconds of a processor's time that another program may take.</summary>
     private const ulong MostSeconds = 3600;
+
+    /// <summary>The same of one that codes pictures.</summary>
+    private const ulong MostSecondsToMake = 24 * 3600;
     private const uint StartProgram = 59;
     private const int NoNewPrivileges = 38;
     private const int SystemCallSeccomp = 317;
@@ -27,7 +33,8 @@ internal static unsafe partial class Confinement
     private const uint NotThere = 0x00050026; // as ENOSYS
     private const uint ThreadFlag = 0x10000; // CLONE_THREAD
     private const uint Kill = 0x80000000;
-    private const uint WritingFlags = 0x3 | 0x40 | 0x200; // O_WRONLY, O_RDWR, O_CREAT, O_TRUNC
+    private const uint OpenForWriting = 0x3; // O_WRONLY, O_RDWR
+    private const uint MakeOrEmpty = 0x40 | 0x200; // O_CREAT, O_TRUNC
 
     // Sockets; other programs and processes; names and lengths of files; rings, through which all of these can be had. Numbers of x86-64.
     private static readonly uint[] s_refused =
@@ -67,10 +74,20 @@ internal static unsafe partial class Confinement
 
         var (data, core) = (new Limit(MostBytes), new Limit(0));
         var limited = SetLimit(DataLimit, ref data) == 0 & SetLimit(CoreLimit, ref core) == 0;
-        if (!limited || Control(NoNewPrivileges, 1, 0, 0, 0) != 0 || !Filter(mayStart))
+        if (!limited || Control(NoNewPrivileges, 1, 0, 0, 0) != 0 || !Filter(mayStart, mayWrite: false))
         {
             Console.Error.WriteLine("The decoder of compressed sound runs with all the rights of Lyrotrans: the kernel does not confine it.");
         }
+    }
+
+    /// <summary>The same before it becomes a program that makes one file, which it may write, and no other.</summary>
+    /// <param name="file">A file that is there.</param>
+    /// <returns>Whether the kernel does all of it.</returns>
+    public static bool ConfineTo(string file)
+    {
+        var (time, data, core) = (new Limit(MostSecondsToMake), new Limit(MostBytesToMake), new Limit(0));
+        return SetLimit(TimeLimit, ref time) == 0 && SetLimit(DataLimit, ref data) == 0 && SetLimit(CoreLimit, ref core) == 0
+            && Control(NoNewPrivileges, 1, 0, 0, 0) == 0 && OneFile.HoldTo(file) && Filter(mayStart: true, mayWrite: true);
     }
 
     /// <summary>Lets go of standard error: libraries write there what they think of a file, line after line as long as the file likes, into the log or a terminal of whoever asks.</summary>
@@ -81,7 +98,7 @@ internal static unsafe partial class Confinement
         _ = Close(nothing);
     }
 
-    private static bool Filter(bool mayStart)
+    private static bool Filter(bool mayStart, bool mayWrite)
     {
         List<Step> steps =
         [
@@ -99,9 +116,15 @@ internal static unsafe partial class Confinement
         // open (2) has its flags in the second argument, openat (257) in the third.
         foreach (var (call, argument) in new[] { (2u, 1u), (257u, 2u) })
         {
-            steps.Add(new(0x15, 0, 3, call));
+            steps.Add(new(0x15, 0, mayWrite ? (byte)4 : (byte)3, call));
             steps.Add(new(0x20, 0, 0, 16 + (8 * argument)));
-            steps.Add(new(0x45, 0, 1, WritingFlags)); // any of these bits
+            if (mayWrite)
+            {
+                // Which file it may write is held elsewhere; none is emptied by being opened to be read.
+                steps.Add(new(0x45, 2, 0, OpenForWriting)); // any of these bits: go on
+            }
+
+            steps.Add(new(0x45, 0, 1, mayWrite ? MakeOrEmpty : OpenForWriting | MakeOrEmpty));
             steps.Add(new(0x06, 0, 0, Refuse));
             steps.Add(new(0x20, 0, 0, 0));
         }

@@ -5,12 +5,24 @@ using Lyrotrans.Decoder;
 // Decodes sound for another process: Lyrotrans.Decoder SAMPLES BYTES. Questions come in on standard input, answers go to standard output, samples into the file of
 // so many bytes that both have in memory. A first byte says that it is ready. Ends when the questions end, or the process that asks is gone; with 4 where the
 // library is not installed. Lyrotrans.Decoder run PROGRAM ARGUMENT…: gives up its rights and becomes that program, which has them no more either; ends with 4 where it
-// is not installed. Lyrotrans.Decoder check FILE: gives up its rights, tries to use them, the writing on a file that is not there, and says what was possible.
+// is not installed. Lyrotrans.Decoder make FILE PROGRAM ARGUMENT…: the same, and may write that one file, which is there; ends with 5 where the kernel cannot hold it to
+// that. Lyrotrans.Decoder check FILE: gives up its rights, tries to use them, the writing on a file that is not there, and says what was possible.
 if (args is ["check", var file])
 {
     Confinement.Confine();
     Console.WriteLine(string.Join('\n', ConfinementCheck.Lines(file)));
     return 0;
+}
+
+if (args is ["make", var made, .. { Length: > 0 } making])
+{
+    if (!Confinement.ConfineTo(made))
+    {
+        return SndFile.NotConfined;
+    }
+
+    Confinement.Become(making);
+    return SndFile.NotInstalled;
 }
 
 if (args is ["run", .. { Length: > 0 } words])

@@ -21,6 +21,9 @@ internal static partial class SndFile
     /// <summary>How a decoder ends where the library is not there.</summary>
     public const int NotInstalled = 4;
 
+    /// <summary>How one ends that is to write a file, where the kernel cannot hold it to that one.</summary>
+    public const int NotConfined = 5;
+
     /// <summary>Loads the library and what it needs, before the process gives up its rights; false where it is not installed.</summary>
     public static bool TryLoad() => NativeLibrary.TryLoad(Library, out _);
 

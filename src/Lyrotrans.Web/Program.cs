@@ -149,6 +149,7 @@ app.MapRazorPages();
 app.MapUploads();
 app.MapSurvey();
 app.MapListening();
+app.MapPictures();
 app.MapPackages();
 app.MapNewer();
 app.Run();

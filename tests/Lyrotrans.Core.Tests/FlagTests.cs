@@ -268,12 +268,14 @@ public class FlagTests
     [Fact]
     public void A_picture_with_sound_or_of_another_frame_rate_is_a_flag()
     {
-        IReadOnlyList<string> Found(PictureFacts? picture) => [.. new FlagFinder(Facts(Of(Track("a", Clip("1", 0, 480_000)))) with { Picture = picture }).Flags().Select(f => f.Code)];
-        Assert.Empty(Found(null));
-        Assert.Empty(Found(new PictureFacts("reel.mov", 25, 0)));
-        Assert.Empty(Found(new PictureFacts("reel.mov", null, 0)));
-        Assert.Equal(["picture-sound"], Found(new PictureFacts("reel.mov", 25, 2)));
-        Assert.Equal(["picture-frames"], Found(new PictureFacts("reel.mov", new Rational(30_000, 1001), 0)));
+        IReadOnlyList<string> Found(Rational? frames, int channels) => Codes(Of(Track("a", Clip("1", 0, 480_000))) with
+        {
+            Picture = new PictureReference("reels/reel.mov", new Timecode(0, FrameRate.Fps25), 250, new string('a', 64)) { FramesPerSecond = frames, SoundChannels = channels },
+        });
+        Assert.Empty(Found(25, 0));
+        Assert.Empty(Found(null, 2));
+        Assert.Equal(["picture-sound"], Found(25, 2));
+        Assert.Equal(["picture-frames"], Found(new Rational(30_000, 1001), 0));
     }
 
     [Fact]

@@ -104,7 +104,7 @@ internal static class ModelChanges
         var t when t == typeof(long) => ((long?)value ?? 0) + 1,
         var t when t == typeof(double) => Math.BitIncrement((double?)value ?? 0),
         var t when t.IsEnum => Enum.GetValues(t).Cast<object>().First(v => !v.Equals(value)),
-        var t when t == typeof(Rational) => (Rational)value! + new Rational(1, 1_000_000),
+        var t when t == typeof(Rational) => ((Rational?)value ?? Rational.Zero) + new Rational(1, 1_000_000),
         var t when t == typeof(SampleRate) => value!.Equals(SampleRate.Hz44100) ? SampleRate.Hz48000 : SampleRate.Hz44100,
         var t when t == typeof(Timecode) => new Timecode(((Timecode)value!).Frames + 1, ((Timecode)value).Rate),
         var t when t.Namespace == s_model => New(t),

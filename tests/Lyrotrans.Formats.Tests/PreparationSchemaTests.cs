@@ -26,6 +26,7 @@ public class PreparationSchemaTests
         {
             ChosenEnd = 9,
             LongestTail = 9,
+            Picture = new PictureChoices(PictureExtent.FromFiles, PictureForm.Vc3),
             Clips = new ClipChoices(SessionFormats.Usual) { Options = SessionFormats.OfClips.SelectMany(f => f.Clips.Options).Aggregate(default(Core.ClipFormats.FormatChoices), (chosen, o) => chosen.With(o, o.Values[1].Id)) },
             Click = new ClickChoices(Accents: [new MeterAccents(7, 8, pattern)]),
             Accepted = ["missing swell.wav"],

@@ -81,7 +81,10 @@ public class SessionDocumentTests
                 new Track { Id = "r", Name = "return", Kind = TrackKind.Return, Channels = 2 },
                 .. facts.Item2 == 0 ? [] : Roles,
             ],
-            Picture = new PictureReference("reel.mov", new Timecode(100, FrameRate.Fps24), 50, new string('b', 64)),
+            Picture = new PictureReference("reel.mov", new Timecode(100, FrameRate.Fps24), 50, new string('b', 64))
+            {
+                FramesPerSecond = facts.Item2 % 2 == 0 ? null : new Rational(24_000, 1001), SoundChannels = facts.Item2 % 3, Bytes = facts.Item2 / 2 * 5L,
+            },
             Comments = [new Comment("Scene", "dome, \"dawn\"")],
             Provenance = [new Provenance("x.aaf", "clips")],
         });
@@ -112,7 +115,7 @@ public class SessionDocumentTests
         """;
 
     [Theory]
-    [InlineData("\"lyrotransSession\":1", "\"lyrotransSession\":7", "$.lyrotransSession", "version 7")]
+    [InlineData("\"lyrotransSession\":1", "\"lyrotransSession\":8", "$.lyrotransSession", "version 8")]
     [InlineData("\"sourceOffset\":0", "\"sourceOffset\":0,\"fadeIn\":{\"length\":9,\"shape\":\"sampled\",\"curve\":[0,0.5,1],\"places\":[0,0.7,0.6]}", "$.tracks[0].lanes[0].clips[0].fadeIn", "ascend")]
     [InlineData("\"sourceOffset\":0", "\"sourceOffset\":0,\"fadeIn\":{\"length\":9,\"shape\":\"sampled\",\"curve\":[0,0.5,1],\"places\":[0,1]}", "$.tracks[0].lanes[0].clips[0].fadeIn", "one for each point")]
     [InlineData("\"rate\":\"48000\",\"depth\"", "\"rate\":\"fast\",\"depth\"", "$.rate", "ratio")]

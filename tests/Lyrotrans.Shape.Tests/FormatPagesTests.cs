@@ -7,7 +7,7 @@ namespace Lyrotrans.Shape.Tests;
 public partial class FormatPagesTests
 {
     private static IEnumerable<(string File, string Page, int Section)> Citations() =>
-        Directory.EnumerateFiles(Repository.Path("src/Lyrotrans.Formats"), "*.cs", SearchOption.AllDirectories).Where(p => !p.Contains("/obj/", StringComparison.Ordinal))
+        Directory.EnumerateFiles(Repository.Path("src"), "*.cs", SearchOption.AllDirectories).Where(p => !p.Contains("/obj/", StringComparison.Ordinal))
             .SelectMany(p => Citation().Matches(File.ReadAllText(p)).SelectMany(m => Number().Matches(m.Groups[2].Value).Select(n => (Path.GetFileName(p), m.Groups[1].Value, int.Parse(n.Value, System.Globalization.CultureInfo.InvariantCulture)))));
 
     [Fact]

@@ -56,6 +56,10 @@ public sealed partial class TwoRoomsTests(TestApplication application) : IAsyncL
         ["/transfers/{id:guid}/batches"] = Access.ById,
         ["/transfers/{id:guid}/notes/{track}"] = Access.ById,
         ["/transfers/{id:guid}/listen"] = Access.ById,
+        ["/transfers/{id:guid}/media/{sha256}/listen"] = Access.ById,
+        ["/transfers/{id:guid}/picture/still"] = Access.ById,
+        ["/transfers/{id:guid}/picture/file"] = Access.ById,
+        ["/transfers/{id:guid}/routing"] = Access.ById,
         ["/transfers/{id:guid}/markers.csv"] = Access.ById,
         ["/transfers/{id:guid}/settings.csv"] = Access.ById,
         ["/transfers/{id:guid}/settings"] = Access.ById,
@@ -123,6 +127,7 @@ public sealed partial class TwoRoomsTests(TestApplication application) : IAsyncL
                     var p when p.EndsWith("/samples/{sha256}", StringComparison.Ordinal) => "?from=0&count=10",
                     var p when p.StartsWith("/builds", StringComparison.Ordinal) && p.EndsWith("listen", StringComparison.Ordinal) => "?path=x",
                     var p when p.EndsWith("listen", StringComparison.Ordinal) => "?from=0",
+                    var p when p.EndsWith("still", StringComparison.Ordinal) => "?frame=0",
                     _ => string.Empty,
                 };
                 var request = new HttpRequestMessage(new HttpMethod(method), path + query);

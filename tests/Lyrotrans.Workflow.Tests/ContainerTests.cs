@@ -193,7 +193,7 @@ public sealed class ContainerTests : IDisposable
         Assert.Equal(("song.mp4", SoundFileCodes.Lossy, SampleEncoding.Float32), (song.TakenFrom, Assert.Single(song.Findings).Code, song.Sound!.Encoding));
         Assert.InRange(song.Sound.Frames, 96_000, 98_048);
         Assert.Equal([(ContentKind.Container, "song.mp4"), (ContentKind.Picture, "silent.mov")], items.Where(i => !i.IsSound).Select(i => (i.Kind, i.Name)).OrderBy(i => i.Kind == ContentKind.Picture));
-        Assert.Equal(["a reference picture"], items.First(i => i.Name == "silent.mov").Brings);
+        Assert.Equal(["a reference picture: MPEG-4, 64 × 64, 25 frames a second, 0 min 01 s"], items.First(i => i.Name == "silent.mov").Brings);
     }
 
     [Fact]

@@ -213,7 +213,7 @@ public sealed class IntakeTests(DemoSession demo)
     [Fact]
     public async Task The_demo_raises_every_flag_there_is()
     {
-        var (full, folder) = (demo.Loaded.Session, Directory.CreateTempSubdirectory("lyro-flags-").FullName);
+        var (full, folder) = (demo.WithPicture.Session, Directory.CreateTempSubdirectory("lyro-flags-").FullName);
         var store = new MemoryMedia(Path.Combine(folder, "scratch"));
         foreach (var media in full.Media.Where(m => demo.Loaded.Media.FileOf(m) is not null))
         {
@@ -246,7 +246,7 @@ public sealed class IntakeTests(DemoSession demo)
         foreach (var code in new[]
         {
             "missing-media", "other-rate", "equal-channels", "hidden-track", "muted-track", "switched-off-track", "empty-part", "past-end", "short-handle", "same-name", "refused-name",
-            "before-bar-1", "empty-end", "sound-maker", "lost-return", "spare-takes", "no-notes", "sections",
+            "before-bar-1", "empty-end", "sound-maker", "lost-return", "spare-takes", "no-notes", "sections", "picture-sound",
         })
         {
             Assert.Contains(code, found);

@@ -59,7 +59,7 @@ for (const [what, spoil] of [
   [
     "another version",
     d => {
-      d.lyrotransSession = 7;
+      d.lyrotransSession = 8;
     },
   ],
   [

@@ -11,9 +11,10 @@ public static class ContainerProbe
     private const int MostBytes = 1 << 22;
     private const int MostStreams = 64;
     private const int MostChannels = 256;
+    private const int MostPixels = 1 << 16;
     private const double LeastBytes = 1 << 26;
     private const double MostOfAByte = 64;
-    private const string Asked = "stream=index,codec_type,codec_name,sample_rate,channels,sample_fmt,bits_per_sample,bits_per_raw_sample,start_pts,time_base,duration_ts,avg_frame_rate"
+    private const string Asked = "stream=index,codec_type,codec_name,sample_rate,channels,sample_fmt,bits_per_sample,bits_per_raw_sample,start_pts,time_base,duration_ts,avg_frame_rate,width,height"
         + ":stream_tags=file_package_umid,timecode:stream_disposition=attached_pic:format_tags=timecode";
 
     /// <summary>How each program is told to open a file: as a format that is known, from the disk and from nowhere else.</summary>
@@ -69,12 +70,18 @@ public static class ContainerProbe
         var picture = all.Where(s => Text(s, "codec_type") == "video" && !(s.TryGetProperty("disposition", out var d) && Number(d, "attached_pic") == 1)).ToList();
         var umid = all.Select(s => Tag(s, "file_package_umid")).FirstOrDefault(u => u is not null);
         return new ContainerFacts(
-            [.. sounds.Select(s => Stream(s, name))], picture.Count > 0,
+            [.. sounds.Select(s => Stream(s, name))], picture.Count > 0 ? Picture(picture[0]) : null,
             umid is { Length: 66 } && umid.StartsWith("0x", StringComparison.OrdinalIgnoreCase) ? umid[2..].ToLowerInvariant() : null,
-            StartSeconds(all.Select(s => Tag(s, "timecode")).Append(said.TryGetProperty("format", out var f) ? Tag(f, "timecode") : null).FirstOrDefault(t => t is not null), picture))
-        {
-            FramesPerSecond = FramesPerSecond(picture),
-        };
+            StartSeconds(all.Select(s => Tag(s, "timecode")).Append(said.TryGetProperty("format", out var f) ? Tag(f, "timecode") : null).FirstOrDefault(t => t is not null), picture));
+    }
+
+    private static PictureStream Picture(JsonElement stream)
+    {
+        var tick = Ratio(Text(stream, "time_base")) is { Sign: > 0 } unit ? unit : (Rational?)null;
+        var (width, height) = (Number(stream, "width") ?? 0, Number(stream, "height") ?? 0);
+        return new PictureStream(
+            (int)(Number(stream, "index") ?? 0), Text(stream, "codec_name") ?? string.Empty, (int)Math.Clamp(width, 0, MostPixels), (int)Math.Clamp(height, 0, MostPixels), FramesPerSecond([stream]), tick,
+            Number(stream, "duration_ts") is > 0 and var ticks && tick is { } of ? ticks * of : null);
     }
 
     private static ContainerStream Stream(JsonElement stream, string name)

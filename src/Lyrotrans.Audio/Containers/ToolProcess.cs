@@ -2,6 +2,7 @@ using System.Diagnostics;
 using System.Text;
 using Lyrotrans.Audio.Native;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Decoder;
 
 namespace Lyrotrans.Audio.Containers;
 
@@ -43,15 +44,25 @@ internal sealed class ToolProcess : IDisposable
     /// <param name="arguments">What it is to do.</param>
     /// <param name="name">The file that it is for, for errors.</param>
     /// <exception cref="BadInputException">It is not installed.</exception>
-    public static ToolProcess Start(string program, IEnumerable<string> arguments, string name)
+    public static ToolProcess Start(string program, IEnumerable<string> arguments, string name) => Start(program, ["run"], arguments, name);
+
+    /// <summary>The same for one that makes a file.</summary>
+    /// <param name="program">Such as <c>ffmpeg</c>.</param>
+    /// <param name="target">Is there, and is the only file that it may write.</param>
+    /// <param name="arguments">What it is to do.</param>
+    /// <param name="name">The file that it is made from, for errors.</param>
+    /// <exception cref="BadInputException">It is not installed.</exception>
+    public static ToolProcess Make(string program, string target, IEnumerable<string> arguments, string name) => Start(program, ["make", target], arguments, name);
+
+    private static ToolProcess Start(string program, IEnumerable<string> way, IEnumerable<string> arguments, string name)
     {
         var path = Path.Combine(Folder, program);
         if (!File.Exists(path))
         {
-            throw new BadInputException(ContainerCodes.NotInstalled, name, string.Empty, "Its sound is taken out by ffmpeg, which is not installed here.", "Install the Debian package ffmpeg, and bring the file in again.");
+            throw new BadInputException(ContainerCodes.NotInstalled, name, string.Empty, "It is read by ffmpeg, which is not installed here.", "Install the Debian package ffmpeg, and bring the file in again.");
         }
 
-        var start = HelperProgram.With(["run", path, .. arguments]);
+        var start = HelperProgram.With([.. way, path, .. arguments]);
         start.RedirectStandardError = true;
         var process = Process.Start(start)!;
         process.StandardInput.Close();
@@ -79,6 +90,19 @@ internal sealed class ToolProcess : IDisposable
         _watch.Change(Timeout.InfiniteTimeSpan, Timeout.InfiniteTimeSpan);
         return read;
     }
+
+    /// <summary>Fills a part of a block with what it wrote by now, and waits while that is nothing.</summary>
+    /// <returns>Bytes; 0 at its end only.</returns>
+    public int ReadSome(Span<byte> into)
+    {
+        _watch.Change(s_longest, Timeout.InfiniteTimeSpan);
+        var count = _process.StandardOutput.BaseStream.Read(into);
+        _watch.Change(Timeout.InfiniteTimeSpan, Timeout.InfiniteTimeSpan);
+        return count;
+    }
+
+    /// <summary>Whether the kernel could not hold it to the file that it makes; known at its end.</summary>
+    public bool WasNotConfined => _process.ExitCode == SndFile.NotConfined;
 
     /// <summary>Waits for its end, and says whether it did what it was to.</summary>
     public bool Succeeded()

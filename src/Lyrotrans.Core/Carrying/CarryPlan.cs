@@ -31,10 +31,10 @@ public sealed class CarryPlan
         Rows = MakeRows().Where(r => r.Objects.Count > 0).ToValueArray();
     }
 
-    /// <summary>Prints, stems and guide mix where they go, the file of clips where there is one, MIDI and the session document, in this order.</summary>
+    /// <summary>Prints, stems and guide mix where they go, the file of clips and the picture where there is one, MIDI and the session document, in this order.</summary>
     public IReadOnlyList<string> Columns =>
     [
-        "prints", .. _mix ? ["mix"] : Array.Empty<string>(), .. _clips.Goes ? [_plan.Preparation.Clips.Format.Id] : Array.Empty<string>(), "MIDI", "record",
+        "prints", .. _mix ? ["mix"] : Array.Empty<string>(), .. _clips.Goes ? [_plan.Preparation.Clips.Format.Id] : Array.Empty<string>(), .. _plan.Picture is null ? Array.Empty<string>() : ["picture"], "MIDI", "record",
     ];
 
     /// <summary>A row for each kind of object that the session has, in the order of the table.</summary>
@@ -84,8 +84,11 @@ public sealed class CarryPlan
             .Select(t => Object(t, t.Name, Fate.Printed, mix: Fate.Printed)));
         yield return Row("Buses, returns", tracks.Where(t => t.Kind is TrackKind.Bus or TrackKind.Return or TrackKind.Master)
             .Select(t => Object(t, t.Name, IsPrinted(t.Id) ? Fate.Printed : Fate.None, _clips.OtherTracks, mix: Fate.Printed)));
-        yield return Row("Picture", session.Picture is { } picture ? [Whole(picture.FileName, Fate.None, _clips.Picture)] : []);
+        yield return Row("Picture", session.Picture is { } picture ? [In(picture.FileName, Fate.None, Fate.None, _clips.Picture, Fate.None, Fate.Carried, PictureFile)] : []);
     }
+
+    // Its frames are copied or coded anew; which of the two a cut needs is known only when it is made.
+    private Fate PictureFile => _plan.Picture is not { } picture ? Fate.None : picture is { Form: PictureForm.AsItIs, FirstFrame: 0 } ? Fate.Carried : Fate.Converted;
 
     // MIDI holds points on ticks: a span goes as its start and its end, a marker between two ticks as the nearest, and one before
     // the range not at all. The record keeps every sample.
@@ -161,8 +164,8 @@ public sealed class CarryPlan
 
     private CarryObject Whole(string name, Fate midi, Fate clips = Fate.None) => In(name, Fate.None, Fate.None, clips, midi, Fate.Carried);
 
-    private CarryObject Everywhere(string name, Fate fate) => In(name, fate, fate, fate, fate, fate);
+    private CarryObject Everywhere(string name, Fate fate) => In(name, fate, fate, fate, fate, fate, fate);
 
-    private CarryObject In(string name, Fate print, Fate mix, Fate clips, Fate midi, Fate record) =>
-        new(name, [print, .. _mix ? [mix] : Array.Empty<Fate>(), .. _clips.Goes ? [clips] : Array.Empty<Fate>(), midi, record]);
+    private CarryObject In(string name, Fate print, Fate mix, Fate clips, Fate midi, Fate record, Fate picture = Fate.None) =>
+        new(name, [print, .. _mix ? [mix] : Array.Empty<Fate>(), .. _clips.Goes ? [clips] : Array.Empty<Fate>(), .. _plan.Picture is null ? Array.Empty<Fate>() : [picture], midi, record]);
 }

@@ -1,5 +1,6 @@
 using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Pictures;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Relinking;
 using Lyrotrans.Core.Sessions;
@@ -226,14 +227,14 @@ internal sealed class ClipPlanner
 
     private PictureReference? Picture()
     {
-        if (_session.Picture is not { } picture || _choices.Format.Picture == Held.No)
+        if ((PicturePlan.Of(_session, _preparation)?.Delivered ?? _session.Picture) is not { } picture || _choices.Format.Picture == Held.No)
         {
             return null;
         }
 
         var frames = Math.Max(_session.Start.Frames, (picture.Start.Frames / picture.Start.Rate.PerSecond * _session.FrameRate.PerSecond).RoundToEven());
         // A name is of a file, without its folder; readers of clip files make the same of it.
-        return new PictureReference(picture.FileName.Replace('/', '_').Replace('\\', '_'), _session.Start with { Frames = frames }, Math.Max(1, picture.LengthFrames));
+        return new PictureReference(picture.FileName[(picture.FileName.LastIndexOfAny(['/', '\\']) + 1)..], _session.Start with { Frames = frames }, Math.Max(1, picture.LengthFrames));
     }
 
     private long Unit(long sample) => _unit == 1 ? sample : ((sample / _unit).RoundToEven() * _unit).RoundToEven();

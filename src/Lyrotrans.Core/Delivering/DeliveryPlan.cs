@@ -2,6 +2,7 @@ using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Pictures;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Relinking;
 using Lyrotrans.Core.Routing;
@@ -45,6 +46,9 @@ public sealed class DeliveryPlan
     /// <summary>The files of clips that they become, by <see cref="PlannedFile.Part"/>; one, unless it would be too large.</summary>
     public ValueArray<ClipPlan> ClipFiles { get; }
 
+    /// <summary>The reference picture as a file; null where none goes.</summary>
+    public PicturePlan? Picture { get; private init; }
+
     /// <summary>Why it cannot be built as it is; null where it can.</summary>
     public string? Problem { get; }
 
@@ -87,6 +91,12 @@ public sealed class DeliveryPlan
         var clips = ClipPlan.IsWanted(preparation) ? ClipPlan.Make(session, preparation) : null;
         var parts = clips is null ? [] : ClipParts.Of(clips, preparation.Clips);
         files.AddRange(clips is null ? [] : FilesOf(clips, parts, preparation.Clips, root));
+        var picture = PicturePlan.Of(session, preparation);
+        if (picture is not null)
+        {
+            files.Add(new PlannedFile($"{root}/{picture.Path}", PlannedKind.Picture, Bytes: picture.Bytes));
+        }
+
         var notes = session.Tracks.Sum(t => t.Parts.Sum(p => p.Notes.Count + p.Controls.Count));
         files.Add(new PlannedFile($"{root}/{root}.mid", PlannedKind.Midi, Bytes: 400 + (preparation.Midi.Form == MidiForm.FilePerPart ? 0 : notes * 8L)));
         files.AddRange(PartFiles(session, preparation, names, root));
@@ -106,7 +116,7 @@ public sealed class DeliveryPlan
         files.Add(new PlannedFile($"{root}/manifest.json", PlannedKind.Manifest, Bytes: 1000 + (files.Count * 300L)));
         files.Add(new PlannedFile($"{root}/SHA256SUMS", PlannedKind.Checksums, Bytes: files.Count * 100L));
         files.Add(new PlannedFile($"{root}/manifest.sig", PlannedKind.Signature, Bytes: 400));
-        return new DeliveryPlan(session, preparation, range, files.ToValueArray(), root, clips, parts) { CutTail = DeliveryRange.CutTail(session, preparation, sounds) };
+        return new DeliveryPlan(session, preparation, range, files.ToValueArray(), root, clips, parts) { Picture = picture, CutTail = DeliveryRange.CutTail(session, preparation, sounds) };
     }
 
     /// <summary>The file name's ending for a format.</summary>
@@ -238,7 +248,7 @@ public sealed class DeliveryPlan
             .Select(t => printed.Contains(t.Id) ? t with { State = TrackState.Muted } : t)
             .ToValueArray();
         var used = tracks.SelectMany(t => t.Lanes).SelectMany(l => l.Clips).Select(c => c.Media).ToHashSet();
-        return MediaNames.WithoutHashes(Session with { Tracks = tracks, Media = Session.Media.Where(m => used.Contains(m.Id)).ToValueArray() });
+        return MediaNames.WithoutHashes(Session with { Picture = Picture?.Delivered ?? Session.Picture, Tracks = tracks, Media = Session.Media.Where(m => used.Contains(m.Id)).ToValueArray() });
     }
 
     private static long ClipCount(Session session) => session.Tracks.Sum(t => t.Lanes.Sum(l => (long)l.Clips.Count));

@@ -15,25 +15,15 @@ public static class DeliveryRange
     /// <param name="sounds">Measured sound by media id; a clip of media that was not measured counts to its end.</param>
     public static SampleRange Of(Session session, Preparation preparation, IReadOnlyDictionary<string, MediaSound> sounds)
     {
-        var start = preparation.From switch
-        {
-            RangeStart.Bar1 => session.Bar1Sample,
-            RangeStart.Chosen => preparation.ChosenStart,
-            _ => 0,
-        };
-        var end = Math.Max(start + 1, preparation.ChosenEnd ?? LastSound(session, preparation, sounds).Sample + preparation.Tail);
-        return preparation.Click is { Goes: true, CountIn: CountIn.AllFiles }
-            ? new SampleRange(WithCountIn(session, preparation, start), end)
-            : new SampleRange(start, end);
+        var without = FilesStart.Of(session, preparation with { Click = preparation.Click with { CountInBars = 0 } });
+        var end = Math.Max(without + 1, preparation.ChosenEnd ?? LastSound(session, preparation, sounds).Sample + preparation.Tail);
+        return new SampleRange(FilesStart.Of(session, preparation), end);
     }
 
     /// <summary>The click's own span: that of all files, or earlier by its count-in.</summary>
     public static SampleRange ForClick(this SampleRange range, Session session, Preparation preparation) => preparation.Click.CountIn == CountIn.ClickAlone
-        ? new SampleRange(WithCountIn(session, preparation, range.Start), range.End)
+        ? new SampleRange(FilesStart.WithCountIn(session, preparation, range.Start), range.End)
         : range;
-
-    private static long WithCountIn(Session session, Preparation preparation, long start) =>
-        preparation.Click.CountInBars == 0 ? start : ClickTrack.CountInStart(session, start, preparation.Click.CountInBars);
 
     /// <summary>Samples by which the longest tail of an effect is cut off by the limit; 0 where none is.</summary>
     public static long CutTail(Session session, Preparation preparation, IReadOnlyDictionary<string, MediaSound> sounds) =>

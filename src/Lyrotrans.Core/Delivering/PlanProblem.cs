@@ -1,4 +1,5 @@
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Pictures;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Rates;
 using Lyrotrans.Core.Routing;
@@ -18,11 +19,18 @@ internal static class PlanProblem
 
     /// <summary>The first hindrance in words; null where there is none.</summary>
     public static string? Of(Session session, Preparation preparation, ValueArray<PlannedFile> files) =>
-        Sheet(session, preparation) ?? Circle(session, preparation) ?? Container(session, preparation, files) ?? StandIns(session, preparation) ?? Rates(session, files);
+        Sheet(session, preparation) ?? Picture(session, preparation) ?? Circle(session, preparation) ?? Container(session, preparation, files) ?? StandIns(session, preparation) ?? Rates(session, files);
 
     private static string? Sheet(Session session, Preparation preparation) => preparation.Sheet is { } sheet && sheet.Rate is { } rate && session.Rate.PerSecond != rate
         ? $"{sheet.Name} asks for {rate} Hz, and files of another rate than the session's, {session.Rate}, cannot be made yet. Ask the receiver, or take another sheet."
-        : preparation.Sheet is { Picture.Length: > 0 } asks ? $"{asks.Name} asks for a picture ({asks.Picture}), and none can be made yet. Ask the receiver, or take another sheet."
+        : preparation.Sheet is { Picture.Length: > 0 } asks ? $"{asks.Name} asks for a picture in words ({asks.Picture}), which nothing here can keep to. Ask the receiver, or take another sheet."
+        : null;
+
+    private static string? Picture(Session session, Preparation preparation) =>
+        preparation.Picture.Extent == PictureExtent.None ? null
+        : session.Picture is not { } named ? "A picture is to go, and the session has none. Bring one in, or say that none goes."
+        : PicturePlan.Of(session, preparation) is not { } picture ? $"The picture {named.FileName} is to go, and its file did not come, or could not be read. Bring it in, or say that none goes."
+        : picture.IsEmpty ? $"The picture {named.FileName} has ended where the files begin. Let it go whole, or not at all."
         : null;
 
     private static string? Circle(Session session, Preparation preparation)

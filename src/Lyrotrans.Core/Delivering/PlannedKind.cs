@@ -25,6 +25,9 @@ public enum PlannedKind
 
     /// <summary>A medium that lies beside the file of clips.</summary>
     ClipMedia,
+
+    /// <summary>The reference picture.</summary>
+    Picture,
     SessionDocument,
 
     /// <summary>The markers as delimited text.</summary>

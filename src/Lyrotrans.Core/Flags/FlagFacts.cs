@@ -32,9 +32,6 @@ public sealed record FlagFacts(Session Session, Preparation Preparation)
     /// <summary>What is wrong with media, by media id.</summary>
     public IReadOnlyDictionary<string, SoundFaults> Faults { get; init; } = new Dictionary<string, SoundFaults>();
 
-    /// <summary>The reference picture's file; null where none was brought in.</summary>
-    public PictureFacts? Picture { get; init; }
-
     /// <summary>How clips begin and end, by clip id.</summary>
     public IReadOnlyDictionary<string, ClipEdges> Edges { get; init; } = new Dictionary<string, ClipEdges>();
 

@@ -128,19 +128,21 @@ public sealed class FlagFinder(FlagFacts facts)
 
     private IEnumerable<Flag> PictureFlags()
     {
-        if (facts.Picture is not { } picture)
+        if (_session.Picture is not { IsThere: true } picture)
         {
             yield break;
         }
 
-        if (picture.Channels > 0)
+        var name = picture.FileName[(picture.FileName.LastIndexOf('/') + 1)..];
+        if (picture.SoundChannels > 0)
         {
-            yield return new(FlagKinds.PictureSound, $"{picture.Name} has {Phrases.Count(picture.Channels, "channel")} of sound", "Tell the receiver to mute it, or what it is", null, null, 0);
+            var goes = facts.Preparation.Picture.Extent != PictureExtent.None;
+            yield return new(FlagKinds.PictureSound, $"{name} has {Phrases.Count(picture.SoundChannels, "channel")} of sound", goes ? "What goes of it is without; who has the picture already still has it" : "Let the picture go without it, or tell the receiver what it is", null, null, 0);
         }
 
         if (picture.FramesPerSecond is { } frames && frames != _session.FrameRate.PerSecond)
         {
-            yield return new(FlagKinds.PictureFrames, FormattableString.Invariant($"{picture.Name} runs at {frames.ToDouble():0.###} frames a second, the session at {_session.FrameRate.Name}"), "Say at Intake which of both it is", null, null, 0);
+            yield return new(FlagKinds.PictureFrames, FormattableString.Invariant($"{name} runs at {frames.ToDouble():0.###} frames a second, the session at {_session.FrameRate.Name}"), "Say at Intake which of both it is", null, null, 0);
         }
     }
 

@@ -98,6 +98,23 @@ public static class Choices
         { ListeningForm.Mp3, "mp3", "MP3", "copies as MP3" },
     };
 
+    /// <summary>Whether the reference picture goes as a file, and how much of it.</summary>
+    public static ChoiceList<PictureExtent> PictureExtents { get; } = new()
+    {
+        { PictureExtent.None, "none", "does not go", "no picture" },
+        { PictureExtent.Whole, "whole", "goes whole", "picture goes whole" },
+        { PictureExtent.FromFiles, "from the files' start", "goes from where the files begin", "picture from where the files begin" },
+    };
+
+    /// <summary>What the reference picture is coded as.</summary>
+    public static ChoiceList<PictureForm> PictureForms { get; } = new()
+    {
+        { PictureForm.AsItIs, "as it is", "as it is", "picture as it is" },
+        { PictureForm.H264, "h264", "H.264 in MP4", "picture as H.264" },
+        { PictureForm.Vc3, "vc3", "VC-3 in MOV", "picture as VC-3" },
+        { PictureForm.Rdd36, "rdd36", "RDD 36 in MOV", "picture as RDD 36" },
+    };
+
     /// <summary>How parts become MIDI files.</summary>
     public static ChoiceList<MidiForm> MidiForms { get; } = new()
     {

@@ -43,6 +43,9 @@ public sealed record Preparation
     /// <summary>What goes along besides the tracks.</summary>
     public MixChoices Mix { get; init; } = new();
 
+    /// <summary>How the reference picture goes.</summary>
+    public PictureChoices Picture { get; init; } = new();
+
     /// <summary>The format of sound files.</summary>
     public SoundContainer Container { get; init; }
 
@@ -79,6 +82,7 @@ public sealed record Preparation
         Encoding = session.Depth is SampleEncoding.Integer16 or SampleEncoding.Float32 ? session.Depth : SampleEncoding.Integer24,
         Tail = session.Rate.SamplesIn(1).RoundToEven(),
         Mix = new MixChoices { Guide = HasGuide(session) },
+        Picture = new PictureChoices(HasPicture(session) ? PictureExtent.Whole : PictureExtent.None),
         Tracks = Defaults(session).ToValueArray(),
     };
 
@@ -95,6 +99,7 @@ public sealed record Preparation
         return this with
         {
             Mix = before is not null && !HasGuide(before) && HasGuide(session) ? Mix with { Guide = true } : Mix,
+            Picture = before is not null && !HasPicture(before) && HasPicture(session) ? Picture with { Extent = PictureExtent.Whole } : Picture,
             Tracks = kept.Concat(session.Tracks.Where(t => !have.Contains(t.Id)).Select(t => offered[t.Id])).ToValueArray(),
         };
     }
@@ -140,6 +145,8 @@ public sealed record Preparation
         track.Kind.HasRole() || (was.TryGetValue(track.Id, out var before) && before == choice.Treatment) ? choice with { Treatment = offered.Treatment } : choice;
 
     private static bool HasGuide(Session session) => session.Tracks.Any(t => t.Kind == TrackKind.GuideMix);
+
+    private static bool HasPicture(Session session) => session.Picture is { IsThere: true };
 
     private static IEnumerable<TrackChoice> Defaults(Session session)
     {

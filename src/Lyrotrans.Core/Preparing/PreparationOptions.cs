@@ -88,6 +88,17 @@ public static class PreparationOptions
         new TruthOption<MixChoices>("levels", "levels", "Whether a table of levels and loudness of every sound file goes along.", m => m.Levels, (m, value) => m with { Levels = value }, "no table of levels", "table of levels goes"),
     };
 
+    /// <summary>How the reference picture goes.</summary>
+    public static OptionTable<PictureChoices> Picture { get; } = new()
+    {
+        {
+            "extent", "picture", "Whether the reference picture goes as a file, without its sound, and how much of it.", Choices.PictureExtents, p => p.Extent, (p, value) => p with { Extent = value }
+        },
+        {
+            "form", "coded as", "What the reference picture is coded as.", Choices.PictureForms, p => p.Form, (p, value) => p with { Form = value }
+        },
+    };
+
     /// <summary>How notes and the tempo map go out as MIDI.</summary>
     public static OptionTable<MidiChoices> Midi { get; } = new()
     {
@@ -214,7 +225,7 @@ public static class PreparationOptions
         {
             Problem = name => name.Length == 0 || Time.FrameRate.All.Any(r => r.Name == name) ? null : $"There is no frame rate \"{name}\"; there are {Phrases.List([.. Time.FrameRate.All.Select(r => r.Name)], "and")}.",
         },
-        new TextOption<SheetTerms>("picture", "picture", "What the picture should be, in words.", s => s.Picture, (s, value) => s with { Picture = value }, _ => "picture"),
+        new TextOption<SheetTerms>("picture", "picture", "What else the picture should be, in words.", s => s.Picture, (s, value) => s with { Picture = value }, _ => "picture"),
     };
 
     /// <summary>What a row of the track sheet says of its track.</summary>

@@ -25,6 +25,6 @@ public sealed record SheetTerms(string Name)
     /// <summary>By name; none is the session's.</summary>
     public string? FrameRate { get; init; }
 
-    /// <summary>What the picture should be, in words; none asks for none.</summary>
+    /// <summary>What the picture should be beside what can be chosen, in words; none asks for none.</summary>
     public string? Picture { get; init; }
 }

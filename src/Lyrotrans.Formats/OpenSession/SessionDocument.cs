@@ -4,7 +4,7 @@ namespace Lyrotrans.Formats.OpenSession;
 public static class SessionDocument
 {
     /// <summary>The newest. A reader refuses versions above its own.</summary>
-    public const int Version = 6;
+    public const int Version = 7;
 
     /// <summary>The version that first had rates which people declared; a document without one says the version before.</summary>
     public const int FirstDeclared = 2;
@@ -20,6 +20,9 @@ public static class SessionDocument
 
     /// <summary>The version that first had notes to tracks and clips; a document without one says a version before.</summary>
     public const int FirstNotes = 6;
+
+    /// <summary>The version that first had a picture's own rate and size; a document without them says a version before.</summary>
+    public const int FirstPictures = 7;
 
     /// <summary>The property that names the document and its version.</summary>
     public const string VersionProperty = "lyrotransSession";

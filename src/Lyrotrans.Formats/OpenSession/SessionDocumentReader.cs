@@ -345,9 +345,14 @@ public sealed class SessionDocumentReader
 
     private static PictureReference Picture(DocumentNode node)
     {
-        node.OnlyHas("fileName", "frameRate", "start", "lengthFrames", "sha256");
+        node.OnlyHas("fileName", "frameRate", "start", "lengthFrames", "sha256", "framesPerSecond", "soundChannels", "bytes");
         return new PictureReference(
             node["fileName"].Text(), Code(node["start"], Frames(node["frameRate"])), node.Optional("lengthFrames", 0L, n => n.Whole(0)),
-            node.Optional<string?>("sha256", null, Hash));
+            node.Optional<string?>("sha256", null, Hash))
+        {
+            FramesPerSecond = node.Optional<Rational?>("framesPerSecond", null, n => n.Ratio() is { Sign: > 0 } ratio ? ratio : throw n.Error(DocumentCodes.BadValue, "A picture has more than no frames a second.")),
+            SoundChannels = (int)node.Optional("soundChannels", 0L, n => n.Whole(0, SessionLimits.MostChannels)),
+            Bytes = node.Optional("bytes", 0L, n => n.Whole(0)),
+        };
     }
 }

@@ -31,6 +31,7 @@ public sealed class SessionDocumentWriter
 
     // The oldest that can say it, so that older readers take what they can.
     private static int VersionOf(Session session) =>
+        session.Picture is { FramesPerSecond: not null } or { Bytes: > 0 } or { SoundChannels: > 0 } ? SessionDocument.FirstPictures :
         session.Tracks.Any(t => t.Note.Length > 0 || t.Lanes.Any(l => l.Clips.Any(c => c.Note.Length > 0))) ? SessionDocument.FirstNotes
         : session.Tracks.Any(t => t.Kind.HasRole() || t.Of.Count > 0) ? SessionDocument.FirstRoles
         : session.Markers.Any(m => m.By.Length > 0 || m.Date.Length > 0) ? SessionDocument.FirstMarkedBy
@@ -73,6 +74,9 @@ public sealed class SessionDocumentWriter
             _json.WriteString("start", picture.Start.ToString());
             Unless(0, "lengthFrames", picture.LengthFrames);
             Unless(null, "sha256", picture.Sha256);
+            Unless(null, "framesPerSecond", picture.FramesPerSecond?.ToString());
+            Unless(0, "soundChannels", picture.SoundChannels);
+            Unless(0, "bytes", picture.Bytes);
             _json.WriteEndObject();
         }
 

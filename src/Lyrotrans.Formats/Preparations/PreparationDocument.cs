@@ -14,11 +14,15 @@ namespace Lyrotrans.Formats.Preparations;
 /// <summary>A preparation as JSON: kept with each revision and inside every manifest, so that a package says how it was meant.</summary>
 public static class PreparationDocument
 {
-    /// <summary>1 had no version, and the options of single formats among the choices of all. Until 2 nothing was accepted; until 3 tempo had no bounds of 10 and 50 samples; until 4 no flag was answered and no sheet asked for anything. The oldest that can say a preparation is written.</summary>
-    public const int Version = 5;
+    /// <summary>1 had no version, and the options of single formats among the choices of all. Until 2 nothing was accepted; until 3 tempo had no bounds of 10 and 50 samples; until 4 no flag was answered and no sheet asked for anything; until 5 no picture went as a file. The oldest that can say a preparation is written.</summary>
+    public const int Version = 6;
 
-    // Of documents without answers and sheet.
+    // Of documents without a picture, and of those without answers and sheet too.
+    private const int BeforePictures = 5;
     private const int Before = 4;
+
+    /// <summary>The property of how the picture goes; a receiver sheet says more of the picture in words of its own.</summary>
+    internal const string PicturePart = "referencePicture";
 
     private const string VersionProperty = "version";
 
@@ -37,10 +41,15 @@ public static class PreparationDocument
     public static void Write(Utf8JsonWriter json, Preparation preparation)
     {
         json.WriteStartObject();
-        json.WriteNumber(VersionProperty, preparation.Answers.Count > 0 || preparation.Sheet is not null ? Version : Before);
+        json.WriteNumber(VersionProperty, VersionOf(preparation));
         OptionJson.Write(json, PreparationOptions.Files, preparation);
         WritePart(json, "mix", PreparationOptions.Mix, preparation.Mix);
         WritePart(json, "midi", PreparationOptions.Midi, preparation.Midi);
+        if (preparation.Picture != new PictureChoices())
+        {
+            WritePart(json, PicturePart, PreparationOptions.Picture, preparation.Picture);
+        }
+
         json.WriteStartObject("click");
         OptionJson.Write(json, PreparationOptions.Click, preparation.Click);
         WriteAccents(json, preparation.Click);
@@ -86,11 +95,12 @@ public static class PreparationDocument
     public static Preparation Read(DocumentNode node)
     {
         DocumentVersion.Read(node, VersionProperty, Version);
-        node.OnlyHas([VersionProperty, .. OptionJson.Names(PreparationOptions.Files), "mix", "midi", "click", "clips", "accepted", "answers", "sheet", "tracks"]);
+        node.OnlyHas([VersionProperty, .. OptionJson.Names(PreparationOptions.Files), "mix", "midi", PicturePart, "click", "clips", "accepted", "answers", "sheet", "tracks"]);
         var files = new Preparation
         {
             Mix = node.Optional("mix", new MixChoices(), n => ReadPart(n, PreparationOptions.Mix, new MixChoices())),
             Midi = node.Optional("midi", new MidiChoices(), n => ReadPart(n, PreparationOptions.Midi, new MidiChoices())),
+            Picture = node.Optional(PicturePart, new PictureChoices(), n => ReadPart(n, PreparationOptions.Picture, new PictureChoices())),
             Click = node.Optional("click", new ClickChoices(), ReadClick),
             Clips = node.Optional("clips", new ClipChoices(SessionFormats.Usual), ReadClips),
             Accepted = node.List("accepted", n => n.Text()),
@@ -100,6 +110,11 @@ public static class PreparationDocument
         };
         return OptionJson.Read(node, PreparationOptions.Files, files);
     }
+
+    private static int VersionOf(Preparation preparation) =>
+        preparation.Picture != new PictureChoices() ? Version
+        : preparation.Answers.Count > 0 || preparation.Sheet is not null ? BeforePictures
+        : Before;
 
     private static void WritePart<T>(Utf8JsonWriter json, string name, OptionTable<T> options, T choices)
     {

@@ -20,7 +20,7 @@ public sealed class ReceiverSheet
 
     private const string VersionProperty = "sheetVersion";
     private const string Audio = "audio";
-    private static readonly string[] s_parts = ["mix", "midi", "click", "clips"];
+    private static readonly string[] s_parts = ["mix", "midi", PreparationDocument.PicturePart, "click", "clips"];
     private static readonly JsonSerializerOptions s_indented = new() { WriteIndented = true, NewLine = "\n", Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
 
     // What only one session has is in no sheet that has a name.

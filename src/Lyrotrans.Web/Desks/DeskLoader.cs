@@ -6,8 +6,6 @@ using Lyrotrans.Core.Receiving;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Storing;
-using Lyrotrans.Formats.Recognition;
-using Lyrotrans.Core.Time;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Formats.Preparations;
@@ -157,7 +155,6 @@ public sealed class DeskLoader(
         // Only a bound on files needs them, and a plan takes a while.
         Files = desk.Preparation.Sheet?.LargestFile is null ? [] : Plan(desk).Files,
         Lossy = Lossy(desk),
-        Picture = Picture(desk),
         Levels = Measured(desk, SoundMeasures.KnownLevels),
         Faults = Measured(desk, SoundMeasures.Faults),
         Edges = Measured(desk, EdgeMeasures.FromStore),
@@ -173,13 +170,6 @@ public sealed class DeskLoader(
         var files = desk.Intake.Items.Where(i => i.Findings.Any(f => f.Code == SoundFileCodes.Lossy)).Select(i => i.Sha256).ToHashSet();
         return [.. desk.Session.Media.Where(m => m.Sha256 is { } sha256 && files.Contains(sha256)).Select(m => m.Id)];
     }
-
-    // Its sound was taken out as items of their own.
-    private static PictureFacts? Picture(Desk desk) => desk.Intake.Items.FirstOrDefault(i => i.Kind == ContentKind.Picture && i.Error is null) is { } picture
-        ? new PictureFacts(
-            picture.Name[(picture.Name.LastIndexOf('/') + 1)..], picture.PictureRate is { } said && Rational.TryParse(said, out var rate) ? rate : null,
-            desk.Intake.Items.Where(i => i.TakenFrom == picture.Name && i.Sound is not null).Sum(i => i.Sound!.Channels))
-        : null;
 
     private static JoinedSession Join(IntakeState state, RoomMedia media)
     {

@@ -4,6 +4,7 @@ using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Storing;
+using Lyrotrans.Core.Time;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Rooms;
 using Lyrotrans.Web.Desks;
@@ -29,11 +30,12 @@ public static class ListeningEndpoints
     public static void MapListening(this WebApplication app)
     {
         app.MapGet("/transfers/{id:guid}/listen", SessionAsync);
+        app.MapGet("/transfers/{id:guid}/media/{sha256}/listen", MediumAsync);
         app.MapGet("/builds/{id:guid}/listen", FileAsync);
     }
 
-    /// <summary>The mix of what is active, or one track through its effects, from a session sample on.</summary>
-    private static async Task<IResult> SessionAsync(Guid id, long from, string? track, HttpContext context, DeskLoader desks, ListeningSeats seats, CancellationToken stop)
+    /// <summary>The mix of what is active, or one track through its effects, from a session sample on; with the grid over it where that is asked for.</summary>
+    private static async Task<IResult> SessionAsync(Guid id, long from, string? track, string? click, HttpContext context, DeskLoader desks, ListeningSeats seats, CancellationToken stop)
     {
         if (await desks.OpenAsync(context.User, id, context.Request.Query["to"], stop) is not { } desk || desk.IsEmpty)
         {
@@ -63,8 +65,32 @@ public static class ListeningEndpoints
                         session, target, track is null ? MixPoint.AfterPan : MixPoint.AfterEffects, sounding, new MixSounds(opener, new SoundFontSounds(RingSeconds)), from, session.Rate.SamplesIn(RunInSeconds).RoundToEven(),
                         Environment.ProcessorCount);
                     var frames = session.EndSample + session.Rate.SamplesIn(RingSeconds).RoundToEven() - from;
-                    ListeningStream.Write(output, session.Rate, render.Channels, frames, (at, count, into) => render.Read(from + at, count, into), stop);
+                    var grid = HeardGrid.Of(click, session, desk.Preparation.Click, new SampleRange(from, from + frames));
+                    ListeningStream.Write(output, session.Rate, render.Channels, frames, (at, count, into) =>
+                    {
+                        render.Read(from + at, count, into);
+                        grid?.AddTo(at, count, into);
+                    }, stop);
                 },
+            stop);
+    }
+
+    /// <summary>A medium as it lies, at its own rate.</summary>
+    private static async Task<IResult> MediumAsync(Guid id, string sha256, HttpContext context, DeskLoader desks, ListeningSeats seats, CancellationToken stop)
+    {
+        if (await desks.OpenAsync(context.User, id, context.Request.Query["to"], stop) is not { } desk || desk.Session.Media.FirstOrDefault(m => m.Sha256 == sha256 && desk.Media.Holds(m)) is not { } medium)
+        {
+            return Results.NotFound();
+        }
+
+        return Made(
+            context,
+            seats.TryTake(desk.Engineer.Id),
+            output =>
+            {
+                using var file = SoundFile.Open(desk.Media.FileOf(sha256), medium.FileName);
+                ListeningStream.Write(output, medium.Rate, file.Source.Channels, file.Source.Length, (at, count, into) => file.Source.Read(at, count, into), stop);
+            },
             stop);
     }
 

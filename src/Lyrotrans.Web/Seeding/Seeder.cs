@@ -1,4 +1,3 @@
-using Lyrotrans.Files;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Formats.Preparations;
 using Lyrotrans.Storage;
@@ -8,6 +7,7 @@ using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Jobs;
 using Lyrotrans.Web.Sheets;
 using Lyrotrans.Workflow.Intake;
+using Lyrotrans.Workflow.Running;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 
@@ -92,22 +92,21 @@ public sealed class Seeder(
         var transfer = new Transfer { Id = Guid.NewGuid(), RoomId = room.Id, Name = name, Receiver = receiver, ChangedAt = DateTimeOffset.UtcNow };
         database.Transfers.Add(transfer);
         await database.SaveChangesAsync(stop);
-        var items = new List<IntakeItem>();
-        var media = rooms.Of(room.Id);
-        foreach (var (folder, file) in folders.SelectMany(f => Directory.EnumerateFiles(f, "*", SearchOption.AllDirectories).Order(StringComparer.Ordinal).Select(file => (f, file))))
-        {
-            var relative = Path.GetRelativePath(folder, file).Replace('\\', '/');
-            var copy = Path.Combine(store.Incoming, Guid.NewGuid().ToString("N"));
-            File.Copy(file, copy);
-            var sha256 = await media.TakeAsync(copy, stop);
-            items.Add(Examiner.Examine(media.FileOf(sha256), relative, sha256));
-        }
-
-        items = [.. Examiner.Measured(items, media, _ => { }, stop)];
+        var files = folders.SelectMany(f => Directory.EnumerateFiles(f, "*", SearchOption.AllDirectories).Select(file => Arrived(f, file))).ToList();
+        using var pulse = new WorkPulse(_ => false, stop);
+        var intake = new IntakeWork(rooms.Of(room.Id), store.Incoming, (_, _) => Task.CompletedTask, pulse);
+        var items = intake.Measured(await intake.TakeAsync(files));
 
         var desk = desks.Make(transfer, room, engineer, null);
-        await desks.CommitIntakeAsync(desk, $"brought in {items.Count} files", desk.Intake with { Items = items }, stop);
+        await desks.CommitIntakeAsync(desk, IntakeWork.Words(items), desk.Intake with { Items = items }, stop);
         return transfer;
+    }
+
+    private ArrivedFile Arrived(string folder, string file)
+    {
+        var copy = Path.Combine(store.Incoming, Guid.NewGuid().ToString("N"));
+        File.Copy(file, copy);
+        return new ArrivedFile(Path.GetRelativePath(folder, file).Replace('\\', '/'), copy, null);
     }
 
     private async Task<int> PrepareAsync(Transfer transfer, Room room, Account engineer, string words, Preparation prepared, CancellationToken stop)

@@ -38,6 +38,7 @@ public static class SurveyData
             map = MapDraft.RowsOf(session),
             bars = Bars(session, end),
             markers = session.Markers.Select(m => new { m.Id, m.Text, at = m.Sample, m.Length, m.By, m.Date }),
+            picture = Picture(session),
             media = session.Media.Select(m => new
             {
                 sha = m.Place == MediaPlace.Missing ? null : m.Sha256,
@@ -61,6 +62,29 @@ public static class SurveyData
                 mend = FlagMends.WordsOf(g.Kind),
                 objects = g.Flags.Select(f => new { f.Title, f.Detail, track = f.TrackId, clip = f.ClipId, at = f.Sample, isNew = g.IsNew(f) }),
             }),
+        };
+    }
+
+    /// <summary>Where the reference picture lies, and how long its frames are, in samples of the session; nothing where its file did not come.</summary>
+    private static object? Picture(Session session)
+    {
+        if (session.Picture is not { IsThere: true } picture)
+        {
+            return null;
+        }
+
+        var perFrame = session.Rate.PerSecond / picture.FramesPerSecond!.Value;
+        var length = session.Rate.SamplesIn(picture.LengthFrames / picture.Start.Rate.PerSecond);
+        return new
+        {
+            name = picture.FileName[(picture.FileName.LastIndexOf('/') + 1)..],
+            start = session.TimecodeScale.FirstSampleOf(picture.Start),
+            timecode = picture.Start.ToString(),
+            length = length.RoundToEven(),
+            perFrame = perFrame.ToDouble(),
+            frames = Math.Max(1, (length / perFrame).RoundToEven()),
+            perSecond = picture.FramesPerSecond.Value.ToDouble(),
+            sound = picture.SoundChannels,
         };
     }
 

@@ -62,7 +62,7 @@ public sealed class PackageBuilder
     /// <summary>The same into any output.</summary>
     internal static Manifest Build(
         DeliveryPlan plan, IMediaFiles files, IPackageOutput output, PackageMaker maker, Action<WorkProgress> report, CancellationToken stop, int threads = 0) =>
-        Build(plan, plan.GapsWith(MediaFaults.Of(plan.Session, files, stop)), files, output, PackageStamp.Here(maker.Made), manifest => ManifestSignature.Of(manifest, maker.Key).ToJson(), report, stop, threads);
+        Build(plan, plan.GapsWith(MediaFaults.Of(plan.Session, files, stop)), files, output, PackageStamp.Here(maker.Made, plan.Picture is not null), manifest => ManifestSignature.Of(manifest, maker.Key).ToJson(), report, stop, threads);
 
     /// <summary>The same for a stamp and gaps that are known, watched on the way where that is wanted.</summary>
     internal static Manifest Build(
@@ -91,6 +91,9 @@ public sealed class PackageBuilder
                     break;
                 case PlannedKind.ClipMedia:
                     Stream(file, stream => ClipsFile.Sound(_plan, file.MediaId!, _opener, _files, _stop).Write(stream));
+                    break;
+                case PlannedKind.Picture:
+                    Stream(file, stream => PictureFile.Write(_plan.Picture!, _files, stream, done => _report.At(file, done / 2), _stop));
                     break;
                 case PlannedKind.Midi:
                     Bytes(file, SmfWriter.Write(MeantMidi.Of(_plan, file)));

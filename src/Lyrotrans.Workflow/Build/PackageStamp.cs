@@ -1,6 +1,7 @@
 using System.Runtime.InteropServices;
 using System.Runtime.Intrinsics;
 using Lyrotrans.Audio.Native;
+using Lyrotrans.Audio.Pictures;
 
 namespace Lyrotrans.Workflow.Build;
 
@@ -12,17 +13,20 @@ namespace Lyrotrans.Workflow.Build;
 public sealed record PackageStamp(DateTimeOffset Made, int Writer, string Processor, string Libraries)
 {
     /// <summary>Goes up with every change of a byte that the program writes for the same session; tests/fixtures/written.tsv holds most of them.</summary>
-    public const int WriterHere = 4;
+    public const int WriterHere = 5;
 
+    private const string Pictures = ", ffmpeg ";
     private static readonly string s_processor = $"{RuntimeInformation.ProcessArchitecture}, {(Vector512.IsHardwareAccelerated ? 512 : Vector256.IsHardwareAccelerated ? 256 : 128)} bits at once";
 
     /// <summary>What is made here.</summary>
-    public static PackageStamp Here(DateTimeOffset made) => new(made, WriterHere, s_processor, NativeVersions.Words);
+    /// <param name="made">The date of its files.</param>
+    /// <param name="pictures">Whether a picture is in it, which ffmpeg makes.</param>
+    public static PackageStamp Here(DateTimeOffset made, bool pictures) => new(made, WriterHere, s_processor, pictures ? $"{NativeVersions.Words}{Pictures}{PictureTool.Version}" : NativeVersions.Words);
 
     /// <summary>In what its machine differs from what is here, in words; null where in nothing. What is computed or coded may be another then, by as much as rounding.</summary>
     public string? OtherMachine()
     {
-        var here = Here(Made);
+        var here = Here(Made, Libraries.Contains(Pictures, StringComparison.Ordinal));
         return Processor != here.Processor ? $"made on {Processor}, here it is {here.Processor}"
             : Libraries != here.Libraries ? $"made with {Libraries}, here it is {here.Libraries}"
             : null;

@@ -114,6 +114,12 @@ public static class SessionSheet
             Fact(html, "The longest tail is cut", $"{Digits.Grouped(plan.CutTail)} samples before it has fallen by 120 dB");
         }
 
+        if (plan.Picture is { } picture)
+        {
+            var (own, sound) = (picture.OwnStart, session.Picture!.SoundChannels > 0 ? "; its sound was left out" : string.Empty);
+            Fact(html, "Picture", $"{picture.Path}: {(own is { } code ? $"its first frame is {code} at {code.Rate.Name} frames" : $"it begins at {picture.Start}")}; all files start {picture.Against}{sound}");
+        }
+
         Fact(html, "Bar 1 lies at", $"sample {Digits.Grouped(session.Bar1Sample - plan.Range.Start)} of every file");
         html.Append("</table>");
     }
@@ -133,6 +139,11 @@ public static class SessionSheet
         if (plan.Files.Any(f => f.IsSound))
         {
             html.Append("<li>Import everything in <b>audio</b>, one track per file, all at the start (or at their time stamps: it is the same place).</li>");
+        }
+
+        if (plan.Picture is { } picture)
+        {
+            html.Append($"<li>Import <b>{E(picture.Path)}</b> at {E(picture.Start.ToString())}{(picture.Sample == plan.Range.Start ? ", where all files start" : $": all files start {E(picture.Against)}")}.</li>");
         }
 
         html.Append($"<li>Check: bar 1 is at sample {Digits.Grouped(session.Bar1Sample - plan.Range.Start)}.</li></ol>");

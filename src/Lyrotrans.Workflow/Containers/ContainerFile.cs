@@ -42,12 +42,7 @@ public sealed class ContainerFile : IDisposable
     /// <exception cref="BadInputException">It cannot be told what is in it.</exception>
     public static ContainerFile Open(IStoredFile file, string name)
     {
-        string format;
-        using (var stream = file.Open())
-        {
-            format = ContentSniffer.Recognise(stream) == ContentKind.Container ? "mxf" : "mov";
-        }
-
+        var format = FormatOf(file);
         var local = file.Local();
         try
         {
@@ -58,6 +53,13 @@ public sealed class ContainerFile : IDisposable
             local.Dispose();
             throw;
         }
+    }
+
+    /// <summary>What a file may be opened as, as ffmpeg calls it: <c>mxf</c> or <c>mov</c>.</summary>
+    public static string FormatOf(IStoredFile file)
+    {
+        using var stream = file.Open();
+        return ContentSniffer.Recognise(stream) == ContentKind.Container ? "mxf" : "mov";
     }
 
     /// <summary>What one of its sounds is called: after the file, and by its rate where there are several.</summary>

@@ -42,6 +42,7 @@ public sealed class PreparationEdit(Session session, Preparation before, IReadOn
         {
             Mix = Typed("mix", PreparationOptions.Mix, after.Mix, before.Mix),
             Midi = Typed("midi", PreparationOptions.Midi, after.Midi, before.Midi),
+            Picture = Typed("picture", PreparationOptions.Picture, after.Picture, before.Picture),
             Click = Typed("click", PreparationOptions.Click, after.Click, before.Click) with { Accents = Accents() },
             Clips = Typed("clips", PreparationOptions.Clips, Format(after.Clips), before.Clips.AsFormatHas),
             ChosenEnd = fields.GetValueOrDefault(ToChosen) switch { "false" => null, "true" => after.ChosenEnd ?? end(), _ => after.ChosenEnd },
@@ -85,6 +86,7 @@ public sealed class PreparationEdit(Session session, Preparation before, IReadOn
         string?[] clips = [before.Clips.Format == after.Clips.Format ? null : after.Clips.Format.Id, .. PreparationOptions.Clips.Changes(before.Clips, after.Clips), .. FormatWords(before.Clips, after.Clips)];
         return string.Join(", ", [
             .. PreparationOptions.Files.Changes(before, after), .. PreparationOptions.Mix.Changes(before.Mix, after.Mix), .. PreparationOptions.Midi.Changes(before.Midi, after.Midi),
+            .. PreparationOptions.Picture.Changes(before.Picture, after.Picture),
             .. PreparationOptions.Click.Changes(before.Click, after.Click), .. AccentWords(before.Click, after.Click), .. clips.OfType<string>().Select((c, i) => i == 0 ? $"clips: {c}" : c)]);
     }
 

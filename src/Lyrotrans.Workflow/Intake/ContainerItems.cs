@@ -18,7 +18,7 @@ public static class ContainerItems
         try
         {
             var container = ContainerFile.Open(file, item.Name);
-            if (container.Facts.HasPicture || container.Facts.Streams.Count > 0)
+            if (container.Facts.Picture is not null || container.Facts.Streams.Count > 0)
             {
                 return (container, Described(item, container.Facts));
             }
@@ -52,11 +52,14 @@ public static class ContainerItems
 
     private static IntakeItem Described(IntakeItem item, ContainerFacts facts) => item with
     {
-        Kind = facts.HasPicture ? ContentKind.Picture : ContentKind.Container,
-        PictureRate = facts.FramesPerSecond?.ToString(),
+        Kind = facts.Picture is not null ? ContentKind.Picture : ContentKind.Container,
+        PictureRate = facts.Picture?.FramesPerSecond?.ToString(),
+        PictureSeconds = facts.Picture?.Seconds?.ToString(),
+        PictureStart = facts.StartSeconds?.ToString(),
+        Placement = facts is { Picture: not null, StartSeconds: not null } ? new(PlacementRule.TimeStamp) : item.Placement,
         Brings =
         [
-            .. facts.HasPicture ? ["a reference picture"] : Array.Empty<string>(),
+            .. facts.Picture is { } picture ? [$"a reference picture: {picture.Words}"] : Array.Empty<string>(),
             .. facts.Streams.Count > 0 ? [$"{Phrases.Count(facts.Streams.Sum(s => s.Channels), "channel")} of sound in {Phrases.Count(facts.Streams.Count, "stream")}, taken out"] : Array.Empty<string>(),
         ],
     };

@@ -35,6 +35,9 @@ public static class IntakeCodes
     /// <summary>What a note was said of is not there any more, or cannot be told.</summary>
     public static readonly FindingCode NoteLost = new("intake.note-lost");
 
+    /// <summary>A picture that does not go: another is the reference picture.</summary>
+    public static readonly FindingCode OtherPicture = new("intake.other-picture");
+
     /// <summary>Links in a folder are not followed.</summary>
     public static readonly FindingCode Links = new("intake.links");
 

@@ -42,6 +42,12 @@ public sealed record IntakeItem
     /// <summary>For a picture, its frames a second as a ratio in text; null where it does not say.</summary>
     public string? PictureRate { get; init; }
 
+    /// <summary>For a picture, how long it is in seconds as a ratio in text; null where it does not say.</summary>
+    public string? PictureSeconds { get; init; }
+
+    /// <summary>For a picture, the seconds since midnight of its timecode as a ratio in text; null where it has none.</summary>
+    public string? PictureStart { get; init; }
+
     /// <summary>For sound, a sum over its samples, the same for every file with the same ones; null where they are all 0, or were not measured.</summary>
     public string? SampleSum { get; init; }
 

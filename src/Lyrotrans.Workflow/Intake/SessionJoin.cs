@@ -99,7 +99,13 @@ public sealed class SessionJoin
             _placed[item.Id] = new PlacedItem(null, $"the same sound as {medium}, which is a medium: mark it as a track if it is meant to sound besides");
         }
 
-        var left = again.Select(s => s.Item.Id).Concat(inside).Concat(doubtful).ToHashSet();
+        var ofPicture = sounds.Where(s => s.Role is null && !_used.Contains(s.Id) && s.TakenFrom is { } from && session.Picture is { } named && PictureJoin.Names(named, from)).Select(s => s.Id).ToList();
+        foreach (var id in ofPicture)
+        {
+            _placed[id] = new PlacedItem(null, "the reference picture's own sound: mark it as a track if it is meant to sound");
+        }
+
+        var left = again.Select(s => s.Item.Id).Concat(inside).Concat(ofPicture).Concat(doubtful).ToHashSet();
         session = AddSounds(session, sounds.Where(s => !_used.Contains(s.Id) && !left.Contains(s.Id)).ToList());
         session = AddMarkers(session, own, good.Where(i => i.Kind == ContentKind.MarkerList).ToList());
         session = CutJoin.Apply(RoleJoin.Apply(WithChannels(session), sounds, _findings), _state.Cuts, _findings);
@@ -438,14 +444,7 @@ public sealed class SessionJoin
             _placed[container.Id] = new PlacedItem(null, "its sound is a source of its own");
         }
 
-        foreach (var picture in pictures)
-        {
-            _placed[picture.Id] = new PlacedItem(0, "at session start");
-        }
-
-        return session.Picture is null && pictures.Count > 0
-            ? session with { Picture = new PictureReference(pictures[0].Name, session.Start, 0, pictures[0].Sha256) }
-            : session;
+        return PictureJoin.Apply(session, pictures, [.. _state.Items.Where(i => i.IsSound)], _used, _placed, _findings);
     }
 
     private List<MissingMedia> Missing(Session session)

@@ -13,6 +13,7 @@ using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Formats.Registry;
 using Lyrotrans.Formats.Sessions;
 using Lyrotrans.Workflow.Containers;
+using Lyrotrans.Workflow.Pictures;
 using Lyrotrans.Workflow.Packing;
 using Lyrotrans.Workflow.Sounds;
 
@@ -53,7 +54,29 @@ public static class SessionLoader
         {
             Media = session.Media.Select(m => m with { Place = media.FileOf(m) is null ? MediaPlace.Missing : MediaPlace.Beside }).ToValueArray(),
         };
-        return new LoadedSession(found, media, Missing(found));
+        var (picture, problems) = Picture(found, media);
+        return new LoadedSession(found with { Picture = picture }, media, [.. Missing(found), .. problems]);
+    }
+
+    // The file of the picture is known by its bytes where it lies beside; without it only its name is.
+    private static (PictureReference? Picture, IReadOnlyList<Finding> Problems) Picture(Session session, FolderMedia media)
+    {
+        var named = session.Picture is { } said ? said with { Sha256 = null } : null;
+        if (named is null || StoredPicture.Find(named, media) is not { } file)
+        {
+            return (named, []);
+        }
+
+        try
+        {
+            using var stored = StoredPicture.Open(file, named.FileName);
+            using var stream = file.Open();
+            return (stored.Source.Described(named) with { Sha256 = Convert.ToHexStringLower(SHA256.HashData(stream)), Bytes = stream.Length }, []);
+        }
+        catch (BadInputException problem)
+        {
+            return (named, [problem.Finding]);
+        }
     }
 
     // Media inside the file is taken out; linked media is looked for in its folder and those below.

@@ -17,7 +17,7 @@ internal static class ComputedBytes
     /// <summary>From the first to one past the last; null where there are none.</summary>
     public static (long From, long To)? Of(DeliveryPlan plan, PlannedFile file, Printing printing, DateTimeOffset stamp) => file.Kind switch
     {
-        PlannedKind.ListeningCopy or PlannedKind.LevelTable => s_all,
+        PlannedKind.ListeningCopy or PlannedKind.LevelTable or PlannedKind.Picture => s_all,
         PlannedKind.ClipFile when plan.ClipFiles[file.Part].Media.Any(m => IsComputed(plan, m)) && !plan.Preparation.Clips.MediaForm.IsBeside() => s_all,
         PlannedKind.ClipMedia when IsComputed(plan, plan.Clips!.Media.First(m => m.Media.Id == file.MediaId)) => s_all,
         _ when !file.IsSound => null,

@@ -18,10 +18,12 @@ using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Formats.MarkerList;
 using Lyrotrans.Formats.Midi;
+using Lyrotrans.Files;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Workflow.Build;
 using Lyrotrans.Workflow.Build.Prints;
 using Lyrotrans.Workflow.Intake;
+using Lyrotrans.Workflow.Pictures;
 using Lyrotrans.Workflow.Running;
 using Lyrotrans.Workflow.Sounds;
 
@@ -136,6 +138,7 @@ public sealed class PackageProof : IDisposable
 
         Small(Only(PlannedKind.SessionSheet));
         ProveClips();
+        ProvePicture();
         ProveSound(remade);
         _report(new WorkProgress(1, "finished"));
         var report = ProofReport.Make(_name, DateTimeOffset.UtcNow, _rows, _dots, _residuals) with { Stems = _stems, Guide = _guide, Overs = _overs, OwnWords = _words };
@@ -390,6 +393,24 @@ public sealed class PackageProof : IDisposable
             _rows.AddRange(proof.Rows);
             _dots.AddRange(proof.Dots);
         }, problem => Row(file.Path, "reading", "readable", problem.Message, "broken", false)));
+    }
+
+    private void ProvePicture()
+    {
+        if (_meant.Picture is not { } plan || !_package.Has(Only(PlannedKind.Picture).Path))
+        {
+            return;
+        }
+
+        var file = Only(PlannedKind.Picture);
+        _report(new WorkProgress(Clips, "reading the picture"));
+        CopyOut(file, scratch =>
+        {
+            var stored = StoredPicture.Find(plan.Source, _files) ?? throw new BadInputException(BuildCodes.NotPossible, plan.Source.FileName, string.Empty, "The picture is not there any more.", "Bring it in again.");
+            using var source = StoredPicture.Open(stored, plan.Source.FileName);
+            using var found = StoredPicture.Open(new DiskFile(scratch), Path.GetFileName(file.Path));
+            _rows.AddRange(new PictureProof(plan, file, source.Source, found.Source, _stop).Rows());
+        }, problem => Row(file.Path, "reading", "readable", problem.Message, "broken", false));
     }
 
     /// <summary>A file of the package, as a stream that can be sought in: where it lies, or as a copy that is gone when it is closed; null where it is not there. From any thread.</summary>

@@ -16,11 +16,11 @@ public sealed class LevelsModel(DeskLoader desks, LyroContext database, Revision
 {
     public override string StageName => OfPackage ? "Build" : "Survey";
 
-    public override IReadOnlyList<(string Key, string Does)> Keys => [];
+    public override IReadOnlyList<(string Key, string Does)> Keys => [("a", "listen to the row, or stop"), ("n", "the next row"), ("b", "the row before")];
 
     public bool OfPackage { get; private set; }
 
-    public IReadOnlyList<(string Name, SoundLevels Levels)> Rows { get; private set; } = [];
+    public IReadOnlyList<(string Name, SoundLevels Levels, string Heard)> Rows { get; private set; } = [];
 
     public int Out => Rows.Count(r => r.Levels.Marks.Count > 0);
 
@@ -29,9 +29,9 @@ public sealed class LevelsModel(DeskLoader desks, LyroContext database, Revision
         OfPackage = build is not null;
         if (build is null)
         {
-            var names = Desk.Session.Media.ToDictionary(m => m.Id, m => m.ShortName);
+            var media = Desk.Session.Media.ToDictionary(m => m.Id);
             var levels = await Task.Run(() => SoundMeasures.Levels(Desk.Session, Desk.Media, stop), stop);
-            Rows = Sorted(levels.Select(l => (names[l.Key], l.Value)));
+            Rows = Sorted(levels.Select(l => (media[l.Key].ShortName, l.Value, $"/transfers/{Desk.Id}/media/{media[l.Key].Sha256}/listen")));
             return Page();
         }
 
@@ -49,9 +49,9 @@ public sealed class LevelsModel(DeskLoader desks, LyroContext database, Revision
             packages.KeepLevels(build.Value, LevelFiles.Write(measured));
         }
 
-        Rows = Sorted(LevelFiles.Read(packages.Levels(build.Value)!).Select(l => (l.Key[(l.Key.IndexOf('/', StringComparison.Ordinal) + 1)..], l.Value)));
+        Rows = Sorted(LevelFiles.Read(packages.Levels(build.Value)!).Select(l => (l.Key[(l.Key.IndexOf('/', StringComparison.Ordinal) + 1)..], l.Value, $"/builds/{build}/listen?path={Uri.EscapeDataString(l.Key)}")));
         return Page();
     }
 
-    private static List<(string Name, SoundLevels Levels)> Sorted(IEnumerable<(string Name, SoundLevels Levels)> rows) => rows.OrderBy(r => r.Levels.Marks.Count == 0).ThenBy(r => r.Name, StringComparer.OrdinalIgnoreCase).ToList();
+    private static List<(string Name, SoundLevels Levels, string Heard)> Sorted(IEnumerable<(string Name, SoundLevels Levels, string Heard)> rows) => rows.OrderBy(r => r.Levels.Marks.Count == 0).ThenBy(r => r.Name, StringComparer.OrdinalIgnoreCase).ToList();
 }

@@ -20,7 +20,7 @@ public sealed class SurveyModel(DeskLoader desks, LyroContext database, Revision
 
     public override IReadOnlyList<(string Key, string Does)> Keys =>
     [
-        ("← →", "move"), ("+ −", "closer, wider"), ("f", "next flag"), ("Shift ← →", "move a whole view"), ("↑ ↓", "track"),
+        ("← →", "move"), ("+ −", "closer, wider"), ("p", "picture"), ("f", "next flag"), ("Shift ← →", "move a whole view"), ("↑ ↓", "track"),
         ("[ ]", "clip or note before, after"), ("h", "to the start"), ("e", "to the end"), ("w", "whole session"), ("s", "single samples"),
         ("a", "listen, stop"), ("o", "solo: the selected track"), ("m", "tempo, meters, keys"), ("b", "tap a tempo"), ("n", "marker at the position"),
     ];

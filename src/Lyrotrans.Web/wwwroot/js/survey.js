@@ -10,6 +10,7 @@ import { clipFacts, markerFacts, noteFacts, trackFacts } from "./facts.js";
 import { markerForm, noteForm } from "./asides.js";
 import { arranged } from "./arrange.js";
 import { flagRow } from "./flags.js";
+import { Reel } from "./reel.js";
 import { el } from "./words.js";
 
 const COSTS = {
@@ -33,10 +34,12 @@ class SurveyDesk {
     this.all = survey.tracks;
     this.arrange();
     this.flagRows = this.listFlags();
+    this.reel = survey.picture ? new Reel(this.chart, survey.picture, survey.rate) : null;
     this.chart.onPaint = () => this.paintAround();
     this.listen();
     this.wire();
     this.chart.whole();
+    this.jump();
     canvas.dataset.ready = "yes";
     this.loadNotes();
   }
@@ -142,6 +145,7 @@ class SurveyDesk {
       head.style.height = `${chart.laneHeight}px`;
       head.classList.toggle("on", chart.selected?.track === i);
     });
+    this.reel?.paint();
     const span = survey.end * 1.04,
       low = -survey.end * 0.02,
       overview = document.querySelector("#overview i");
@@ -216,6 +220,7 @@ class SurveyDesk {
     this.alone = false;
     this.listening = new Listen(seconds => {
       chart.playing = seconds === null ? null : this.heardFrom + seconds * survey.rate;
+      this.reel?.heard(chart.playing);
       const outside = seconds !== null && (chart.x(chart.playing) > canvas.clientWidth || chart.x(chart.playing) < 0);
       if (outside) chart.from = chart.playing - canvas.clientWidth * chart.perPixel * 0.05;
       for (const id of ["listen", "listen-track"])
@@ -233,10 +238,32 @@ class SurveyDesk {
     this.heardFrom = position.sample;
     this.alone = track !== null;
     const only = track === null ? "" : `&track=${encodeURIComponent(track)}`;
-    this.listening.play(`/transfers/${transfer}/listen?from=${this.heardFrom}${only}`);
+    const grid = document.getElementById("grid").value;
+    this.listening.play(`/transfers/${transfer}/listen?from=${this.heardFrom}${only}${grid && `&click=${grid}`}`);
+  }
+  /** Goes on from where it is heard, as it is asked for now. */
+  again() {
+    const { alone } = this;
+    position.set(Math.round(this.chart.playing ?? position.sample));
+    this.listening.stop();
+    this.toggleListening(alone ? this.survey.tracks[this.currentTrack].id : null);
   }
   listenAlone() {
     this.toggleListening(this.survey.tracks[this.currentTrack].id);
+  }
+  /** The track that the address asks for. */
+  jump() {
+    const asked = decodeURIComponent(location.hash.match(/^#track=(.+)$/)?.[1] ?? "");
+    if (!asked) return;
+    const rowOf = () => this.survey.tracks.findIndex(t => t.id === asked && !t.spare);
+    if (rowOf() < 0) this.showAll();
+    if (rowOf() < 0) return;
+    this.select({ track: rowOf(), clip: -1 });
+    this.chart.showTrack(rowOf());
+  }
+  /** Shows the picture, or puts it away. */
+  watch() {
+    if (this.reel) document.getElementById("watch").setAttribute("aria-expanded", this.reel.toggle());
   }
   /** The clip before or after, or the note on a track that has no clips. */
   clipStep(by) {
@@ -270,10 +297,12 @@ class SurveyDesk {
     position.onSet(sample => {
       chart.at = sample;
       chart.show(sample);
+      if (!this.listening.on) this.reel?.at(sample);
     });
     chart.at = position.sample;
     document.getElementById("listen").addEventListener("click", () => this.toggleListening(null));
     document.getElementById("listen-track").addEventListener("click", () => this.listenAlone());
+    document.getElementById("grid").addEventListener("change", () => this.listening.on && this.again());
     document.getElementById("new-marker").addEventListener("click", () => this.newMarker());
     document.getElementById("whole").addEventListener("click", () => chart.whole());
     for (const id of ["order", "show", "takes"]) document.getElementById(id).addEventListener("change", () => this.arrange());
@@ -281,6 +310,7 @@ class SurveyDesk {
       chart.laneHeight = Number(e.target.value);
       chart.draw();
     });
+    document.getElementById("watch")?.addEventListener("click", () => this.watch());
     keys({
       a: () => this.toggleListening(null),
       o: () => this.listenAlone(),
@@ -304,6 +334,7 @@ class SurveyDesk {
       e: () => position.set(survey.end),
       w: () => chart.whole(),
       s: () => this.singleSamples(),
+      p: () => this.watch(),
     });
   }
 }

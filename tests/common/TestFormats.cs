@@ -1,6 +1,6 @@
 using Lyrotrans.Core.ClipFormats;
 
-namespace Lyrotrans.Core.Tests;
+namespace Lyrotrans.Testing;
 
 /// <summary>A format of clips for what asks none of its abilities.</summary>
 internal static class TestFormats
