@@ -156,6 +156,7 @@ public sealed class OrrerySuite
         same.Add(guide, 31, 7, 11.5);
         same.PartBy(4);
         Audio("Guide piano", same.Lane("main"));
+        _tracks[^1] = _tracks[^1] with { Note = "A placeholder, to be played again." };
         static double[][] Twice(double[] sound) => [sound, sound];
     }
 
@@ -201,7 +202,8 @@ public sealed class OrrerySuite
             return lane.Lane($"take {i}");
         }
 
-        Audio("Narrator", comp.Lane("comp"), spares: [Spare(2), Spare(3)]);
+        var told = comp.Lane("comp");
+        Audio("Narrator", told with { Clips = [told.Clips[0] with { Note = "From here on the takes are not chosen yet." }, .. told.Clips.Skip(1)] }, spares: [Spare(2), Spare(3)]);
     }
 
     private void Oddities()
@@ -242,6 +244,12 @@ public sealed class OrrerySuite
             clips.Add(media, at, 10, 0.4);
             Audio(name, clips.Lane("main"), state: state);
         }
+
+        // Somebody printed the bell to be safe, and both would go.
+        var printed = _media.Add("bell-print.wav", 9, 151, (s, t) => [s.Struck(t, 523, [1, 2.76, 5.4, 8.93], 2.5, 0.4, 3.1)]);
+        var twice = new ClipMaker("bell-print", _scale);
+        twice.Add(printed, 41.3, 6.1, 0.4, 0, 480, 9_600);
+        Audio("Bell print", twice.Lane("main"));
     }
 
     private void Buses()

@@ -83,7 +83,9 @@ public class SessionDocumentTests
             ],
             Picture = new PictureReference("reel.mov", new Timecode(100, FrameRate.Fps24), 50, new string('b', 64))
             {
-                FramesPerSecond = facts.Item2 % 2 == 0 ? null : new Rational(24_000, 1001), SoundChannels = facts.Item2 % 3, Bytes = facts.Item2 / 2 * 5L,
+                FramesPerSecond = facts.Item2 % 2 == 0 ? null : new Rational(24_000, 1001),
+                SoundChannels = facts.Item2 % 3,
+                Bytes = facts.Item2 / 2 * 5L,
             },
             Comments = [new Comment("Scene", "dome, \"dawn\"")],
             Provenance = [new Provenance("x.aaf", "clips")],

@@ -59,8 +59,7 @@ public sealed class CopyProofTests(DemoSession demo)
     public void One_of_another_mix_is_seen_though_it_is_as_long()
     {
         var plan = Plan(ListeningForm.Ogg, _ => true);
-        var last = plan.Preparation.Tracks.Last(t => t.Treatment.IsPrint());
-        var other = PackageTamper.Read(demo.Build(Plan(ListeningForm.Ogg, t => t.TrackId != last.TrackId && t.TrackId != plan.Preparation.Tracks[0].TrackId)), "guide_mix.ogg");
+        var other = PackageTamper.Read(demo.Build(Plan(ListeningForm.Ogg, t => t.TrackId != "swell" && t.TrackId != plan.Preparation.Tracks[0].TrackId)), "guide_mix.ogg");
         var rows = Copies(PackageTamper.With(demo.Build(plan), "guide_mix.ogg", _ => other), plan);
         Assert.Contains(rows, r => !r.Passed && r.Subject.EndsWith("guide_mix.ogg", StringComparison.Ordinal));
     }

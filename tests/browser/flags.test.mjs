@@ -168,6 +168,23 @@ test("an answer holds from revision to revision, for what it was given on", asyn
   assert.match(await flag("muted-track").innerText(), /noted/);
 });
 
+test("every kind that is left is mended in its step or accepted, and then none is open", async () => {
+  const met = [];
+  for (let left = await count(); left > 0; left = await count()) {
+    const row = page.locator("#flags li[data-flag]").first(),
+      code = await row.getAttribute("data-flag"),
+      mend = row.locator(".deeds button.main").first();
+    assert.ok(!met.includes(code), `${code} stays open`);
+    met.push(code);
+    await deed(code, (await mend.count()) ? await mend.textContent() : "accept");
+    const gone = (await flag(code).count()) === 0;
+    assert.ok(gone || /accepted/.test(await flag(code).innerText()), code);
+  }
+  assert.match(await page.locator("#flagcount").innerText(), /No flag open/);
+  for (const code of ["printed-twice", "picture-sound", "missing-media", "same-name", "edge-step", "doubled", "spare-takes", "no-notes"])
+    assert.ok(met.includes(code), `${code} was not met: ${met}`);
+});
+
 test("answers stand in the session sheet of the package, and the proof passes", async () => {
   await page.goto(`${transfer}/build`);
   for (let i = 0; i < 12; i++) {

@@ -146,4 +146,15 @@ test("a sheet is learnt from files that the receiving side wrote, each line with
   assert.match(await page.locator("main").innerText(), /README\.md[^]*Nothing of what a room takes/);
 });
 
+test("three sheets that come along and a learnt one give four different preparations of one session", async () => {
+  await page.goto(`${transfer}/prepare`);
+  await another("A room that was learnt");
+  await choose("Learnt of Tarn Lane");
+  assert.match(await page.locator("#off-sheet summary").innerText(), /Everything is as the sheet asks/);
+  await page.click("#side-by-side summary");
+  const rows = await Promise.all((await page.locator("#side-by-side tbody tr").all()).map(r => r.locator("td").allInnerTexts()));
+  const columns = [1, 2, 3, rows[0].length - 1].map(i => rows.map(r => r[i]).join("|"));
+  assert.equal(new Set(columns).size, 4);
+});
+
 test("no script broke and nothing was blocked on the way", () => assert.deepEqual(problems, []));

@@ -162,7 +162,7 @@ test("sound inside a film is taken out, and the film is the picture", async () =
   await drop(page, [["tarn-reel.mov", readFileSync(join(root, "tests", "fixtures", "mxf", "tarn-reel.mov"))]]);
   await waitForRevision(page, 1);
   const items = await page.locator("#items").innerText();
-  assert.match(items, /tarn-reel\.mov[^]*a reference picture, 4 channels of sound in 3 streams, taken out/);
+  assert.match(items, /tarn-reel\.mov[^]*a reference picture: [^]*25 frames a second[^]*, 4 channels of sound in 3 streams, taken out/);
   assert.match(items, /tarn-reel\.wav[^]*24 bit, 48\s000 Hz, 4 channels, 96\s000 samples/);
   assert.match(film, new RegExp(`^${address}`));
   await page.goto(`${film}/survey`);

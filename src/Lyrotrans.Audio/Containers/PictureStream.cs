@@ -14,7 +14,14 @@ public sealed record PictureStream(int Index, string Codec, int Width, int Heigh
 {
     private static readonly Dictionary<string, string> s_words = new()
     {
-        ["h264"] = "H.264", ["hevc"] = "H.265", ["dnxhd"] = "VC-3", ["prores"] = "RDD 36", ["mjpeg"] = "Motion JPEG", ["mpeg2video"] = "MPEG-2", ["mpeg4"] = "MPEG-4", ["rawvideo"] = "uncoded",
+        ["h264"] = "H.264",
+        ["hevc"] = "H.265",
+        ["dnxhd"] = "VC-3",
+        ["prores"] = "RDD 36",
+        ["mjpeg"] = "Motion JPEG",
+        ["mpeg2video"] = "MPEG-2",
+        ["mpeg4"] = "MPEG-4",
+        ["rawvideo"] = "uncoded",
     };
 
     /// <summary>What it is coded as, by the standard's name where there is one.</summary>

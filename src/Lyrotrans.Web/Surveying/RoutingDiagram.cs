@@ -18,6 +18,7 @@ public sealed record RoutingDiagram(IReadOnlyList<RoutingDiagram.Node> Nodes, IR
     private const int Column = 330;
     private const int Edge = 14;
     private const int LabelWidth = 58;
+    private const int Line = 13;
 
     /// <summary>A track.</summary>
     public sealed record Node(string Id, string Name, string Level, string Kind, int X, int Y, bool IsOff);
@@ -37,21 +38,23 @@ public sealed record RoutingDiagram(IReadOnlyList<RoutingDiagram.Node> Nodes, IR
 
         // What feeds the same thing lies together, in the order of the session, so that lines cross little.
         var places = new Dictionary<string, int>();
-        foreach (var (track, i) in tracks.Where(t => t.Kind.IsSource()).OrderBy(t => order.GetValueOrDefault(t.Output ?? master.Id, int.MaxValue)).ThenBy(t => order[t.Id]).Select((t, i) => (t, i)))
+        var next = Edge;
+        foreach (var track in tracks.Where(t => t.Kind.IsSource()).OrderBy(t => order.GetValueOrDefault(t.Output ?? master.Id, int.MaxValue)).ThenBy(t => order[t.Id]))
         {
-            places[track.Id] = Edge + (i * Row);
+            places[track.Id] = next;
+            next += HeightOf(track);
         }
 
         foreach (var column in tracks.Where(t => !t.Kind.IsSource()).Append(master).GroupBy(ColumnOf).OrderBy(g => g.Key))
         {
-            Stack(column.Select(t => (t.Id, Middle(t, tracks, places, master))), places);
+            Stack(column.Select(t => (t.Id, Middle(t, tracks, places, master), HeightOf(t))), places);
         }
 
         var nodes = tracks.Append(master).Select(t => new Node(
             t.Id, t.Name, t.FaderAutomation is null ? $"{Decibels.Words(t.FaderDb)} dB" : "rides", t.Kind.Words(), Edge + (ColumnOf(t) * Column), places[t.Id], t.State != TrackState.Active)).ToList();
         var byId = nodes.ToDictionary(n => n.Id);
         var ways = tracks.SelectMany(t => From(t, byId, master)).ToList();
-        return new RoutingDiagram(nodes, ways, (columns * Column) + NodeWidth + (2 * Edge), places.Values.Max() + Row + Edge);
+        return new RoutingDiagram(nodes, ways, (columns * Column) + NodeWidth + (2 * Edge), tracks.Append(master).Max(t => places[t.Id] + HeightOf(t)) + Edge);
     }
 
     /// <summary>How many ways lie between a bus or return and the master, at most; a circle counts once.</summary>
@@ -82,13 +85,13 @@ public sealed record RoutingDiagram(IReadOnlyList<RoutingDiagram.Node> Nodes, IR
     private static double Middle(Track track, List<Track> tracks, Dictionary<string, int> places, Track master) =>
         tracks.Where(t => places.ContainsKey(t.Id) && (t.Sends.Any(s => s.Target == track.Id) || (t.Output ?? master.Id) == track.Id)).Select(t => (double)places[t.Id]).DefaultIfEmpty(Edge).Average();
 
-    private static void Stack(IEnumerable<(string Id, double Wanted)> column, Dictionary<string, int> places)
+    private static void Stack(IEnumerable<(string Id, double Wanted, int Height)> column, Dictionary<string, int> places)
     {
         var free = Edge;
-        foreach (var (id, wanted) in column.OrderBy(c => c.Wanted))
+        foreach (var (id, wanted, height) in column.OrderBy(c => c.Wanted))
         {
             places[id] = Math.Max(free, (int)wanted);
-            free = places[id] + (Row * 2);
+            free = places[id] + Row + height;
         }
     }
 
@@ -106,13 +109,16 @@ public sealed record RoutingDiagram(IReadOnlyList<RoutingDiagram.Node> Nodes, IR
         }
     }
 
-    // A send leaves below the output, so that both are seen.
+    // The levels of sends stand below each other.
+    private static int HeightOf(Track track) => Math.Max(Row, 20 + (Line * track.Sends.Count));
+
+    // The output leaves on top; a send below it, where its level ends.
     private static Way Between(Node from, Node to, string words, int label, bool isSend)
     {
-        var (x0, y0) = (from.X + NodeWidth, from.Y + (isSend ? NodeHeight - 6 : NodeHeight / 3));
-        var (x1, y1) = (to.X, to.Y + (isSend ? NodeHeight - 6 : NodeHeight / 3));
+        var (x0, y0) = isSend ? (from.X + NodeWidth + LabelWidth, from.Y + 16 + (label * Line)) : (from.X + NodeWidth, from.Y + 5);
+        var (x1, y1) = (to.X, to.Y + (isSend ? NodeHeight - 6 : 5));
         var reach = Math.Max(40, Math.Abs(x1 - x0) / 2);
         var path = string.Create(CultureInfo.InvariantCulture, $"M{x0} {y0} C{x0 + reach} {y0} {x1 - reach} {y1} {x1} {y1}");
-        return new Way(from.Id, to.Id, path, words, x0 + 6 + (label * LabelWidth), y0 + 3, isSend, from.IsOff || to.IsOff);
+        return new Way(from.Id, to.Id, path, words, from.X + NodeWidth + 5, y0 + 4, isSend, from.IsOff || to.IsOff);
     }
 }

@@ -16,7 +16,7 @@ public sealed class LevelsModel(DeskLoader desks, LyroContext database, Revision
 {
     public override string StageName => OfPackage ? "Build" : "Survey";
 
-    public override IReadOnlyList<(string Key, string Does)> Keys => [("a", "listen to the row, or stop"), ("n", "the next row"), ("b", "the row before")];
+    public override IReadOnlyList<(string Key, string Does)> Keys => [("a", "listen, stop"), ("n", "next row"), ("b", "row before")];
 
     public bool OfPackage { get; private set; }
 

@@ -432,12 +432,28 @@ export class Chart {
       const from = this.x(next[C.start]);
       this.hatch(from, top, x1 - from, bottom - top, ink["ink-2"], 4, true);
     }
+    if (clip[C.note]) this.paintSlip(Math.max(x0 + 2, x1 - 11), top + 2);
     if (x1 - x0 > 46) this.paintName(track, clip, x0, x1, y, h, ground);
     if (this.selected && this.selected.track === t && this.selected.clip === index) {
       g.strokeStyle = ink.ink;
       g.lineWidth = 2;
       g.strokeRect(x0 - 3, top - 2.5, x1 - x0 + 6, bottom - top + 5);
     }
+  }
+  /** A slip of paper: somebody wrote something to this clip. */
+  paintSlip(x, y) {
+    const { g, ink } = this;
+    g.fillStyle = ink.sheet;
+    g.strokeStyle = ink.ink;
+    g.lineWidth = 1;
+    g.fillRect(x, y, 8, 10);
+    g.strokeRect(x + 0.5, y + 0.5, 8, 10);
+    g.beginPath();
+    for (const line of [3.5, 5.5, 7.5]) {
+      g.moveTo(x + 2, y + line);
+      g.lineTo(x + (line > 7 ? 5 : 7), y + line);
+    }
+    g.stroke();
   }
   /** The sound of a clip with what its medium has beyond it; a dashed box where the medium is missing. */
   paintSound(clip, y, h, x0, x1, base, mirror, colour) {

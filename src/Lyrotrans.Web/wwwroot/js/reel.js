@@ -14,6 +14,12 @@ export class Reel {
     this.film = this.screen.querySelector("video");
     this.still = this.screen.querySelector("img");
     this.film.addEventListener("error", () => this.screenOn && this.onlyStills());
+    const seen = (_, frame) => {
+      // At rest the frame that was asked for is seen; what is told of late is one from before.
+      if (this.plays && !this.film.paused) this.caption(Math.floor(frame.mediaTime * picture.perSecond + 0.01));
+      this.film.requestVideoFrameCallback(seen);
+    };
+    this.film.requestVideoFrameCallback?.(seen);
     // Sound without a picture to it is no picture.
     this.film.addEventListener("loadedmetadata", () => this.film.videoWidth || this.onlyStills());
     new ResizeObserver(() => this.paint()).observe(this.canvas);
@@ -23,16 +29,20 @@ export class Reel {
     const { start, perFrame, frames } = this.picture;
     return Math.min(frames - 1, Math.max(0, Math.floor((sample - start) / perFrame + 1e-6)));
   }
-  /** Every how many frames a still stands, so that they lie side by side: a power of two, so that closer ones come between those that are there. */
+  /** Every how many frames a still stands, so that they lie side by side: of few values, so that those that are there stay. */
   step() {
-    const room = (WIDE + 2) * this.chart.perPixel;
-    return Math.max(1, Math.pow(2, Math.ceil(Math.log2(room / this.picture.perFrame))));
+    const least = ((WIDE + 2) * this.chart.perPixel) / this.picture.perFrame,
+      half = Math.pow(2, Math.ceil(Math.log2(least)) - 2);
+    return Math.max(1, [3 * half, 4 * half].find(n => n >= least && Number.isInteger(n)) ?? 1);
   }
   paint() {
     const { canvas, chart, picture } = this,
       ratio = window.devicePixelRatio || 1,
       [width, height] = [canvas.clientWidth, canvas.clientHeight];
-    if (canvas.width !== width * ratio || canvas.height !== height * ratio) [canvas.width, canvas.height] = [width * ratio, height * ratio];
+    if (canvas.width !== width * ratio || canvas.height !== height * ratio) {
+      canvas.width = width * ratio;
+      canvas.height = height * ratio;
+    }
     const g = canvas.getContext("2d");
     g.setTransform(ratio, 0, 0, ratio, 0, 0);
     g.fillStyle = css("--sheet");
@@ -130,8 +140,7 @@ export class Reel {
   at(sample) {
     if (!this.screenOn) return;
     const frame = this.frameAt(sample);
-    this.screen.querySelector("figcaption span").textContent = `frame ${frame}`;
-    this.screen.dataset.frame = frame;
+    this.caption(frame);
     if (!this.plays) this.showStill(frame);
     else {
       this.film.pause();
@@ -144,8 +153,7 @@ export class Reel {
     if (sample === null) return this.at(this.chart.at);
     const frame = this.frameAt(sample),
       within = sample >= this.picture.start && sample < this.picture.start + this.picture.length;
-    this.screen.querySelector("figcaption span").textContent = `frame ${frame}`;
-    this.screen.dataset.frame = frame;
+    if (!this.plays) this.caption(frame);
     if (!this.plays) return this.showStill(Math.floor(frame / 12) * 12);
     const due = (sample - this.picture.start) / this.rate;
     if (!within) this.film.pause();
@@ -153,6 +161,11 @@ export class Reel {
     // Half of a frame is seen; more is set right.
     if (within && Math.abs(this.film.currentTime - due) > 1.5 / this.picture.perSecond) this.film.currentTime = due;
     this.screen.dataset.apart = Math.abs(this.film.currentTime - due).toFixed(3);
+  }
+  /** Which frame is seen. */
+  caption(frame) {
+    this.screen.querySelector("figcaption span").textContent = `frame ${frame}`;
+    this.screen.dataset.frame = frame;
   }
   showStill(frame) {
     const address = this.addressOf(frame);

@@ -94,7 +94,7 @@ class SurveyDesk {
       "button",
       { class: `head ${track.fate}${track.spare ? " spare" : ""}`, type: "button" },
       el("span", { class: "o" }, track.spare ? "" : String(track.number).padStart(2, "0")),
-      el("b", {}, track.name),
+      el("b", {}, track.name, ...(track.note ? [el("i", { class: "slip", title: track.note })] : [])),
       el("span", { class: `st ${track.fate}` }, el("i"), el("em", {}, words)),
     );
     head.addEventListener("click", () => this.select({ track: i, clip: -1 }));
