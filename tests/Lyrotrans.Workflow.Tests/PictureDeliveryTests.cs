@@ -92,7 +92,7 @@ public sealed class PictureDeliveryTests(DemoSession demo)
     }
 
     private static IntakeItem Reel(string name, string? start = "36002", string? rate = "25") =>
-        new() { Id = name, Name = name, Sha256 = new string('c', 64), Bytes = 5, Kind = Formats.Recognition.ContentKind.Picture, PictureRate = rate, PictureSeconds = "10", PictureStart = start, Placement = new Placement(start is null ? PlacementRule.SessionStart : PlacementRule.TimeStamp) };
+        new() { Id = name, Name = name, Sha256 = new string('c', 64), Bytes = 5, Kind = Formats.Recognition.ContentKind.Picture, PictureRate = rate, PictureSeconds = "10", PictureStart = start, Placement = new Placement() };
 
     private static JoinedSession Joined(params IntakeItem[] items) => SessionJoin.Join(new IntakeState { SessionName = "S", Start = "10:00:00:00", Items = items }, _ => throw new InvalidOperationException());
 
@@ -104,6 +104,7 @@ public sealed class PictureDeliveryTests(DemoSession demo)
         Assert.Equal("10:00:00:00", Start(Reel("a.mov", start: null)));
         Assert.Equal("10:00:00:00", Start(Reel("a.mov") with { Placement = new Placement(PlacementRule.SessionStart) }));
         Assert.Equal("10:00:01:00", Start(Reel("a.mov") with { Placement = new Placement(PlacementRule.Offset, 48_000) }));
+        Assert.Equal("at session start: it has no timecode", Joined(Reel("a.mov", start: null)).Placed["a.mov"].Reason);
         Assert.Equal(96_000, Joined(Reel("a.mov")).Placed["a.mov"].Sample);
         Assert.Equal(250, Joined(Reel("a.mov")).Session.Picture!.LengthFrames);
     }

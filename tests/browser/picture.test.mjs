@@ -20,7 +20,6 @@ after(async () => {
 });
 
 const screen = () => page.locator("#screen");
-const frame = async () => Number(await screen().getAttribute("data-frame"));
 const type = async (field, text) => {
   const input = page.locator(`#position [name=${field}], #${field}`).first();
   await input.fill(text);

@@ -56,7 +56,7 @@ public static class ContainerItems
         PictureRate = facts.Picture?.FramesPerSecond?.ToString(),
         PictureSeconds = facts.Picture?.Seconds?.ToString(),
         PictureStart = facts.StartSeconds?.ToString(),
-        Placement = facts is { Picture: not null, StartSeconds: not null } ? new(PlacementRule.TimeStamp) : item.Placement,
+        Placement = facts.Picture is not null ? new() : item.Placement,
         Brings =
         [
             .. facts.Picture is { } picture ? [$"a reference picture: {picture.Words}"] : Array.Empty<string>(),

@@ -49,7 +49,7 @@ public static class Examiner
                 ContentKind.Midi => Midi(item, SmfReader.Read(stream, name)),
                 ContentKind.Session => Document(item, format!.Open(stream, name).ReadSession()),
                 ContentKind.MarkerList => item with { Brings = [Phrases.Count(MarkerListReader.Read(stream, name).Count, "marker")] },
-                ContentKind.Picture => item with { Brings = ["a reference picture"], Placement = new(PlacementRule.SessionStart) },
+                ContentKind.Picture => item with { Brings = ["a reference picture"] },
                 ContentKind.Empty when IsOfNoUse(file, name) => item with { Kind = ContentKind.Unknown, Error = Unknown(name) },
                 ContentKind.Empty => item with { Error = SoundFile.Empty(name).Finding },
                 ContentKind.Container => item with { Placement = new(PlacementRule.SessionStart) },

@@ -59,10 +59,10 @@ internal static class PictureJoin
         {
             PlacementRule.Offset => (At(picture.Placement.Sample), "offset typed in, at the frame there"),
             PlacementRule.Bar1 => (At(session.Bar1Sample), "at the frame of bar 1"),
+            PlacementRule.SessionStart when named is null || picture.PictureSeconds is not null => (session.Start, "at session start"),
             _ when named is not null => (named.Start, "where the session names it"),
             PlacementRule.TimeStamp when Ratio(picture.PictureStart) is { } seconds => (session.Start with { Frames = (seconds * rate).RoundToEven() }, "by its timecode"),
-            PlacementRule.TimeStamp => (session.Start, "at session start: it has no timecode"),
-            _ => (session.Start, "at session start"),
+            _ => (session.Start, "at session start: it has no timecode"),
         };
     }
 

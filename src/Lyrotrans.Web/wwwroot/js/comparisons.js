@@ -72,7 +72,7 @@ export class Comparisons {
       "div",
       { class: `row${row.passed ? "" : " bad"}` },
       el("span", { title: row.subject }, ...(row.passed ? [] : [el("i", { class: "pennant" })]), row.subject),
-      el("span", {}, row.what),
+      el("span", { title: row.what }, row.what),
       ...["meant", "found", "difference"].map(k => el("span", { class: "n", title: row[k] }, row[k])),
     );
     line.style.top = `${at * ROW}px`;
