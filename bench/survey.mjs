@@ -24,12 +24,14 @@ await page.fill("input[name=Name]", `Many clips ${count}`);
 await page.click("button.main");
 await page.waitForURL(/intake$/);
 const here = page.url();
-const batch = (await (await page.request.post(here.replace(/intake$/, "batches"))).json()).id;
+const token = await page.evaluate(async () => (await import("/js/words.js")).token());
+const signed = { "X-Request-Token": token };
+const batch = (await (await page.request.post(here.replace(/intake$/, "batches"), { headers: signed })).json()).id;
 for (const [name, body] of [["many.session.json", Buffer.from(JSON.stringify(session))], ...Array.from({ length: media }, (_, m) => [`m${m}.wav`, waveOf(m)])]) {
-  const made = await page.request.post(`${address}/uploads`, { headers: { "Tus-Resumable": "1.0.0", "Upload-Length": String(body.length), "Upload-Metadata": `name ${Buffer.from(name).toString("base64")},batch ${Buffer.from(batch).toString("base64")}` } });
-  await page.request.fetch(address + made.headers().location, { method: "PATCH", headers: { "Tus-Resumable": "1.0.0", "Upload-Offset": "0", "Content-Type": "application/offset+octet-stream" }, data: body });
+  const made = await page.request.post(`${address}/uploads`, { headers: { ...signed, "Tus-Resumable": "1.0.0", "Upload-Length": String(body.length), "Upload-Metadata": `name ${Buffer.from(name).toString("base64")},batch ${Buffer.from(batch).toString("base64")}` } });
+  await page.request.fetch(address + made.headers().location, { method: "PATCH", headers: { ...signed, "Tus-Resumable": "1.0.0", "Upload-Offset": "0", "Content-Type": "application/offset+octet-stream" }, data: body });
 }
-await page.request.post(`${address}/batches/${batch}/finish`);
+await page.request.post(`${address}/batches/${batch}/finish`, { headers: signed });
 let started = Date.now();
 for (;;) { await page.goto(here); if (await page.locator("#revision").innerText() === "1" && await page.evaluate(() => document.body.dataset.settled === "yes")) break; await page.waitForTimeout(200); }
 console.log(`intake of ${perTrack * tracks} clips: ${Date.now() - started} ms`);
