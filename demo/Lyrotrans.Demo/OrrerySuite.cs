@@ -250,6 +250,12 @@ public sealed class OrrerySuite
         var twice = new ClipMaker("bell-print", _scale);
         twice.Add(printed, 41.3, 6.1, 0.4, 0, 480, 9_600);
         Audio("Bell print", twice.Lane("main"));
+
+        // And a take of the narration that came as a track of its own.
+        var spoken = _media.Add("narrator-take-4.wav", 12, 161, (s, t) => [s.Voice(t, 112, 0.2)]);
+        var take = new ClipMaker("narrator-take-4", _scale);
+        take.Add(spoken, 30, 4, 2.5, 0, 960, 960, FadeShape.EqualPower);
+        Audio("Narrator take 4", take.Lane("main"));
     }
 
     private void Buses()

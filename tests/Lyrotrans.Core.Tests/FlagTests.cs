@@ -289,6 +289,20 @@ public class FlagTests
     }
 
     [Fact]
+    public void Takes_that_came_as_tracks_do_not_sound_at_once()
+    {
+        Track Named(string id, string name, long start) => Track(id, Clip(id, start, 48_000)) with { Id = id, Name = name };
+        IReadOnlyList<string?> Found(params Track[] tracks) => [.. Flags(Of(tracks), p => p).Where(f => f.Kind == FlagKinds.TwoTakes).Select(f => f.TrackId)];
+        Assert.Equal(["2"], Found(Named("1", "Narrator", 0), Named("2", "Narrator take 2", 47_999)));
+        Assert.Equal(["2"], Found(Named("1", "Narrator_tk1", 0), Named("2", "narrator tk 02", 0)));
+        Assert.Equal(["1"], Found(Named("1", "Narrator take 1", 0), Named("2", "Narrator", 0)));
+        Assert.Empty(Found(Named("1", "Narrator", 0), Named("2", "Narrator take 2", 48_000)));
+        Assert.Empty(Found(Named("1", "Narrator", 0), Named("2", "Narrator 2", 0)));
+        Assert.Empty(Found(Named("1", "Take 1", 0), Named("2", "Take 2", 0)));
+        Assert.Empty(Found(Named("1", "Narrator", 0), Named("2", "Narrator take 2", 0) with { State = TrackState.Muted }));
+    }
+
+    [Fact]
     public void An_answer_holds_for_what_it_was_given_on_and_for_nothing_else()
     {
         var two = Of(Long("a") with { State = TrackState.Muted }, Long("b") with { State = TrackState.Muted });

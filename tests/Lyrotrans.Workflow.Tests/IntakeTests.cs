@@ -246,7 +246,7 @@ public sealed class IntakeTests(DemoSession demo)
         foreach (var code in new[]
         {
             "missing-media", "other-rate", "equal-channels", "hidden-track", "muted-track", "switched-off-track", "empty-part", "past-end", "short-handle", "same-name", "refused-name",
-            "before-bar-1", "empty-end", "sound-maker", "lost-return", "spare-takes", "no-notes", "sections", "picture-sound", "printed-twice",
+            "before-bar-1", "empty-end", "sound-maker", "lost-return", "spare-takes", "no-notes", "sections", "picture-sound", "printed-twice", "two-takes",
         })
         {
             Assert.Contains(code, found);

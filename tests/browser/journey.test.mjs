@@ -52,7 +52,7 @@ test("a transfer is begun and the demo's files are dropped", async () => {
   await waitForRevision(1);
   const missing = await page.locator("#missing").innerText();
   assert.match(missing, /choir\.wav/);
-  assert.match(await page.locator(".facts").innerText(), /48\s000 Hz[\s\S]*27/);
+  assert.match(await page.locator(".facts").innerText(), /48\s000 Hz[\s\S]*28/);
 });
 
 test("bad files are named and what was good stays", async () => {
@@ -67,7 +67,7 @@ test("bad files are named and what was good stays", async () => {
   assert.match(table, /empty\.wav[\s\S]*0 bytes/);
   assert.match(table, /its content is not that/);
   assert.match(table, /archive is damaged/);
-  assert.match(await page.locator(".facts").innerText(), /27/);
+  assert.match(await page.locator(".facts").innerText(), /28/);
   // Undo takes them out again.
   await page.keyboard.press("u");
   await page.waitForFunction(() => document.getElementById("revision")?.textContent.trim() === "1");

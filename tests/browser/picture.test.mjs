@@ -97,7 +97,7 @@ test("the ways of the sound are drawn, and every one jumps to its track", async 
   await page.click("#routing-of");
   const drawing = page.locator("#routing");
   await drawing.waitFor();
-  assert.equal(await drawing.locator("g.node").count(), 27);
+  assert.equal(await drawing.locator("g.node").count(), 28);
   assert.equal(await drawing.locator("path.send").count(), 9);
   assert.match(await drawing.textContent(), /−8\.0 dB/);
   await drawing.locator("g.node", { hasText: "Long hall" }).locator("a").first().click();

@@ -62,6 +62,9 @@ public static class FlagKinds
     /// <summary>A return that goes as a print while what is sent to it does not go.</summary>
     public static readonly FlagKind WetAndDry = new("wet-and-dry", FlagCost.SentUnmeant, "# returns go as prints while what feeds them does not", "The effect would sound, and what made it would not.");
 
+    /// <summary>A track that is, by its name, a take of another that sounds at once with it.</summary>
+    public static readonly FlagKind TwoTakes = new("two-takes", FlagCost.SentUnmeant, "# tracks are takes of what sounds beside them", "Two takes of one part would sound at once.");
+
     /// <summary>A track and a print of it that both go with their sound.</summary>
     public static readonly FlagKind PrintedTwice = new("printed-twice", FlagCost.SentUnmeant, "# tracks go, and so do prints of them", "The same would sound twice there.");
 

@@ -21,7 +21,7 @@ internal sealed class PreparedFlags(Session session, Preparation preparation)
     private readonly Dictionary<string, TrackChoice> _choices = preparation.Tracks.ToDictionary(c => c.TrackId);
     private readonly TrackRoles _roles = TrackRoles.Of(session);
 
-    public IEnumerable<Flag> All() => session.Tracks.SelectMany(TrackFlags).Concat(Returns()).Concat(Master()).Concat(PrintedTwice()).Concat(session.Tracks.SelectMany(OffFrames));
+    public IEnumerable<Flag> All() => session.Tracks.SelectMany(TrackFlags).Concat(Returns()).Concat(Master()).Concat(PrintedTwice()).Concat(TwoTakes()).Concat(session.Tracks.SelectMany(OffFrames));
 
     /// <summary>Whether a track's own sound or notes go.</summary>
     public bool Goes(string track) => TreatmentOf(track) != Treatment.HoldBack;
@@ -86,10 +86,34 @@ internal sealed class PreparedFlags(Session session, Preparation preparation)
         }
     }
 
+    // Takes of one track are lanes, of which one sounds; some formats have no lanes, and takes come as tracks.
+    private IEnumerable<Flag> TwoTakes()
+    {
+        var names = session.Tracks.Where(Sounds).Where(t => t.Kind == TrackKind.Audio).Select(t => (Track: t, Words: NameWords.Of(t.Name))).Select(t => (t.Track, Taken: NameWords.TakenOf(t.Words), Name: string.Join(' ', t.Words))).ToList();
+        foreach (var part in names.GroupBy(n => n.Taken ?? n.Name).Where(g => g.Count() > 1))
+        {
+            foreach (var (take, i) in part.Select((t, i) => (t, i)).Where(t => t.t.Taken is not null))
+            {
+                if (part.Where((t, k) => t.Taken is null || k < i).Select(t => (t.Track, At: Together(t.Track, take.Track))).FirstOrDefault(t => t.At is not null) is { Track: { } other, At: { } at })
+                {
+                    yield return new(FlagKinds.TwoTakes, $"{take.Track.Name} sounds at once with {other.Name}", "Hold one of them back, or part their clips", take.Track.Id, null, at);
+                }
+            }
+        }
+    }
+
+    /// <summary>The first sample at which clips of both tracks sound; null where none do.</summary>
+    private static long? Together(Track a, Track b)
+    {
+        var clips = (a.Sounding?.Clips ?? []).Where(c => !c.Muted).ToList();
+        return (b.Sounding?.Clips ?? []).Where(c => !c.Muted).SelectMany(c => clips.Where(o => o.Start < c.End && o.End > c.Start).Select(o => (long?)Math.Max(o.Start, c.Start))).FirstOrDefault();
+    }
+
+    private bool Sounds(Track track) => track.Kind.IsSource() && track.State == TrackState.Active && TreatmentOf(track.Id) is not (Treatment.HoldBack or Treatment.Notes);
+
     // Of what is known to stand for a track only one sounds; what lies in the session as a track of its own says it by its name.
     private IEnumerable<Flag> PrintedTwice()
     {
-        bool Sounds(Track track) => track.Kind.IsSource() && track.State == TrackState.Active && TreatmentOf(track.Id) is not (Treatment.HoldBack or Treatment.Notes);
         var names = session.Tracks.Where(Sounds).Select(t => (Track: t, Words: NameWords.Of(t.Name))).ToList();
         var called = names.GroupBy(n => string.Join(' ', n.Words)).ToDictionary(g => g.Key, g => g.First().Track);
         foreach (var (print, words) in names)

@@ -42,6 +42,13 @@ public static class NameWords
     /// <summary>A name without the words that say that it was printed; null where it has none.</summary>
     public static string? PrintedOf(IReadOnlyList<string> words) => SaysPrint(words) && words.Any(w => !s_print.Contains(w)) ? string.Join(' ', words.Where(w => !s_print.Contains(w))) : null;
 
+    /// <summary>A name without the words that say which take it is; null where none do, or nothing else is left.</summary>
+    public static string? TakenOf(IReadOnlyList<string> words)
+    {
+        var at = Enumerable.Range(0, Math.Max(0, words.Count - 1)).FirstOrDefault(i => words[i] is "take" or "tk" && words[i + 1].All(char.IsDigit), -1);
+        return at >= 0 && words.Count > 2 ? string.Join(' ', words.Take(at).Concat(words.Skip(at + 2))) : null;
+    }
+
     /// <summary>Whether all words of one name follow each other in the other.</summary>
     public static bool Holds(IReadOnlyList<string> words, IReadOnlyList<string> name) =>
         name.Count > 0 && Enumerable.Range(0, Math.Max(0, words.Count - name.Count + 1)).Any(i => words.Skip(i).Take(name.Count).SequenceEqual(name));

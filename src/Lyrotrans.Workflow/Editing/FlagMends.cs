@@ -20,6 +20,7 @@ public static class FlagMends
         [FlagKinds.InsideLimiter] = ("print dry", Dry),
         [FlagKinds.LostReturn] = ("let them go as prints", (_, p, flags) => Treat(p, Tracks(flags), Treatment.PrintThrough)),
         [FlagKinds.WetAndDry] = ("hold them back", (_, p, flags) => Treat(p, Tracks(flags), Treatment.HoldBack)),
+        [FlagKinds.TwoTakes] = ("hold the takes back", (_, p, flags) => Treat(p, Tracks(flags), Treatment.HoldBack)),
         [FlagKinds.PrintedTwice] = ("hold the prints back", (_, p, flags) => Treat(p, Tracks(flags), Treatment.HoldBack)),
         [FlagKinds.MasterLimiter] = ("take stems before it", (_, p, _) => p with { Mix = p.Mix with { Master = StemMaster.Before } }),
         [FlagKinds.LongName] = ("make names fit", Fitted),
