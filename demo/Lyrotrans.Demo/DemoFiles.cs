@@ -24,7 +24,7 @@ namespace Lyrotrans.Demo;
 /// <summary>Writes the demo in the forms that the application takes in.</summary>
 public static class DemoFiles
 {
-    /// <summary>Writes <c>session/</c> (open session document with its media) <c>stamped/</c> (time-stamped files and a MIDI file), <c>aaf-linked/</c>, <c>aaf-embedded/</c>, <c>omf/</c>, <c>otio/</c>, <c>bells/</c>, <c>loose/</c>, <c>late/</c> and <c>dropped/</c>, and how <c>session/</c> and <c>bells/</c> may be prepared.</summary>
+    /// <summary>Writes <c>session/</c> (open session document with its media) <c>stamped/</c> (time-stamped files and a MIDI file), <c>aaf-linked/</c>, <c>aaf-embedded/</c>, <c>omf/</c>, <c>otio/</c>, <c>bells/</c>, <c>loose/</c>, <c>late/</c>, <c>odd/</c> and <c>dropped/</c>, and how <c>session/</c> and <c>bells/</c> may be prepared.</summary>
     public static Session Write(string folder, double scale = 1)
     {
         var home = Path.Combine(folder, "session");
@@ -40,6 +40,7 @@ public static class DemoFiles
         WriteBells(Path.Combine(folder, "bells"), scale);
         WriteLoose(Path.Combine(folder, "bells"), Path.Combine(folder, "loose"));
         WriteLate(session, home, Path.Combine(folder, "late"));
+        OddReel.Write(Path.Combine(folder, "odd"));
         WriteClips(folder, "aaf-linked/Orrery_Suite.aaf", p => p with { Media = ClipMediaForm.BesideWave, MonoOnly = false });
         WriteClips(folder, "aaf-embedded/Orrery_Suite.aaf", p => p with { Trimmed = true });
         WriteClips(folder, "omf/Orrery_Suite.omf", p => p with { Trimmed = true });

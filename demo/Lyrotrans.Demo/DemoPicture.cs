@@ -10,6 +10,7 @@ internal static class DemoPicture
     private const int Width = 480;
     private const int Height = 270;
     private const int FramesPerSecond = 25;
+    private const string Start = "10:00:00:00";
     private const byte Ink = 225;
 
     // Digits of 3 by 5 dots, row by row, and the colon.
@@ -18,21 +19,25 @@ internal static class DemoPicture
     /// <summary>How many there are.</summary>
     public static long FramesOf(double scale) => (long)(75.4 * scale * FramesPerSecond);
 
-    public static void Write(string path, double scale)
+    public static void Write(string path, double scale) => Write(path, FramesOf(scale), FrameRate.Fps25, Start, sound: true);
+
+    /// <summary>One of so many frames, at another rate and from another timecode on.</summary>
+    public static void Write(string path, long frames, FrameRate rate, string start, bool sound)
     {
         Directory.CreateDirectory(Path.GetDirectoryName(path)!);
-        var frames = FramesOf(scale);
-        var seconds = (frames / (double)FramesPerSecond).ToString(CultureInfo.InvariantCulture);
+        var seconds = (frames / rate.PerSecond.ToDouble()).ToString(CultureInfo.InvariantCulture);
+        _ = Timecode.TryParse(start, rate, out var first);
         string[] arguments =
         [
-            "-v", "error", "-y", "-f", "rawvideo", "-pix_fmt", "gray", "-s", $"{Width}x{Height}", "-r", "25", "-i", "pipe:0", "-f", "lavfi", "-i", $"sine=frequency=110:sample_rate=48000:duration={seconds}",
-            "-c:v", "libx264", "-preset", "veryfast", "-g", "50", "-threads", "2", "-pix_fmt", "yuv420p", "-c:a", "pcm_s16le", "-ac", "2", "-timecode", "10:00:00:00", "-fflags", "+bitexact", "-flags", "+bitexact", "-f", "mov", path,
+            "-v", "error", "-y", "-f", "rawvideo", "-pix_fmt", "gray", "-s", $"{Width}x{Height}", "-r", $"{rate.PerSecond}", "-i", "pipe:0",
+            .. sound ? ["-f", "lavfi", "-i", $"sine=frequency=110:sample_rate=48000:duration={seconds}", "-c:a", "pcm_s16le", "-ac", "2"] : Array.Empty<string>(),
+            "-c:v", "libx264", "-preset", "veryfast", "-g", "50", "-threads", "2", "-pix_fmt", "yuv420p", "-timecode", start, "-fflags", "+bitexact", "-flags", "+bitexact", "-f", "mov", path,
         ];
         using var process = Process.Start(new ProcessStartInfo("/usr/bin/ffmpeg", arguments) { RedirectStandardInput = true }) ?? throw new IOException("ffmpeg could not be started.");
         var frame = new byte[Width * Height];
         for (long i = 0; i < frames; i++)
         {
-            Draw(frame, i);
+            Draw(frame, i, first with { Frames = first.Frames + i });
             process.StandardInput.BaseStream.Write(frame);
         }
 
@@ -41,7 +46,7 @@ internal static class DemoPicture
         _ = process.ExitCode == 0 ? 0 : throw new IOException("ffmpeg could not write the demo's picture.");
     }
 
-    private static void Draw(byte[] frame, long number)
+    private static void Draw(byte[] frame, long number, Timecode at)
     {
         for (var y = 0; y < Height; y++)
         {
@@ -59,7 +64,7 @@ internal static class DemoPicture
 
         // A comet that crosses once in ten seconds.
         Disc(frame, number % 250 * Width / 250.0, 20 + (number % 250 * 0.2), 3, Ink);
-        Digits(frame, 12, Height - 32, new Timecode((10 * 3600 * FramesPerSecond) + number, FrameRate.Fps25).ToString());
+        Digits(frame, 12, Height - 32, at.ToString());
         Digits(frame, Width - 90, Height - 32, number.ToString("00000", CultureInfo.InvariantCulture));
     }
 

@@ -27,11 +27,12 @@ public class PreparationSchemaTests
             ChosenEnd = 9,
             LongestTail = 9,
             Picture = new PictureChoices(PictureExtent.FromFiles, PictureForm.Vc3),
+            Markers = MarkersForm.ListOnly,
             Clips = new ClipChoices(SessionFormats.Usual) { Options = SessionFormats.OfClips.SelectMany(f => f.Clips.Options).Aggregate(default(Core.ClipFormats.FormatChoices), (chosen, o) => chosen.With(o, o.Values[1].Id)) },
             Click = new ClickChoices(Accents: [new MeterAccents(7, 8, pattern)]),
             Accepted = ["missing swell.wav"],
             Answers = [new FlagAnswer("clipped", "2 files clip", true, "It is meant.", ["0123456789abcdef"])],
-            Sheet = new SheetTerms("Picture editing") { Notes = "n", LargestFile = 1 << 30, LongestName = 31, Rate = 48_000, FrameRate = "25", Picture = "25 frames" },
+            Sheet = new SheetTerms("Picture editing") { Notes = "n", LargestFile = 1 << 30, LongestName = 31, Rate = 48_000, FrameRate = "25", Picture = "25 frames", Formats = "AAF", Start = "01:00:00:00" },
             Tracks = [new TrackChoice("t", Treatment.PrintDry, DeliveredChannels.Mono, "Name", "Group", true)],
         };
         using var written = JsonDocument.Parse(PreparationDocument.Write(preparation));

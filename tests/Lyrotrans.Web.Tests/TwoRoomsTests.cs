@@ -69,6 +69,7 @@ public sealed partial class TwoRoomsTests(TestApplication application) : IAsyncL
         ["/transfers/{id:guid}/position"] = Access.ById,
         ["/transfers/{id:guid}/samples/{sha256}"] = Access.ById,
         ["/transfers/{id:guid}/survey.json"] = Access.ById,
+        ["/transfers/{id:guid}/takes.json"] = Access.ById,
         ["/transfers/{id:guid}/intake"] = Access.ById,
         ["/transfers/{id:guid}/survey"] = Access.ById,
         ["/transfers/{id:guid}/prepare"] = Access.ById,

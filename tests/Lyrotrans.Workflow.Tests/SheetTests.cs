@@ -150,13 +150,24 @@ public class SheetTests
     [Fact]
     public void What_cannot_be_built_yet_is_said_before_the_build()
     {
-        foreach (var (sheet, words) in new[] { ((object)new { sheetVersion = 1, name = "Lantern House", rate = 44_100 }, "44100 Hz"), (new { sheetVersion = 1, name = "Lantern House", picture = "25 frames, burnt in" }, "burnt in") })
+        foreach (var (sheet, words) in new[] { ((object)new { sheetVersion = 1, name = "Lantern House", rate = 44_100 }, "44100 Hz"), (new { sheetVersion = 1, name = "Lantern House", picture = "25 frames, burnt in" }, "burnt in"),
+            (new { sheetVersion = 1, name = "Lantern House", start = "01:00:00:00" }, "start at 01:00:00:00"), (new { sheetVersion = 1, name = "Lantern House", folders = "one folder" }, "all files in one folder") })
         {
             var plan = DeliveryPlan.Make(s_session, Applied(Json(sheet)), new Dictionary<string, MediaSound>());
             Assert.Contains(words, plan.Problem, StringComparison.Ordinal);
             Assert.Contains("Lantern House", plan.Problem, StringComparison.Ordinal);
         }
 
-        Assert.Null(DeliveryPlan.Make(s_session, Applied(Json(new { sheetVersion = 1, name = "x", rate = 48_000 })), new Dictionary<string, MediaSound>()).Problem);
+        Assert.Null(DeliveryPlan.Make(s_session, Applied(Json(new { sheetVersion = 1, name = "x", rate = 48_000, start = s_session.Start.ToString() })), new Dictionary<string, MediaSound>()).Problem);
+    }
+
+    [Fact]
+    public void Of_formats_the_one_that_is_liked_best_is_chosen_and_an_unknown_one_is_refused_in_words()
+    {
+        Assert.Equal("OMF", Applied(Json(new { sheetVersion = 1, name = "x", formats = "OMF, AAF" })).Clips.Format.Id);
+        Assert.Equal("OTIO", Applied(Json(new { sheetVersion = 1, name = "x", formats = "OMF, AAF", clips = new { file = "OTIO" } })).Clips.Format.Id);
+        Assert.Equal(s_before.Clips.Format.Id, Applied(Json(new { sheetVersion = 1, name = "x", formats = "" })).Clips.Format.Id);
+        Assert.Contains("no format of clips \"XYZ\"", Assert.Throws<BadInputException>(() => Read(Json(new { sheetVersion = 1, name = "x", formats = "AAF, XYZ" }))).Message, StringComparison.Ordinal);
+        Assert.Contains("no timecode", Assert.Throws<BadInputException>(() => Read(Json(new { sheetVersion = 1, name = "x", start = "ten o'clock" }))).Message, StringComparison.Ordinal);
     }
 }

@@ -181,7 +181,24 @@ test("every kind that is left is mended in its step or accepted, and then none i
     assert.ok(gone || /accepted/.test(await flag(code).innerText()), code);
   }
   assert.match(await page.locator("#flagcount").innerText(), /No flag open/);
-  for (const code of ["printed-twice", "two-takes", "picture-sound", "missing-media", "same-name", "edge-step", "doubled", "spare-takes", "no-notes"])
+  for (const code of [
+    "printed-twice",
+    "two-takes",
+    "picture-sound",
+    "missing-media",
+    "same-name",
+    "edge-step",
+    "doubled",
+    "spare-takes",
+    "no-notes",
+    "past-end",
+    "other-rate",
+    "before-bar-1",
+    "clipped",
+    "switched-off-track",
+    "refused-name",
+    "empty-part",
+  ])
     assert.ok(met.includes(code), `${code} was not met: ${met}`);
 });
 

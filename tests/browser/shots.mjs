@@ -14,11 +14,8 @@ const shoot = async name => {
   }
 };
 await page.goto(`${address}/sign-in`);
-await shoot("sign-in");
 await signIn(page);
 await shoot("transfers");
-await page.goto(`${address}/account`);
-await shoot("account");
 for (const name of ["survey", "prepare", "build", "proof", "handover"]) {
   await page.goto(await stage(page, "Orrery Suite", name));
   if (name === "survey") {
@@ -63,8 +60,13 @@ for (const name of ["survey", "prepare", "build", "proof", "handover"]) {
     await shoot(name);
   }
 }
-await page.goto(await stage(page, "Orrery Suite", "levels"));
-await shoot("levels");
+for (const name of ["levels", "routing"]) {
+  await page.goto(await stage(page, "Orrery Suite", name));
+  await shoot(name);
+}
+// What changed between two states of the transfer with every kind of print.
+await page.goto(`${await stage(page, "Planetarium show", "revisions")}?before=1&after=2`);
+await shoot("revisions");
 // A folder as a person drops it, before anything was decided.
 if (!only.length || only.includes("intake")) {
   await begin(page, "The suite, as it came");

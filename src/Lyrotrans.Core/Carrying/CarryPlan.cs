@@ -93,7 +93,7 @@ public sealed class CarryPlan
     // MIDI holds points on ticks: a span goes as its start and its end, a marker between two ticks as the nearest, and one before
     // the range not at all. The record keeps every sample.
     private Fate InMidi(Marker marker) =>
-        marker.Sample < _plan.Range.Start ? Fate.None
+        _plan.Preparation.Markers != MarkersForm.All || marker.Sample < _plan.Range.Start ? Fate.None
         : marker.Length > 0 || !MidiDivision.Holds(_plan.Session, _division, marker.Sample) ? Fate.Converted
         : Fate.Carried;
 

@@ -15,12 +15,14 @@ internal sealed class ClipFates
     private readonly Session _session;
     private readonly ClipChoices _choices;
     private readonly Rational _unit;
+    private readonly bool _marked;
     private readonly HashSet<(string Track, long Start)> _going;
 
     public ClipFates(Session session, Preparation preparation, ClipPlan? plan)
     {
         _session = session;
         _choices = preparation.Clips;
+        _marked = preparation.Markers == MarkersForm.All;
         _unit = _choices.FrameUnits ? session.Rate.PerSecond / session.FrameRate.PerSecond : 1;
         Goes = plan is not null;
 
@@ -51,7 +53,7 @@ internal sealed class ClipFates
 
     public Fate Pan => _choices.Pan switch { PanForm.Kept => Kept(_choices.Format.Pan), PanForm.Split => Fate.Converted, _ => Fate.None };
 
-    public Fate Marker(Marker marker) => !Goes || _choices.Format.Markers != Held.Yes ? Fate.None : IsWhole(marker.Sample) && IsWhole(marker.Sample + marker.Length) ? Fate.Carried : Fate.Converted;
+    public Fate Marker(Marker marker) => !Goes || !_marked || _choices.Format.Markers != Held.Yes ? Fate.None : IsWhole(marker.Sample) && IsWhole(marker.Sample + marker.Length) ? Fate.Carried : Fate.Converted;
 
     /// <summary>The picture goes by its name and place.</summary>
     public Fate Picture => Goes && _session.Picture is not null ? Kept(_choices.Format.Picture) : Fate.None;

@@ -204,6 +204,11 @@ internal sealed class ClipPlanner
 
     private ValueArray<Marker> Markers()
     {
+        if (_preparation.Markers != MarkersForm.All)
+        {
+            return [];
+        }
+
         if (_choices.Format.Markers == Held.No && _session.Markers.Count > 0)
         {
             _notes.Say($"{_choices.Format} has no markers; they go in the MIDI file and the marker list.");

@@ -101,7 +101,7 @@ public sealed class DeliveryPlan
         files.Add(new PlannedFile($"{root}/{root}.mid", PlannedKind.Midi, Bytes: 400 + (preparation.Midi.Form == MidiForm.FilePerPart ? 0 : notes * 8L)));
         files.AddRange(PartFiles(session, preparation, names, root));
         files.Add(new PlannedFile($"{root}/{root}.session.json", PlannedKind.SessionDocument, Bytes: 2000 + (ClipCount(session) * 330L) + (notes * 40L)));
-        if (session.Markers.Count > 0)
+        if (session.Markers.Count > 0 && preparation.Markers != MarkersForm.None)
         {
             files.Add(new PlannedFile($"{root}/{root}_markers.csv", PlannedKind.MarkerList, Bytes: 100 + (session.Markers.Count * 90L)));
         }
@@ -171,6 +171,9 @@ public sealed class DeliveryPlan
         return copied.Zip(names, (f, name) => new PlannedFile(
             $"{root}/listen/{name}{extension}", PlannedKind.ListeningCopy, f.TrackId, Math.Min(2, f.Channels), f.Frames, f.Frames * Math.Min(2, f.Channels) / 4, Of: f.Path)).ToList();
     }
+
+    /// <summary>The session as MIDI files are told of it: without its markers where they are not to be in them.</summary>
+    public Session Musical => field ??= Preparation.Markers == MarkersForm.All ? Session : Session with { Markers = [] };
 
     /// <summary>The notes tracks that go, in the order of delivery.</summary>
     public IEnumerable<Track> NotesTracks()

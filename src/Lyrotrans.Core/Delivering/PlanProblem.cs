@@ -23,12 +23,15 @@ internal static class PlanProblem
 
     private static string? Sheet(Session session, Preparation preparation) => preparation.Sheet is { } sheet && sheet.Rate is { } rate && session.Rate.PerSecond != rate
         ? $"{sheet.Name} asks for {rate} Hz, and files of another rate than the session's, {session.Rate}, cannot be made yet. Ask the receiver, or take another sheet."
+        : preparation.Sheet is { Start.Length: > 0 } starts && Starts(session, preparation) is var at && at != starts.Start ? $"{starts.Name} asks for files that start at {starts.Start}, and these start at {at}. Say at Intake where the session starts, ask the receiver, or take another sheet."
+        : preparation.Sheet is { Folders: FolderLayout.Flat } flat ? $"{flat.Name} asks for all files in one folder, and they can only be laid out by kind yet. Ask the receiver, or take another sheet."
         : preparation.Sheet is { Picture.Length: > 0 } asks ? $"{asks.Name} asks for a picture in words ({asks.Picture}), which nothing here can keep to. Ask the receiver, or take another sheet."
         : null;
 
+    private static string Starts(Session session, Preparation preparation) => session.TimecodeScale.At(FilesStart.Of(session, preparation)).ToString();
+
     private static string? Picture(Session session, Preparation preparation) =>
-        preparation.Picture.Extent == PictureExtent.None ? null
-        : session.Picture is not { } named ? "A picture is to go, and the session has none. Bring one in, or say that none goes."
+        preparation.Picture.Extent == PictureExtent.None || session.Picture is not { } named ? null
         : PicturePlan.Of(session, preparation) is not { } picture ? $"The picture {named.FileName} is to go, and its file did not come, or could not be read. Bring it in, or say that none goes."
         : picture.IsEmpty ? $"The picture {named.FileName} has ended where the files begin. Let it go whole, or not at all."
         : null;

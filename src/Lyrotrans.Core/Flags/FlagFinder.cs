@@ -194,7 +194,7 @@ public sealed class FlagFinder(FlagFacts facts)
                 $"{Samples(_session.Bar1Sample - first)}; a range from bar 1 would cut it", null, null, first);
         }
 
-        foreach (var marker in _session.Markers.Where(m => m.Length > 0))
+        foreach (var marker in _session.Markers.Where(m => m.Length > 0 && facts.Preparation.Markers == MarkersForm.All))
         {
             yield return new(FlagKinds.Sections, $"{marker.Text} is a section and goes as a point", $"{Samples(marker.Length)} long; the session document has its length", null, null, marker.Sample);
         }

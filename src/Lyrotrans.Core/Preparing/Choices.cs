@@ -115,6 +115,21 @@ public static class Choices
         { PictureForm.Rdd36, "rdd36", "RDD 36 in MOV", "picture as RDD 36" },
     };
 
+    /// <summary>In which files markers go.</summary>
+    public static ChoiceList<MarkersForm> MarkerForms { get; } = new()
+    {
+        { MarkersForm.All, "all", "in MIDI, clips and a list", "markers in all files" },
+        { MarkersForm.ListOnly, "list only", "in the list only", "markers in the list only" },
+        { MarkersForm.None, "none", "in no file", "no markers" },
+    };
+
+    /// <summary>How a receiving room wants files laid out.</summary>
+    public static ChoiceList<FolderLayout> Folders { get; } = new()
+    {
+        { FolderLayout.ByKind, "by kind", "by kind", "folders by kind" },
+        { FolderLayout.Flat, "one folder", "all in one", "all files in one folder" },
+    };
+
     /// <summary>How parts become MIDI files.</summary>
     public static ChoiceList<MidiForm> MidiForms { get; } = new()
     {

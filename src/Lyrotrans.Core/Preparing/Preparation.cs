@@ -46,6 +46,9 @@ public sealed record Preparation
     /// <summary>How the reference picture goes.</summary>
     public PictureChoices Picture { get; init; } = new();
 
+    /// <summary>In which files markers go.</summary>
+    public MarkersForm Markers { get; init; }
+
     /// <summary>The format of sound files.</summary>
     public SoundContainer Container { get; init; }
 

@@ -99,6 +99,14 @@ public static class PreparationOptions
         },
     };
 
+    /// <summary>In which files markers go.</summary>
+    public static OptionTable<Preparation> Markers { get; } = new()
+    {
+        {
+            "form", "markers", "In which files markers go; the session document keeps them always.", Choices.MarkerForms, p => p.Markers, (p, value) => p with { Markers = value }
+        },
+    };
+
     /// <summary>How notes and the tempo map go out as MIDI.</summary>
     public static OptionTable<MidiChoices> Midi { get; } = new()
     {
@@ -224,6 +232,14 @@ public static class PreparationOptions
         new TextOption<SheetTerms>("frameRate", "frames a second", "By name, such as 25 or 29.97 drop.", s => s.FrameRate, (s, value) => s with { FrameRate = value }, _ => "frame rate")
         {
             Problem = name => name.Length == 0 || Time.FrameRate.All.Any(r => r.Name == name) ? null : $"There is no frame rate \"{name}\"; there are {Phrases.List([.. Time.FrameRate.All.Select(r => r.Name)], "and")}.",
+        },
+        new TextOption<SheetTerms>("formats", "formats of clips", "Formats of clips that the room takes, the one that it likes best first, parted by commas; the first is chosen.", s => s.Formats, (s, value) => s with { Formats = value }, _ => "formats of clips"),
+        new TextOption<SheetTerms>("start", "start timecode", "The timecode at which all files start, such as 01:00:00:00.", s => s.Start, (s, value) => s with { Start = value }, _ => "start timecode")
+        {
+            Problem = text => text.Length == 0 || Time.FrameRate.All.Any(r => Time.Timecode.TryParse(text, r, out var _)) ? null : $"\"{text}\" is no timecode; one looks like 01:00:00:00.",
+        },
+        {
+            "folders", "folders", "How files are laid out.", Choices.Folders, s => s.Folders, (s, value) => s with { Folders = value }
         },
         new TextOption<SheetTerms>("picture", "picture", "What else the picture should be, in words.", s => s.Picture, (s, value) => s with { Picture = value }, _ => "picture"),
     };

@@ -25,6 +25,15 @@ public sealed record SheetTerms(string Name)
     /// <summary>By name; none is the session's.</summary>
     public string? FrameRate { get; init; }
 
+    /// <summary>Formats of clips, best first, parted by commas; none is any.</summary>
+    public string? Formats { get; init; }
+
+    /// <summary>The timecode at which all files start; none is the session's.</summary>
+    public string? Start { get; init; }
+
+    /// <summary>How files are laid out.</summary>
+    public FolderLayout Folders { get; init; }
+
     /// <summary>What the picture should be beside what can be chosen, in words; none asks for none.</summary>
     public string? Picture { get; init; }
 }

@@ -14,10 +14,10 @@ namespace Lyrotrans.Formats.Preparations;
 /// <summary>A preparation as JSON: kept with each revision and inside every manifest, so that a package says how it was meant.</summary>
 public static class PreparationDocument
 {
-    /// <summary>1 had no version, and the options of single formats among the choices of all. Until 2 nothing was accepted; until 3 tempo had no bounds of 10 and 50 samples; until 4 no flag was answered and no sheet asked for anything; until 5 no picture went as a file. The oldest that can say a preparation is written.</summary>
+    /// <summary>1 had no version, and the options of single formats among the choices of all. Until 2 nothing was accepted; until 3 tempo had no bounds of 10 and 50 samples; until 4 no flag was answered and no sheet asked for anything; until 5 no picture went as a file, markers went in all files, and no sheet asked for formats, a start or folders. The oldest that can say a preparation is written.</summary>
     public const int Version = 6;
 
-    // Of documents without a picture, and of those without answers and sheet too.
+    // Of documents without any of these, and of those without answers and sheet too.
     private const int BeforePictures = 5;
     private const int Before = 4;
 
@@ -48,6 +48,11 @@ public static class PreparationDocument
         if (preparation.Picture != new PictureChoices())
         {
             WritePart(json, PicturePart, PreparationOptions.Picture, preparation.Picture);
+        }
+
+        if (preparation.Markers != MarkersForm.All)
+        {
+            WritePart(json, "markers", PreparationOptions.Markers, preparation);
         }
 
         json.WriteStartObject("click");
@@ -95,7 +100,7 @@ public static class PreparationDocument
     public static Preparation Read(DocumentNode node)
     {
         DocumentVersion.Read(node, VersionProperty, Version);
-        node.OnlyHas([VersionProperty, .. OptionJson.Names(PreparationOptions.Files), "mix", "midi", PicturePart, "click", "clips", "accepted", "answers", "sheet", "tracks"]);
+        node.OnlyHas([VersionProperty, .. OptionJson.Names(PreparationOptions.Files), "mix", "midi", PicturePart, "markers", "click", "clips", "accepted", "answers", "sheet", "tracks"]);
         var files = new Preparation
         {
             Mix = node.Optional("mix", new MixChoices(), n => ReadPart(n, PreparationOptions.Mix, new MixChoices())),
@@ -108,12 +113,13 @@ public static class PreparationDocument
             Sheet = node.Optional<SheetTerms?>("sheet", null, n => ReadPart(n, PreparationOptions.Sheet, new SheetTerms(string.Empty))),
             Tracks = node.List("tracks", ReadTrack),
         };
+        files = node.Optional("markers", files, n => ReadPart(n, PreparationOptions.Markers, files));
         return OptionJson.Read(node, PreparationOptions.Files, files);
     }
 
     private static int VersionOf(Preparation preparation) =>
-        preparation.Picture != new PictureChoices() ? Version
-        : preparation.Answers.Count > 0 || preparation.Sheet is not null ? BeforePictures
+        preparation.Picture != new PictureChoices() || preparation.Markers != MarkersForm.All || preparation.Sheet is not null ? Version
+        : preparation.Answers.Count > 0 ? BeforePictures
         : Before;
 
     private static void WritePart<T>(Utf8JsonWriter json, string name, OptionTable<T> options, T choices)

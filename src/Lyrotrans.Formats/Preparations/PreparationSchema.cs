@@ -43,6 +43,7 @@ public static class PreparationSchema
         {
             ["mix"] = Part("What goes along besides the tracks.", PreparationOptions.Mix),
             [PreparationDocument.PicturePart] = Part("How the reference picture goes.", PreparationOptions.Picture),
+            ["markers"] = Part("In which files markers go.", PreparationOptions.Markers),
             ["midi"] = Part("How notes and the tempo map go out as MIDI.", PreparationOptions.Midi),
             ["click"] = Part("Whether and how a click goes.", PreparationOptions.Click, new() { ["accents"] = List(Accents(), "Typed-in accents of meters; a meter that is not here has its usual ones.") }),
             ["clips"] = Clips(),

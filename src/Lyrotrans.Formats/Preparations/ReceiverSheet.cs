@@ -20,7 +20,7 @@ public sealed class ReceiverSheet
 
     private const string VersionProperty = "sheetVersion";
     private const string Audio = "audio";
-    private static readonly string[] s_parts = ["mix", "midi", PreparationDocument.PicturePart, "click", "clips"];
+    private static readonly string[] s_parts = ["mix", "midi", PreparationDocument.PicturePart, "markers", "click", "clips"];
     private static readonly JsonSerializerOptions s_indented = new() { WriteIndented = true, NewLine = "\n", Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
 
     // What only one session has is in no sheet that has a name.
@@ -48,6 +48,11 @@ public sealed class ReceiverSheet
             DocumentVersion.Read(node, VersionProperty, Version);
             node.OnlyHas([VersionProperty, .. OptionJson.Names(PreparationOptions.Sheet), .. files.Except(s_sessions), .. s_parts, Audio]);
             terms = OptionJson.Read(node, PreparationOptions.Sheet, new SheetTerms(string.Empty));
+            if (FormatsOf(terms).FirstOrDefault(f => !SessionFormats.OfClips.Any(k => k.Id == f)) is { } unknown)
+            {
+                throw node["formats"].Error(DocumentCodes.Unknown, $"There is no format of clips \"{unknown}\"; there are {SessionFormats.Words("and")}.");
+            }
+
             if (string.IsNullOrWhiteSpace(terms.Name))
             {
                 throw node["name"].Error(DocumentCodes.BadValue, "A sheet needs a name.");
@@ -107,6 +112,12 @@ public sealed class ReceiverSheet
             whole["clips"]!.AsObject().Remove("options");
         }
 
+        // Of several formats the one that the room likes best, unless the sheet says one itself.
+        if (Terms is { } asked && FormatsOf(asked).FirstOrDefault() is { } best && _choices["clips"]?["file"] is null)
+        {
+            whole["clips"]!["file"] = best;
+        }
+
         // A handle without its unit is in milliseconds, whatever was counted before.
         if (_choices["clips"] is JsonObject { } said && said.ContainsKey("handle") && !said.ContainsKey("handleUnit"))
         {
@@ -117,6 +128,8 @@ public sealed class ReceiverSheet
         var changed = PreparationDocument.Read(Encoding.UTF8.GetBytes(whole.ToJsonString()), _file) with { Sheet = Terms ?? preparation.Sheet };
         return _audio is { } treatment ? changed with { Tracks = PreparationTreatment.OfAudio(changed, session, treatment) } : changed;
     }
+
+    private static string[] FormatsOf(SheetTerms terms) => (terms.Formats ?? string.Empty).Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
 
     private static string Part(SheetTerms terms)
     {

@@ -29,6 +29,8 @@ public static class Survey
     {
         app.MapGet("/transfers/{id:guid}/survey.json", async (Guid id, HttpContext context, DeskLoader desks, CancellationToken stop) =>
             await desks.OpenAsync(context.User, id, context.Request.Query["to"], stop) is { } desk ? Results.Json(SurveyData.Of(desk, desks.Flags(desk)), s_json) : Results.NotFound());
+        app.MapGet("/transfers/{id:guid}/takes.json", async (Guid id, HttpContext context, DeskLoader desks, CancellationToken stop) =>
+            await desks.OpenAsync(context.User, id, context.Request.Query["to"], stop) is { } desk ? Results.Json(SurveyData.Takes(desk.Session), s_json) : Results.NotFound());
         app.MapGet("/transfers/{id:guid}/notes/{track}", NotesAsync);
         app.MapGet("/transfers/{id:guid}/peaks/{sha256}/{level:int}", PeaksAsync);
         app.MapGet("/transfers/{id:guid}/samples/{sha256}", SamplesAsync);

@@ -68,6 +68,9 @@ public sealed class Seeder(
         var prepared = await PrepareAsync(printed, room, engineer, "every kind of print, stems and a guide mix", Prepared(folder, "session"), stop);
         await BuildAsync(printed, engineer, prepared, stop);
 
+        // And one that came as it was, with what goes wrong seldom.
+        await TransferAsync(room, engineer, "Second reel, as it came", "a picture desk", stop, Path.Combine(folder, "odd"));
+
         // The account comes last: a seeding that was killed is done again, not left half done.
         await using var transaction = await database.Database.BeginTransactionAsync(stop);
         var made = await accounts.CreateAsync(engineer, settings.DemoPassword);

@@ -88,6 +88,14 @@ public static class SurveyData
         };
     }
 
+    /// <summary>The takes that do not sound, by their tracks: there may be many times more of them than of those that do, and few ask for them.</summary>
+    public static IReadOnlyDictionary<string, object> Takes(Session session)
+    {
+        var media = session.Media.Select((m, i) => (m, i)).ToDictionary(p => p.m.Id, p => p.i);
+        return session.Tracks.Where(t => t.Lanes.Count > 1).ToDictionary(
+            t => t.Id, t => (object)t.Lanes.Where((l, i) => i != t.SoundingLane && l.Clips.Count > 0).Select(l => new { l.Name, clips = l.Clips.Select(c => Clip(session, c, media)) }));
+    }
+
     /// <summary>Notes of a track from one on, of all its parts one after the other, so many as go into one answer.</summary>
     public static IEnumerable<long[]> Notes(Session session, Track track, int from) => AllNotes(session, track).Skip(from).Take(MostNotes);
 
@@ -152,7 +160,6 @@ public static class SurveyData
             words,
             takes = track.Lanes.Count > 1 ? track.Lanes.Count - 1 : (int?)null,
             clips = clips.Select(c => Clip(session, c, media)),
-            spares = track.Lanes.Where((l, i) => i != track.SoundingLane && l.Clips.Count > 0).Select(l => new { l.Name, clips = l.Clips.Select(c => Clip(session, c, media)) }),
             track.Output,
             notes = AllNotes(session, track).Take(firstNotes),
             noteCount = track.Parts.Sum(p => p.Notes.Count),

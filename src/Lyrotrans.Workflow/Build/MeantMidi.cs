@@ -12,13 +12,13 @@ public static class MeantMidi
     /// <param name="plan">The plan.</param>
     /// <param name="file">One of its MIDI files: the session's, or one part's.</param>
     public static SmfFile Of(DeliveryPlan plan, PlannedFile file) =>
-        MidiExport.Make(plan.Session, plan.Range.Start, plan.Preparation.Midi, file.PartId is null ? Whole(plan) : Part(plan, file));
+        MidiExport.Make(plan.Musical, plan.Range.Start, plan.Preparation.Midi, file.PartId is null ? Whole(plan) : Part(plan, file));
 
     /// <summary>How far the plan's grid strays from the sound, with tempo in a form.</summary>
-    public static TempoDrift Drift(DeliveryPlan plan, TempoForm form) => MidiExport.Drift(plan.Session, plan.Range.Start, form);
+    public static TempoDrift Drift(DeliveryPlan plan, TempoForm form) => MidiExport.Drift(plan.Musical, plan.Range.Start, form);
 
     /// <summary>The same in every form of tempo.</summary>
-    public static IReadOnlyDictionary<TempoForm, TempoDrift> Drifts(DeliveryPlan plan) => MidiExport.Drifts(plan.Session, plan.Range.Start);
+    public static IReadOnlyDictionary<TempoForm, TempoDrift> Drifts(DeliveryPlan plan) => MidiExport.Drifts(plan.Musical, plan.Range.Start);
 
     private static IEnumerable<Track> Whole(DeliveryPlan plan)
     {

@@ -37,7 +37,7 @@ public sealed class PreparationEdit(Session session, Preparation before, IReadOn
     /// <summary>The preparation with what the fields say.</summary>
     public Edit<Preparation> Apply()
     {
-        var after = Typed("files", PreparationOptions.Files, before, before);
+        var after = Typed("markers", PreparationOptions.Markers, Typed("files", PreparationOptions.Files, before, before), before);
         after = after with
         {
             Mix = Typed("mix", PreparationOptions.Mix, after.Mix, before.Mix),
@@ -86,7 +86,7 @@ public sealed class PreparationEdit(Session session, Preparation before, IReadOn
         string?[] clips = [before.Clips.Format == after.Clips.Format ? null : after.Clips.Format.Id, .. PreparationOptions.Clips.Changes(before.Clips, after.Clips), .. FormatWords(before.Clips, after.Clips)];
         return string.Join(", ", [
             .. PreparationOptions.Files.Changes(before, after), .. PreparationOptions.Mix.Changes(before.Mix, after.Mix), .. PreparationOptions.Midi.Changes(before.Midi, after.Midi),
-            .. PreparationOptions.Picture.Changes(before.Picture, after.Picture),
+            .. PreparationOptions.Markers.Changes(before, after), .. PreparationOptions.Picture.Changes(before.Picture, after.Picture),
             .. PreparationOptions.Click.Changes(before.Click, after.Click), .. AccentWords(before.Click, after.Click), .. clips.OfType<string>().Select((c, i) => i == 0 ? $"clips: {c}" : c)]);
     }
 

@@ -17,6 +17,7 @@ public static class ReceiverComparison
         return [.. Options(all, PreparationOptions.Files, string.Empty, p => p, session)
             .Concat(Options(all, PreparationOptions.Mix, string.Empty, p => p.Mix, session))
             .Concat(Options(all, PreparationOptions.Midi, "MIDI: ", p => p.Midi, session))
+            .Concat(Options(all, PreparationOptions.Markers, string.Empty, p => p, session))
             .Concat(Options(all, PreparationOptions.Picture, "picture: ", p => p.Picture, session))
             .Concat(Options(all, PreparationOptions.Click, "click: ", p => p.Click, session))
             .Append(("clips as", [.. all.Select(p => p.Clips.Format.Id.ToUpperInvariant())]))

@@ -357,14 +357,14 @@ public sealed class PackageProof : IDisposable
     /// <summary>The grid that a reader makes of the found tempo events, against the session's own.</summary>
     private void ProveGrid(SmfFile found)
     {
-        var grid = new MidiGrid(_meant.Session, _meant.Range.Start);
+        var grid = new MidiGrid(_meant.Musical, _meant.Range.Start);
         var steps = SmfContents.Of(found).Tempos.Select(t => new TempoStep(t.Tick, t.Microseconds)).ToList();
         if (steps.Count == 0 || found.TicksPerQuarter != grid.Division)
         {
             return;
         }
 
-        var drift = TempoSteps.Drift(_meant.Session, grid, steps, EarlierForm ? grid.Beats : grid.CheckPoints);
+        var drift = TempoSteps.Drift(_meant.Musical, grid, steps, EarlierForm ? grid.Beats : grid.CheckPoints);
         var form = _meant.Preparation.Midi.Tempo;
         var passes = drift.Keeps(form) || (drift.Why is not null && drift.Samples <= MeantMidi.Drift(_meant, form).Samples);
         var bound = TempoBound.Of(form) is { } samples ? $"at most {Phrases.Count(samples, "sample")} at any {(EarlierForm ? "beat" : "event")}" : "plain: stated";

@@ -75,6 +75,7 @@ class SurveyDesk {
     if (!this.heads && before) fields.forEach(f => (f.type === "checkbox" ? (f.checked = before[f.id]) : (f.value = before[f.id])));
     const asked = Object.fromEntries(fields.map(f => [f.id, f.type === "checkbox" ? f.checked : f.value]));
     sessionStorage.setItem(kept, JSON.stringify(asked));
+    if (asked.takes && !this.takes) this.loadTakes();
     survey.tracks = arranged(this.all, asked);
     document.getElementById("heads").replaceChildren();
     this.heads = survey.tracks.map((track, i) => this.head(track, i));
@@ -83,6 +84,15 @@ class SurveyDesk {
     Object.assign(this.chart, { selected: null, scroll: 0 });
     this.currentTrack = 0;
     this.chart.draw();
+  }
+  /** The takes that do not sound, when they are asked for first. */
+  async loadTakes() {
+    this.takes = {};
+    const answer = await fetch(`/transfers/${transfer}/takes.json`);
+    if (!answer.ok) return;
+    this.takes = await answer.json();
+    for (const track of this.all) track.spares = this.takes[track.id];
+    this.arrange();
   }
   showAll() {
     document.getElementById("show").value = "all";
