@@ -23,7 +23,14 @@ internal sealed class OddReel
     private void Write()
     {
         // A beat at 120 under a map that says 76; its clip lies between two frames.
-        Audio("Beat", _media.Add("beat.wav", 16, 401, (s, t) => [s.Struck(t, 180, [1, 1.9], 0.1, 0.6, 0.5)]), 0.257);
+        var hit = _media.Add("beat.wav", 1, 401, (s, t) => [s.Struck(t, 180, [1, 1.9], 0.1, 0.6, 2)]);
+        var beats = new ClipMaker("beat", 1);
+        for (var i = 0; i < 36; i++)
+        {
+            beats.Add(hit, 0.257 + (i * 0.5), 0.4, 0, 0, 48, 480);
+        }
+
+        _tracks.Add(new Track { Id = "beat", Name = "Beat", Channels = 1, Output = "master", Lanes = [beats.Lane("main")] });
         Audio("Café at the far left of the dome", _media.Add("cafe.wav", 8, 402, (s, t) => [s.Sustained(t, 233, 0.6, 0.2)]), 1);
         Audio("Hum", Coded(_media.Add("hum.wav", 6, 403, (s, t) => [s.Sustained(t, 110, 0.5, 0.2)])), 2);
         Audio("Pressed", _media.Add("pressed.wav", 6, 404, (s, t) => [s.Sustained(t, 165, 0.7, 0.3)]), 3, t => t with { Inserts = [new Insert("limiter", [new Parameter("ceiling dB", -6)], false, 0)] });

@@ -89,4 +89,38 @@ public class InstrumentTests
             Assert.Equal(plain, Play(30_000, 1000, [], note));
         }
     }
+
+    /// <summary>Which synthesizer a track gets is chance: what was cut off on it, still sounding, must not be heard in what comes next.</summary>
+    [Theory]
+    [InlineData(8)]
+    [InlineData(0)]
+    [InlineData(14)]
+    public void A_key_sounds_the_same_on_a_synthesizer_that_was_left_sounding(int program)
+    {
+        // A rate that nothing else has: both are fresh.
+        const double Hz = 47_321;
+        NoteEvent[] key = [new(0, NoteEventKind.On, 0, 62, 90), new(9_600, NoteEventKind.Off, 0, 62, 0)];
+        float[] Sound(KeyPlayer player, int of, NoteEvent[] events, params NoteEvent[] standing)
+        {
+            var controls = new ControlState();
+            foreach (var control in standing.Prepend(new NoteEvent(0, NoteEventKind.Program, 0, 0, of)))
+            {
+                controls.Take(control);
+            }
+
+            using var played = player.Play(events[0], controls, [.. events], 0);
+            return [.. played.Left(0, (int)played.End), .. played.Right(0, (int)played.End)];
+        }
+
+        var (fresh, used) = (KeyPlayer.Take(Hz), KeyPlayer.Take(Hz));
+        var alone = Sound(fresh, program, key);
+        Assert.Contains(alone, s => s != 0);
+        for (var round = 0; round < 5; round++)
+        {
+            // Strings with the pedal down do not end.
+            NoteEvent[] held = [new(0, NoteEventKind.On, 0, 40 + (7 * round), 127), new(100, NoteEventKind.Off, 0, 40 + (7 * round), 0)];
+            Sound(used, 48, held, new NoteEvent(0, NoteEventKind.Controller, 0, 64, 127));
+            Assert.Equal(alone, Sound(used, program, key));
+        }
+    }
 }

@@ -145,6 +145,10 @@ public class SheetTests
         var same = new Dictionary<string, string> { ["bell"] = "the same name, one", ["horn"] = "the same name, two", ["keys"] = "THE SAME NAME" };
         var own = SheetNames.Fitted(prepared, same).Tracks.Select(c => c.Name!).ToList();
         Assert.Equal(["the_same_nam", "the_same_n_2", "THE_SAME_N_3"], own);
+
+        // What is cut off before a blank is the other's name as a file.
+        var blank = SheetNames.Fitted(prepared, new Dictionary<string, string> { ["bell"] = "Narrator on", ["horn"] = "Narrator on take 4", ["keys"] = "Celesta" });
+        Assert.Equal(["Narrator_on", "Narrator_o_2", "Celesta"], blank.Tracks.Select(c => c.Name!));
     }
 
     [Fact]

@@ -20,8 +20,9 @@ internal sealed class KeyPlayer
     private static nint s_keeper;
     private readonly double _hz;
     private readonly nint _settings;
-    private readonly nint _synth;
+    private nint _synth;
     private readonly long _longest;
+    private bool _sounds;
     private float[] _left = new float[Step * 1024];
     private float[] _right = new float[Step * 1024];
 
@@ -57,7 +58,7 @@ internal sealed class KeyPlayer
     /// <summary>Lets the next one play on it.</summary>
     public void GiveBack()
     {
-        if (s_waiting.Count < MostWaiting)
+        if (!_sounds && s_waiting.Count < MostWaiting)
         {
             s_waiting.Add(this);
             return;
@@ -73,6 +74,8 @@ internal sealed class KeyPlayer
     /// <param name="place">The key's own among them.</param>
     public PlayedKey Play(NoteEvent on, ControlState controls, List<NoteEvent> events, int place)
     {
+        Silence();
+
         // A voice begins as the one left off that had its place before. So each key is struck twice, and only the second is heard: what was before it is itself.
         Strike(on, controls);
         Make(0, 1);
@@ -108,7 +111,25 @@ internal sealed class KeyPlayer
             made += steps * Step;
         }
 
+        _sounds = FluidSynth.ActiveVoices(_synth) > 0;
         return new PlayedKey(on.Sample, _left.AsSpan(0, made), _right.AsSpan(0, made));
+    }
+
+    /// <summary>What was let go and is cut off while it sounds no reset ends: it would be heard in the next key, so that one gets a synthesizer that never played.</summary>
+    private void Silence()
+    {
+        if (!_sounds)
+        {
+            return;
+        }
+
+        FluidSynth.DeleteSynth(_synth);
+        lock (s_making)
+        {
+            _synth = Loaded(_settings);
+        }
+
+        _sounds = false;
     }
 
     private void Close()

@@ -51,8 +51,10 @@ public static class SheetNames
         for (var number = 1; ; number++)
         {
             var end = number == 1 ? string.Empty : $"_{number}";
-            var own = Shortened(name, longest - end.Length) + end;
-            if (taken.Add(own))
+            // A file's name loses what it cannot end with, and would then be another's.
+            var cut = Shortened(name, longest - end.Length);
+            var own = (cut.TrimEnd(' ', '_', '.', '-') is { Length: > 0 } ends ? ends : cut) + end;
+            if (taken.Add(LegalName.From(own)))
             {
                 return own;
             }

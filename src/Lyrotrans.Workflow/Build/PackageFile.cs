@@ -46,7 +46,10 @@ public static class PackageFile
     }
 
     /// <summary>Why there is too little room for a package in a folder, in words; null where there is enough, or the system does not say.</summary>
-    public static string? RoomProblem(DeliveryPlan plan, string folder) => DiskSpace.FreeIn(folder) is { } free && free < plan.Bytes + Spare
-        ? $"The package needs about {Digits.Bytes(plan.Bytes)}, and {Digits.Bytes(free)} are free where it goes. Make room and build again."
+    public static string? RoomProblem(DeliveryPlan plan, string folder) => DiskSpace.FreeIn(folder) is { } free && free < Needed(plan) + Spare
+        ? $"The package needs about {Digits.Bytes(Needed(plan))}, and {Digits.Bytes(free)} are free where it goes. Make room and build again."
         : null;
+
+    // A picture is made beside the package before it goes into it.
+    private static long Needed(DeliveryPlan plan) => plan.Bytes + (plan.Picture?.Bytes ?? 0);
 }
