@@ -48,11 +48,14 @@ test("tracks are shown by what they are, in another order, with their takes", as
   await page.locator("#order").selectOption("bus");
   assert.deepEqual((await names()).slice(0, 5), ["Strings", "Cello", "Double bass", "Hall L", "Hall R"]);
   await page.locator("#takes").check();
+  const withTakes = () => page.waitForFunction(n => document.getElementById("chart").chart.survey.tracks.length === n, all.length + 2);
+  await withTakes();
   const shown = await names();
   assert.equal(shown.length, all.length + 2);
   assert.equal(shown[shown.indexOf("Narrator") + 1], "take 2");
   await page.reload();
   await page.waitForSelector("canvas[data-ready=yes]");
+  await withTakes();
   assert.deepEqual(await names(), shown, "it is as it was left");
   await page.locator("#lanes-menu summary").click();
   await page.locator("#show").selectOption("ways");
