@@ -94,7 +94,7 @@ public sealed class RoomSpaceTests(TestApplication main)
         Assert.Single(ended, b => b.State == WorkState.Done);
         Assert.All(ended.Where(b => b.State == WorkState.Failed), b => Assert.Equal(WorkCodes.NoRoom.Id, b.ErrorCode));
         Assert.Equal(2, ended.Count(b => b.State == WorkState.Failed));
-        Assert.All(ended.Where(b => b.State == WorkState.Failed), b => Assert.Matches("The package needs [0-9.]+ kB, and the room has [0-9.]+ (kB|bytes) left of 2.0 MB", b.Error));
+        Assert.All(ended.Where(b => b.State == WorkState.Failed), b => Assert.Matches("The package needs [0-9.]+ kB, and the room has [0-9.]+ (kB|B) left of 2.0 MB", b.Error));
     }
 
     [Fact]
