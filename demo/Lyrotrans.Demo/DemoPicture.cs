@@ -1,4 +1,3 @@
-using System.Diagnostics;
 using System.Globalization;
 using Lyrotrans.Core.Time;
 
@@ -29,21 +28,19 @@ internal static class DemoPicture
         _ = Timecode.TryParse(start, rate, out var first);
         string[] arguments =
         [
-            "-v", "error", "-y", "-f", "rawvideo", "-pix_fmt", "gray", "-s", $"{Width}x{Height}", "-r", $"{rate.PerSecond}", "-i", "pipe:0",
+            "-f", "rawvideo", "-pix_fmt", "gray", "-s", $"{Width}x{Height}", "-r", $"{rate.PerSecond}", "-i", "pipe:0",
             .. sound ? ["-f", "lavfi", "-i", $"sine=frequency=110:sample_rate=48000:duration={seconds}", "-c:a", "pcm_s16le", "-ac", "2"] : Array.Empty<string>(),
             "-c:v", "libx264", "-preset", "veryfast", "-g", "50", "-threads", "2", "-pix_fmt", "yuv420p", "-timecode", start, "-fflags", "+bitexact", "-flags", "+bitexact", "-f", "mov", path,
         ];
-        using var process = Process.Start(new ProcessStartInfo("/usr/bin/ffmpeg", arguments) { RedirectStandardInput = true }) ?? throw new IOException("ffmpeg could not be started.");
-        var frame = new byte[Width * Height];
-        for (long i = 0; i < frames; i++)
+        DemoTool.Run(arguments, output =>
         {
-            Draw(frame, i, first with { Frames = first.Frames + i });
-            process.StandardInput.BaseStream.Write(frame);
-        }
-
-        process.StandardInput.Close();
-        process.WaitForExit();
-        _ = process.ExitCode == 0 ? 0 : throw new IOException("ffmpeg could not write the demo's picture.");
+            var frame = new byte[Width * Height];
+            for (long i = 0; i < frames; i++)
+            {
+                Draw(frame, i, first with { Frames = first.Frames + i });
+                output.Write(frame);
+            }
+        });
     }
 
     private static void Draw(byte[] frame, long number, Timecode at)

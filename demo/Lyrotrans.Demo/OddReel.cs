@@ -1,4 +1,3 @@
-using System.Diagnostics;
 using System.Security.Cryptography;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
@@ -71,12 +70,7 @@ internal sealed class OddReel
     private Media Coded(Media media)
     {
         var (from, to) = (Path.Combine(_folder, media.FileName), Path.Combine(_folder, "media", "hum.ogg"));
-        using (var process = Process.Start(new ProcessStartInfo("/usr/bin/ffmpeg", ["-v", "error", "-y", "-i", from, "-c:a", "libvorbis", "-fflags", "+bitexact", "-flags", "+bitexact", to])) ?? throw new IOException("ffmpeg could not be started."))
-        {
-            process.WaitForExit();
-            _ = process.ExitCode == 0 ? 0 : throw new IOException("ffmpeg could not write the demo's lossy file.");
-        }
-
+        DemoTool.Run(["-i", from, "-c:a", "libvorbis", "-fflags", "+bitexact", "-flags", "+bitexact", to]);
         File.Delete(from);
         var coded = media with { FileName = "media/hum.ogg", Encoding = SampleEncoding.Float32, TimeReference = null, Sha256 = Convert.ToHexStringLower(SHA256.HashData(File.ReadAllBytes(to))) };
         _coded.Add(coded);

@@ -57,7 +57,7 @@ public sealed partial class TwoRoomsTests(TestApplication application) : IAsyncL
         ["/transfers/{id:guid}/notes/{track}"] = Access.ById,
         ["/transfers/{id:guid}/listen"] = Access.ById,
         ["/transfers/{id:guid}/media/{sha256}/listen"] = Access.ById,
-        ["/transfers/{id:guid}/picture/still"] = Access.ById,
+        ["/transfers/{id:guid}/picture/{sha256}/still"] = Access.ById,
         ["/transfers/{id:guid}/picture/file"] = Access.ById,
         ["/transfers/{id:guid}/routing"] = Access.ById,
         ["/transfers/{id:guid}/markers.csv"] = Access.ById,

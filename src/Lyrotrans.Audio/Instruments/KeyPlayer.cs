@@ -123,13 +123,15 @@ internal sealed class KeyPlayer
             return;
         }
 
-        FluidSynth.DeleteSynth(_synth);
+        // The new one first: where there can be none, this one is still there to be closed.
+        nint fresh;
         lock (s_making)
         {
-            _synth = Loaded(_settings);
+            fresh = Loaded(_settings);
         }
 
-        _sounds = false;
+        FluidSynth.DeleteSynth(_synth);
+        (_synth, _sounds) = (fresh, false);
     }
 
     private void Close()

@@ -12,6 +12,7 @@ public sealed class PictureSource
 {
     private const int MostStillBytes = 1 << 22;
     private const int MostStillWidth = 1280;
+    private static readonly Rational s_aside = new(2, 5);
 
     private PictureSource(string path, string name, string format, ContainerFacts facts, PictureStream picture) =>
         (Path, Name, Format, Facts, Picture) = (System.IO.Path.GetFullPath(path), name, format, facts, picture);
@@ -53,12 +54,14 @@ public sealed class PictureSource
     /// <exception cref="BadInputException">They cannot be read.</exception>
     public PicturePackets Packets(CancellationToken stop) => PicturePackets.Read(Path, Name, Format, Picture, stop);
 
-    /// <summary>What is seen at a place, as JPEG.</summary>
-    /// <param name="seconds">From its first frame on.</param>
+    /// <summary>One of its frames as it is seen, as JPEG.</summary>
+    /// <param name="frame">From 0, of frames that are all seen equally long.</param>
     /// <param name="width">In pixels, at most 1280; the height follows.</param>
     /// <exception cref="BadInputException">Nothing can be decoded there.</exception>
-    public byte[] Still(Rational seconds, int width)
+    public byte[] Still(long frame, int width)
     {
+        // A little before it: what ffmpeg rounds to microseconds stays on the right side of it, and the first frame from there on is given.
+        var seconds = frame == 0 ? Rational.Zero : (frame - s_aside) / (Picture.FramesPerSecond ?? FrameRate.Fps25.PerSecond);
         var scale = $"scale={Math.Clamp(width, 16, MostStillWidth)}:-2";
         using var tool = ToolProcess.Start(
             "ffmpeg",
@@ -72,6 +75,6 @@ public sealed class PictureSource
         return count > 0 && count < MostStillBytes && tool.Succeeded() ? bytes[..count] : throw new BadInputException(ContainerCodes.NotRead, Name, string.Empty, "Nothing of its picture can be decoded there.", "Ask for the picture again.");
     }
 
-    /// <summary>Seconds as ffmpeg is told of them, to the microsecond that it knows.</summary>
-    internal static string Decimal(Rational seconds) => (seconds.Sign < 0 ? 0 : (decimal)(seconds * 1_000_000).RoundToEven() / 1_000_000).ToString("0.000000", CultureInfo.InvariantCulture);
+    // As ffmpeg is told of them, to the microsecond that it knows.
+    private static string Decimal(Rational seconds) => ((decimal)(seconds * 1_000_000).RoundToEven() / 1_000_000).ToString("0.000000", CultureInfo.InvariantCulture);
 }

@@ -239,7 +239,7 @@ internal sealed class ClipPlanner
 
         var frames = Math.Max(_session.Start.Frames, (picture.Start.Frames / picture.Start.Rate.PerSecond * _session.FrameRate.PerSecond).RoundToEven());
         // A name is of a file, without its folder; readers of clip files make the same of it.
-        return new PictureReference(picture.FileName[(picture.FileName.LastIndexOfAny(['/', '\\']) + 1)..], _session.Start with { Frames = frames }, Math.Max(1, picture.LengthFrames));
+        return new PictureReference(picture.ShortName, _session.Start with { Frames = frames }, Math.Max(1, picture.LengthFrames));
     }
 
     private long Unit(long sample) => _unit == 1 ? sample : ((sample / _unit).RoundToEven() * _unit).RoundToEven();

@@ -15,8 +15,7 @@ public static class DeliveryRange
     /// <param name="sounds">Measured sound by media id; a clip of media that was not measured counts to its end.</param>
     public static SampleRange Of(Session session, Preparation preparation, IReadOnlyDictionary<string, MediaSound> sounds)
     {
-        var without = FilesStart.Of(session, preparation with { Click = preparation.Click with { CountInBars = 0 } });
-        var end = Math.Max(without + 1, preparation.ChosenEnd ?? LastSound(session, preparation, sounds).Sample + preparation.Tail);
+        var end = Math.Max(FilesStart.BeforeCountIn(session, preparation) + 1, preparation.ChosenEnd ?? LastSound(session, preparation, sounds).Sample + preparation.Tail);
         return new SampleRange(FilesStart.Of(session, preparation), end);
     }
 

@@ -133,16 +133,15 @@ public sealed class FlagFinder(FlagFacts facts)
             yield break;
         }
 
-        var name = picture.FileName[(picture.FileName.LastIndexOf('/') + 1)..];
         if (picture.SoundChannels > 0)
         {
             var goes = facts.Preparation.Picture.Extent != PictureExtent.None;
-            yield return new(FlagKinds.PictureSound, $"{name} has {Phrases.Count(picture.SoundChannels, "channel")} of sound", goes ? "What goes of it is without; who has the picture already still has it" : "Let the picture go without it, or tell the receiver what it is", null, null, 0);
+            yield return new(FlagKinds.PictureSound, $"{picture.ShortName} has {Phrases.Count(picture.SoundChannels, "channel")} of sound", goes ? "What goes of it is without; who has the picture already still has it" : "Let the picture go without it, or tell the receiver what it is", null, null, 0);
         }
 
         if (picture.FramesPerSecond is { } frames && frames != _session.FrameRate.PerSecond)
         {
-            yield return new(FlagKinds.PictureFrames, FormattableString.Invariant($"{name} runs at {frames.ToDouble():0.###} frames a second, the session at {_session.FrameRate.Name}"), "Say at Intake which of both it is", null, null, 0);
+            yield return new(FlagKinds.PictureFrames, FormattableString.Invariant($"{picture.ShortName} runs at {frames.ToDouble():0.###} frames a second, the session at {_session.FrameRate.Name}"), "Say at Intake which of both it is", null, null, 0);
         }
     }
 

@@ -105,8 +105,18 @@ internal sealed class PreparedFlags(Session session, Preparation preparation)
     /// <summary>The first sample at which clips of both tracks sound; null where none do.</summary>
     private static long? Together(Track a, Track b)
     {
-        var clips = (a.Sounding?.Clips ?? []).Where(c => !c.Muted).ToList();
-        return (b.Sounding?.Clips ?? []).Where(c => !c.Muted).SelectMany(c => clips.Where(o => o.Start < c.End && o.End > c.Start).Select(o => (long?)Math.Max(o.Start, c.Start))).FirstOrDefault();
+        var (ours, theirs) = ((a.Sounding?.Clips ?? []).Where(c => !c.Muted).ToList(), (b.Sounding?.Clips ?? []).Where(c => !c.Muted).ToList());
+
+        // Both ascend, and there may be thousands: whichever ends first can meet nothing more.
+        for (int i = 0, k = 0; i < ours.Count && k < theirs.Count; _ = ours[i].End <= theirs[k].End ? i++ : k++)
+        {
+            if (ours[i].Start < theirs[k].End && theirs[k].Start < ours[i].End)
+            {
+                return Math.Max(ours[i].Start, theirs[k].Start);
+            }
+        }
+
+        return null;
     }
 
     private bool Sounds(Track track) => track.Kind.IsSource() && track.State == TrackState.Active && TreatmentOf(track.Id) is not (Treatment.HoldBack or Treatment.Notes);

@@ -8,13 +8,14 @@ public static class FilesStart
 {
     /// <summary>Session sample, with the count-in where that moves all files.</summary>
     public static long Of(Session session, Preparation preparation) =>
-        preparation.Click is { Goes: true, CountIn: CountIn.AllFiles } ? WithCountIn(session, preparation, Chosen(session, preparation)) : Chosen(session, preparation);
+        preparation.Click is { Goes: true, CountIn: CountIn.AllFiles } ? WithCountIn(session, preparation, BeforeCountIn(session, preparation)) : BeforeCountIn(session, preparation);
 
     /// <summary>A start, earlier by the bars of the count-in.</summary>
     public static long WithCountIn(Session session, Preparation preparation, long start) =>
         preparation.Click.CountInBars == 0 ? start : ClickTrack.CountInStart(session, start, preparation.Click.CountInBars);
 
-    private static long Chosen(Session session, Preparation preparation) => preparation.From switch
+    /// <summary>Session sample at which they would begin without a count-in.</summary>
+    public static long BeforeCountIn(Session session, Preparation preparation) => preparation.From switch
     {
         RangeStart.Bar1 => session.Bar1Sample,
         RangeStart.Chosen => preparation.ChosenStart,

@@ -51,9 +51,9 @@ public static class SheetNames
         for (var number = 1; ; number++)
         {
             var end = number == 1 ? string.Empty : $"_{number}";
-            // A file's name loses what it cannot end with, and would then be another's.
+            // What is cut off before a blank would end with it; as a file it loses that, and would then be another's.
             var cut = Shortened(name, longest - end.Length);
-            var own = (cut.TrimEnd(' ', '_', '.', '-') is { Length: > 0 } ends ? ends : cut) + end;
+            var own = (cut != name && cut.TrimEnd(' ', '_', '.', '-') is { Length: > 0 } ends ? ends : cut) + end;
             if (taken.Add(LegalName.From(own)))
             {
                 return own;

@@ -9,6 +9,9 @@ namespace Lyrotrans.Core.Sessions;
 /// <param name="Sha256">Of the file's bytes; null where only its name is known.</param>
 public sealed record PictureReference(string FileName, Timecode Start, long LengthFrames = 0, string? Sha256 = null)
 {
+    /// <summary>Its name without folders, whichever way they are parted.</summary>
+    public string ShortName => FileName[(FileName.LastIndexOfAny(['/', '\\']) + 1)..];
+
     /// <summary>Its own frames a second; null where it is not known.</summary>
     public Rational? FramesPerSecond { get; init; }
 

@@ -1,7 +1,6 @@
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Storing;
-using Lyrotrans.Core.Time;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Workflow.Pictures;
 using Lyrotrans.Workflow.Sounds;
@@ -18,14 +17,14 @@ public static class Pictures
 
     public static void MapPictures(this WebApplication app)
     {
-        app.MapGet("/transfers/{id:guid}/picture/still", StillAsync);
+        app.MapGet("/transfers/{id:guid}/picture/{sha256}/still", StillAsync);
         app.MapGet("/transfers/{id:guid}/picture/file", FileAsync);
     }
 
-    /// <summary>What is seen at one of its frames, counted from 0.</summary>
-    private static async Task<IResult> StillAsync(Guid id, long frame, HttpContext context, DeskLoader desks, CancellationToken stop)
+    /// <summary>What is seen at one of its frames, counted from 0. The address says which picture by its hash, so that browsers may keep stills: another one has other addresses.</summary>
+    private static async Task<IResult> StillAsync(Guid id, string sha256, long frame, HttpContext context, DeskLoader desks, CancellationToken stop)
     {
-        if (await PictureAsync(id, context, desks, stop) is not var (desk, picture, file))
+        if (await PictureAsync(id, context, desks, stop) is not var (picture, file) || picture.Sha256 != sha256)
         {
             return Results.NotFound();
         }
@@ -38,13 +37,11 @@ public static class Pictures
         await s_atOnce.WaitAsync(stop);
         try
         {
-            // A little before the frame: what ffmpeg rounds stays on the right side of it.
-            var seconds = frame == 0 ? Rational.Zero : (frame - new Rational(2, 5)) / picture.FramesPerSecond!.Value;
             var still = await Task.Run(
                 () =>
                 {
                     using var stored = StoredPicture.Open(file, picture.FileName);
-                    return stored.Source.Still(seconds, StillWidth);
+                    return stored.Source.Still(frame, StillWidth);
                 },
                 stop);
             context.Response.Headers.CacheControl = "private, max-age=31536000, immutable";
@@ -62,10 +59,10 @@ public static class Pictures
 
     /// <summary>The file itself, in ranges.</summary>
     private static async Task<IResult> FileAsync(Guid id, HttpContext context, DeskLoader desks, CancellationToken stop) =>
-        await PictureAsync(id, context, desks, stop) is var (_, _, file) ? Results.Stream(file.Open(), "video/mp4", enableRangeProcessing: true) : Results.NotFound();
+        await PictureAsync(id, context, desks, stop) is var (_, file) ? Results.Stream(file.Open(), "video/mp4", enableRangeProcessing: true) : Results.NotFound();
 
-    private static async Task<(Desk Desk, PictureReference Picture, IStoredFile File)?> PictureAsync(Guid id, HttpContext context, DeskLoader desks, CancellationToken stop) =>
+    private static async Task<(PictureReference Picture, IStoredFile File)?> PictureAsync(Guid id, HttpContext context, DeskLoader desks, CancellationToken stop) =>
         await desks.OpenAsync(context.User, id, context.Request.Query["to"], stop) is { Session.Picture: { IsThere: true } picture } desk && StoredPicture.Find(picture, new StoredMedia(desk.Media)) is { } file
-            ? (desk, picture, file)
+            ? (picture, file)
             : null;
 }

@@ -77,7 +77,8 @@ public static class SurveyData
         var length = session.Rate.SamplesIn(picture.LengthFrames / picture.Start.Rate.PerSecond);
         return new
         {
-            name = picture.FileName[(picture.FileName.LastIndexOf('/') + 1)..],
+            name = picture.ShortName,
+            sha = picture.Sha256,
             start = session.TimecodeScale.FirstSampleOf(picture.Start),
             timecode = picture.Start.ToString(),
             length = length.RoundToEven(),

@@ -49,7 +49,7 @@ internal static class PictureJoin
     }
 
     /// <summary>Whether a session's picture is the file of a name; folders do not count.</summary>
-    public static bool Names(PictureReference picture, string file) => string.Equals(ShortName(picture.FileName), ShortName(file), StringComparison.OrdinalIgnoreCase);
+    public static bool Names(PictureReference picture, string file) => string.Equals(picture.ShortName, (picture with { FileName = file }).ShortName, StringComparison.OrdinalIgnoreCase);
 
     private static (Timecode Start, string Why) Place(Session session, PictureReference? named, IntakeItem picture)
     {
@@ -67,6 +67,4 @@ internal static class PictureJoin
     }
 
     private static Rational? Ratio(string? text) => Rational.TryParse(text, out var ratio) && ratio.Sign >= 0 ? ratio : null;
-
-    private static string ShortName(string name) => name[(name.LastIndexOfAny(['/', '\\']) + 1)..];
 }

@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Security.Cryptography;
 using Lyrotrans.Audio.Pictures;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Errors;
@@ -35,8 +36,12 @@ internal sealed class PictureProof(PicturePlan plan, PlannedFile file, PictureSo
             Row("timecode of its first frame", start.ToString(), says?.ToString() ?? "none", says is { } said ? Digits.Grouped(said.Frames - start.Frames) : "none", says == start);
         }
 
-        Row("begins", plan.Start.ToString(), plan.Start.ToString(), $"files begin {plan.Against}", true);
-        if (way.IsCopy)
+        if (PictureFile.GoesAsItLies(plan, source))
+        {
+            var sha256 = Hash(found.Path);
+            Row("the file itself, by its SHA-256", plan.Source.Sha256![..16], sha256[..16], sha256 == plan.Source.Sha256 ? "0" : "differs", sha256 == plan.Source.Sha256);
+        }
+        else if (way.IsCopy)
         {
             Copied(theirs, ours, way);
         }
@@ -97,6 +102,12 @@ internal sealed class PictureProof(PicturePlan plan, PlannedFile file, PictureSo
         Row($"coded anew: {way.Why}; levels of pixels, most apart", $"at most {MostApart:0} of 255", Number(worst), Number(worst), worst <= MostApart);
         var fits = here <= Math.Min(earlier, later);
         Row("at its place", "no neighbour fits better", fits ? "none does" : earlier < later ? "the frame before does" : "the frame after does", fits ? "0" : "1 frame", fits);
+    }
+
+    private static string Hash(string path)
+    {
+        using var stream = File.OpenRead(path);
+        return Convert.ToHexStringLower(SHA256.HashData(stream));
     }
 
     private static Rational Apart(Rational by) => by.Sign < 0 ? -by : by;

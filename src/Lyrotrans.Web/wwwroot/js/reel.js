@@ -114,7 +114,7 @@ export class Reel {
     this.paint();
   }
   addressOf(frame) {
-    return `/transfers/${transfer}/picture/still?frame=${frame}`;
+    return `/transfers/${transfer}/picture/${this.picture.sha}/still?frame=${frame}`;
   }
   get screenOn() {
     return !this.screen.hidden;

@@ -249,7 +249,9 @@ class SurveyDesk {
     this.alone = track !== null;
     const only = track === null ? "" : `&track=${encodeURIComponent(track)}`;
     const grid = document.getElementById("grid").value;
-    this.listening.play(`/transfers/${transfer}/listen?from=${this.heardFrom}${only}${grid && `&click=${grid}`}`);
+    // The accents of the click are this receiver's.
+    const click = grid && `&click=${grid}${document.body.dataset.query.replace("?", "&")}`;
+    this.listening.play(`/transfers/${transfer}/listen?from=${this.heardFrom}${only}${click}`);
   }
   /** Goes on from where it is heard, as it is asked for now. */
   again() {
