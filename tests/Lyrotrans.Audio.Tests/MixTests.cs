@@ -98,11 +98,11 @@ public class MixTests
             Same(reference.After(id, effects: true), Render(session, id, MixPoint.AfterEffects, count));
             Same(reference.After(id, effects: false), Render(session, id, MixPoint.AfterPan, count, 333));
         }
-    }, iter: 40);
+    }, iter: Cases.Of(12));
 
     [Fact]
     public void Threads_make_no_difference() => s_sessions.Sample(
-        session => Assert.Equal(Render(session, "m", MixPoint.AfterPan, Length), Render(session, "m", MixPoint.AfterPan, Length, threads: 4)), iter: 20);
+        session => Assert.Equal(Render(session, "m", MixPoint.AfterPan, Length), Render(session, "m", MixPoint.AfterPan, Length, threads: 4)), iter: Cases.Of(8));
 
     [Fact]
     public void Blocks_and_places_to_begin_make_no_difference() => s_sessions.Sample(session =>
@@ -111,7 +111,7 @@ public class MixTests
         Assert.Equal(whole, Render(session, "m", MixPoint.AfterPan, Length, 77));
         var late = Render(session, "m", MixPoint.AfterPan, 1000, 100, 4321);
         Assert.Equal(whole.Select(c => c[4321..5321]), late);
-    }, iter: 20);
+    }, iter: Cases.Of(8));
 
     [Fact]
     public void Stems_sum_to_the_mix() => s_sessions.Sample(session =>
@@ -119,7 +119,7 @@ public class MixTests
         var mix = Render(session, "m", MixPoint.AfterPan, Length);
         var stems = session.Tracks.Where(t => t.Kind == TrackKind.Audio).Select(t => Render(session, "m", MixPoint.AfterPan, Length, only: [t.Id])).ToList();
         Same(mix, [.. mix.Select((channel, c) => channel.Select((_, i) => stems.Sum(s => s[c][i])).ToArray())]);
-    }, iter: 30);
+    }, iter: Cases.Of(10));
 
     [Fact]
     public void A_late_effect_on_one_of_two_same_tracks_leaves_them_together_through_sends_too()

@@ -18,10 +18,10 @@ public class OnsetTests
         Meters = new MeterMap([new MeterChange(1, 4, 4), new MeterChange(5, 7, 8)]),
     };
 
-    private static (List<ClickBeat> Beats, double[] Sound, ClickRender Render) Click(Session session, SampleRange range, double level = -6)
+    private static (List<ClickBeat> Beats, double[] Sound, ClickRender Render) Click(Session session, SampleRange range, double level = -6, ClickVoice voice = ClickVoice.Tones, int parts = 1)
     {
-        var beats = ClickTrack.Beats(session, new ClickChoices(true, LevelDb: level), range).ToList();
-        var render = new ClickRender(beats, range, level, session.Rate);
+        var beats = ClickTrack.Beats(session, new ClickChoices(true, LevelDb: level, Parts: parts), range).ToList();
+        var render = new ClickRender(beats, range, level, session.Rate, voice);
         var sound = new double[range.Length];
         var block = new double[1000];
         for (var at = 0; at < sound.Length; at += block.Length)
@@ -55,10 +55,38 @@ public class OnsetTests
         Assert.All(beats, b => Assert.Equal(s_session.Clock.SampleAt(b.Beat.Quarter), b.Sample));
     }
 
-    [Fact]
-    public void A_click_begins_at_its_level_and_the_two_sounds_differ()
+    public static TheoryData<ClickVoice, int, int> Voices => new(
+        from voice in Enum.GetValues<ClickVoice>()
+        from parts in new[] { 1, 3, 4 }
+        from hz in new[] { 8000, 48_000, 192_000 }
+        select (voice, parts, hz));
+
+    [Theory]
+    [MemberData(nameof(Voices))]
+    public void Every_voice_at_every_rate_begins_on_its_sample_is_never_louder_than_it_began_and_ends_in_silence(ClickVoice voice, int parts, int hz)
     {
-        var (beats, sound, _) = Click(s_session, new SampleRange(0, 700_000), -12);
+        var (beats, sound, render) = Click(s_session with { Rate = SampleRate.FromHz(hz) }, new SampleRange(-hz / 10, hz * 15), -6, voice, parts);
+        Assert.Equal(beats.Select(b => b.Sample + (hz / 10)), Find(render, sound));
+        Assert.Equal(parts > 1, beats.Any(b => b.Strength == ClickStrength.Part));
+        Assert.Equal(Decibels.ToRatio(-6), sound.Max(Math.Abs), 12);
+        Assert.All(beats.Skip(1), b => Assert.All(sound.AsSpan((int)(b.Sample + (hz / 10)) - render.Quiet, render.Quiet).ToArray(), s => Assert.Equal(0, s)));
+    }
+
+    [Fact]
+    public void Voices_differ()
+    {
+        var sounds = Enum.GetValues<ClickVoice>().Select(v => Click(s_session, new SampleRange(0, 100_000), -6, v).Sound).ToList();
+        Assert.All(sounds.SelectMany((a, i) => sounds.Skip(i + 1).Select(b => (a, b))), p => Assert.True(p.a.Zip(p.b, (x, y) => Math.Abs(x - y)).Max() > 0.1));
+    }
+
+    [Theory]
+    [InlineData(ClickVoice.Tones)]
+    [InlineData(ClickVoice.Wood)]
+    [InlineData(ClickVoice.Bell)]
+    [InlineData(ClickVoice.Tick)]
+    public void A_click_begins_at_its_level_and_the_two_sounds_differ(ClickVoice voice)
+    {
+        var (beats, sound, _) = Click(s_session, new SampleRange(0, 700_000), -12, voice);
         double At(ClickStrength strength) => Decibels.FromRatio(sound[beats.First(b => b.Strength == strength).Sample]);
         Assert.Equal(-12, At(ClickStrength.Bar), 9);
         Assert.Equal(-15, At(ClickStrength.Group), 9);

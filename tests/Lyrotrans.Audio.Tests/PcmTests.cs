@@ -78,7 +78,7 @@ public class PcmTests
         Assert.True(Worst((_, v) => v, Dither.Of(noise, "another")) > 0.9 || lost);
         Assert.False(lost && noise == DitherNoise.Flat);
         return double.IsPositiveInfinity(Worst((i, v) => i == 77 ? double.NaN : v, dither)) || lost;
-    }, iter: 300);
+    }, iter: Cases.Of(120));
 
     [Fact]
     public void Big_and_little_endian_are_the_same_sound()

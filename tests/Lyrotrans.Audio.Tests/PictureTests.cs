@@ -9,7 +9,7 @@ using Lyrotrans.Core.Time;
 namespace Lyrotrans.Audio.Tests;
 
 /// <summary>Pictures that ffmpeg made here, cut and coded anew, and held to their sources by means of their own.</summary>
-public sealed class PictureTests : IDisposable
+public sealed class PictureTests(PictureTests.OneReel reel) : IClassFixture<PictureTests.OneReel>, IDisposable
 {
     private readonly string _folder = Directory.CreateTempSubdirectory("lyro-pictures-").FullName;
 
@@ -24,14 +24,24 @@ public sealed class PictureTests : IDisposable
         return said.Trim();
     }
 
-    private string Made(string name, string rate, params string[] coder)
+    /// <summary>A picture that most tests only read.</summary>
+    public sealed class OneReel : IDisposable
     {
-        var path = Path.Combine(_folder, name);
+        private readonly string _folder = Directory.CreateTempSubdirectory("lyro-reel-").FullName;
+
+        public OneReel() => Path = Made(_folder, "reel.mov", "25", "-c:v", "libx264", "-g", "25", "-bf", "2", "-c:a", "pcm_s16le");
+
+        public string Path { get; }
+
+        public void Dispose() => Directory.Delete(_folder, recursive: true);
+    }
+
+    private static string Made(string folder, string name, string rate, params string[] coder)
+    {
+        var path = Path.Combine(folder, name);
         Ask("ffmpeg", ["-v", "error", "-y", "-f", "lavfi", "-i", $"testsrc2=size=320x240:rate={rate}:duration=4", "-f", "lavfi", "-i", "sine=440:sample_rate=48000:duration=4", .. coder, "-pix_fmt", "yuv420p", "-timecode", "10:00:00:00", path]);
         return path;
     }
-
-    private string Reel(string rate = "25") => Made("reel.mov", rate, "-c:v", "libx264", "-g", "25", "-bf", "2", "-c:a", "pcm_s16le");
 
     private static PicturePlan Plan(PictureSource source, string name, long frame, PictureForm form = PictureForm.AsItIs)
     {
@@ -69,7 +79,7 @@ public sealed class PictureTests : IDisposable
     [Fact]
     public void It_is_told_what_a_picture_is()
     {
-        var source = PictureSource.Open(Reel(), "reel.mov", "mov");
+        var source = PictureSource.Open(reel.Path, "reel.mov", "mov");
         Assert.Equal("H.264, 320 × 240, 25 frames a second, 0 min 04 s", source.Picture.Words);
         Assert.Equal((1, new Rational(36_000, 1)), (source.Facts.Streams.Count, source.Facts.StartSeconds!.Value));
         var packets = source.Packets(CancellationToken.None);
@@ -83,7 +93,7 @@ public sealed class PictureTests : IDisposable
     [InlineData(50)]
     public void Whole_or_cut_between_groups_its_frames_are_the_sources_own_and_its_sound_is_gone(int frame)
     {
-        var source = PictureSource.Open(Reel(), "reel.mov", "mov");
+        var source = PictureSource.Open(reel.Path, "reel.mov", "mov");
         var (made, found) = Make(source, Plan(source, "reel.mov", frame));
         Assert.Equal((true, 100L - frame), (made.IsCopy, made.Frames));
         Assert.Equal(Hashes(source.Path)[frame..], Hashes(found.Path));
@@ -102,7 +112,7 @@ public sealed class PictureTests : IDisposable
     [InlineData(13, PictureForm.Rdd36, "prores", "another form was asked for")]
     public void Cut_inside_a_group_or_in_another_form_it_is_coded_anew_from_that_very_frame(int frame, PictureForm form, string codec, string why)
     {
-        var source = PictureSource.Open(Reel(), "reel.mov", "mov");
+        var source = PictureSource.Open(reel.Path, "reel.mov", "mov");
         var (made, found) = Make(source, Plan(source, "reel.mov", frame, form));
         Assert.Equal((false, 100L - frame, why), (made.IsCopy, made.Frames, made.Why));
         Assert.Equal((codec, new Rational((36_000 * 25) + frame, 25)), (found.Picture.Codec, found.Facts.StartSeconds!.Value));
@@ -119,7 +129,7 @@ public sealed class PictureTests : IDisposable
     [Fact]
     public void The_same_plan_gives_the_same_bytes_copied_or_coded()
     {
-        var source = PictureSource.Open(Reel(), "reel.mov", "mov");
+        var source = PictureSource.Open(reel.Path, "reel.mov", "mov");
         foreach (var frame in new[] { 25, 30 })
         {
             var plan = Plan(source, "reel.mov", frame);
@@ -133,7 +143,7 @@ public sealed class PictureTests : IDisposable
     [InlineData("reel.mov", "30000/1001", "-c:v", "mjpeg", "-c:a", "pcm_s24le")]
     public void Every_container_and_rate_is_cut_at_its_frame(string name, string rate, params string[] coder)
     {
-        var source = PictureSource.Open(Made(name, rate, coder), name, name.EndsWith("mxf", StringComparison.Ordinal) ? "mxf" : "mov");
+        var source = PictureSource.Open(Made(_folder, name, rate, coder), name, name.EndsWith("mxf", StringComparison.Ordinal) ? "mxf" : "mov");
         var (made, found) = Make(source, Plan(source, name, 48));
         Assert.True(made.IsCopy, made.Why);
         Assert.Equal(Hashes(source.Path)[48..], Hashes(found.Path));
@@ -146,7 +156,7 @@ public sealed class PictureTests : IDisposable
     [InlineData("mxf")]
     public void A_still_is_the_frame_that_is_asked_for(string format)
     {
-        var source = PictureSource.Open(format == "mov" ? Reel() : Made("reel.mxf", "25", "-c:v", "mpeg2video", "-g", "12", "-c:a", "pcm_s16le"), $"reel.{format}", format);
+        var source = PictureSource.Open(format == "mov" ? reel.Path : Made(_folder, "reel.mxf", "25", "-c:v", "mpeg2video", "-g", "12", "-c:a", "pcm_s16le"), $"reel.{format}", format);
         var seen = Seen(source.Path);
         foreach (var frame in new[] { 0, 1, 24, 25, 63, 99 })
         {
@@ -163,7 +173,7 @@ public sealed class PictureTests : IDisposable
     [Fact]
     public void What_cannot_be_made_is_said_in_words_and_stops_when_it_is_told_to()
     {
-        var source = PictureSource.Open(Reel(), "reel.mov", "mov");
+        var source = PictureSource.Open(reel.Path, "reel.mov", "mov");
         var target = Path.Combine(_folder, "out.mov");
         File.Create(target).Dispose();
         Assert.Contains("ends before the files begin", Assert.Throws<BadInputException>(() => PictureMaker.Make(source, Plan(source, "reel.mov", 100), target, _ => { }, CancellationToken.None)).Message, StringComparison.Ordinal);

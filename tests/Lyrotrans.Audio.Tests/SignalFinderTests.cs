@@ -8,8 +8,6 @@ namespace Lyrotrans.Audio.Tests;
 
 public class SignalFinderTests
 {
-    private const int Cases = 500;
-
     // Half a millisecond.
     private const double ThroughEffects = 24;
 
@@ -20,7 +18,7 @@ public class SignalFinderTests
     [Fact]
     public void What_is_called_sure_is_right_in_all_of_many_random_cases()
     {
-        var found = AtOnce.Select([.. Enumerable.Range(0, Cases)], seed =>
+        var found = AtOnce.Select([.. Enumerable.Range(0, Cases.Of(125))], seed =>
         {
             var hidden = new HiddenSound(seed);
             return (Hidden: hidden, Seed: seed, Place: Find(hidden.Mix, hidden.Sound));

@@ -88,6 +88,35 @@ public class ClickTests
         Assert.Equal(24_000, Of(new ClickChoices(CountInBars: 2)).Start);
     }
 
+    [Theory]
+    [InlineData(2)]
+    [InlineData(3)]
+    [InlineData(4)]
+    public void Parts_of_a_beat_lie_between_it_and_the_next_softer_than_both(int parts)
+    {
+        var range = new SampleRange(0, 204_000);
+        var (whole, all) = (ClickTrack.Beats(s_session, new ClickChoices(true), range), ClickTrack.Beats(s_session, new ClickChoices(true, Parts: parts), range));
+        Assert.Equal(whole, all.Where(b => b.Strength != ClickStrength.Part));
+        Assert.Equal(whole.Count * parts, all.Count);
+        Assert.All(all, b => Assert.Equal(s_session.Clock.SampleAt(b.Beat.Quarter), b.Sample));
+        Assert.All(all.Zip(all.Skip(1)), p => Assert.Equal(p.First.Beat.Meter.QuartersPerBeat / parts, p.Second.Beat.Quarter - p.First.Beat.Quarter));
+        var part = Assert.Single(ClickTrack.Notes(s_session, new ClickChoices(Midi: true, Parts: parts), range).Parts);
+        Assert.Equal(all.Select(b => b.Sample), part.Notes.Select(n => s_session.Clock.SampleAt(part.StartQuarter + new Rational(n.Tick, part.TicksPerQuarter))));
+        Assert.Equal(4, part.Notes.Select(n => n.Velocity).Distinct().Count());
+    }
+
+    [Theory]
+    [InlineData("Click 92", 92.0, 92.0)]
+    [InlineData("Click 92.5", 92.5, 92.5)]
+    [InlineData("Click 66 to 116.25", 116.25, 66.0)]
+    public void Its_name_says_the_tempo(string name, double first, double last)
+    {
+        var session = s_session with { Tempo = new TempoMap([new TempoPoint(0, Rational.FromDouble(first, 100)), new TempoPoint(8, Rational.FromDouble(last, 100))]) };
+        Assert.Equal(name, ClickTrack.NameOf(session));
+        string Path(bool said) => DeliveryPlan.Make(session, Preparation.Default(session, TestFormats.Any) with { Click = new ClickChoices(true, TempoInName: said) }, s_noSounds).Files.Single(f => f.Kind == PlannedKind.Click).Path;
+        Assert.Equal(("Test/audio/01_Click.wav", $"Test/audio/01_{name.Replace(' ', '_')}.wav"), (Path(false), Path(true)));
+    }
+
     [Fact]
     public void The_click_as_notes_has_the_same_beats()
     {

@@ -85,7 +85,7 @@ public class AafRoundTripTests
             Assert.Equal(expected, found);
             return Write(found, essence, form).AsSpan().SequenceEqual(bytes);
         },
-        iter: 300);
+        iter: Cases.Of(100));
 
     [Theory]
     [InlineData("MarkerUser", true)]
@@ -114,7 +114,7 @@ public class AafRoundTripTests
 
     [Theory]
     [MemberData(nameof(Formats))]
-    public void What_was_planned_by_any_choices_is_found_as_it_was_meant(string format) => Planned((IClipFormat)SessionFormats.Get(format), 300);
+    public void What_was_planned_by_any_choices_is_found_as_it_was_meant(string format) => Planned((IClipFormat)SessionFormats.Get(format), Cases.Of(100));
 
     private static void Planned(IClipFormat format, int iterations) => Gen.Select(Gen.Int[0, int.MaxValue - 1], Gen.Int[0, 9], Gen.Int[0, 1023]).Sample(
         (seed, frames, bits) =>

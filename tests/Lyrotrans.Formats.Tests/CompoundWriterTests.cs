@@ -86,7 +86,7 @@ public sealed class CompoundWriterTests : IDisposable
             Assert.Equal(streams.Keys.Order(), found.Keys.Order());
             Assert.All(streams, s => Assert.True(found[s.Key].AsSpan().SequenceEqual(s.Value), s.Key));
         },
-        iter: 60);
+        iter: Cases.Of(25));
 
     [Theory]
     [InlineData(512)]

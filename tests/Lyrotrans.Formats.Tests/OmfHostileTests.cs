@@ -163,7 +163,7 @@ public class OmfHostileTests
                     () => EditImport.Make(Read(random.Next(10) == 0 ? bytes[random.Next(bytes.Length)..] : bytes)).Session,
                     session => Assert.Equal(session, SessionDocumentReader.Read(new MemoryStream(SessionDocumentWriter.Write(session)), "kept.json")));
             },
-            iter: 300);
+            iter: Cases.Of(120));
         damage.BothHappened();
     }
 }

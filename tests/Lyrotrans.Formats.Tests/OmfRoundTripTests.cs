@@ -77,7 +77,7 @@ public sealed class OmfRoundTripTests : IDisposable
 
             return Write(found, essence, form).AsSpan().SequenceEqual(bytes);
         },
-        iter: 300);
+        iter: Cases.Of(100));
 
     [Fact]
     public void Fades_as_properties_come_back_with_their_shapes()

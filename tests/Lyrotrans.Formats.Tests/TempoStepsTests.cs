@@ -79,7 +79,7 @@ public class TempoStepsTests
                 // Files that begin a little beside a beat cannot move that beat, and say so.
                 Assert.True(drift.Why is not null || drift.Keeps(TempoForm.Corrected), drift.ToString());
             },
-            iter: 30, print: t => string.Join("; ", t.Item1.Points));
+            iter: Cases.Of(10), print: t => string.Join("; ", t.Item1.Points));
 
     // Of everything, and of everything but the beat that the files begin on.
     private static (TempoDrift All, TempoDrift After) Drifts(Session session)
@@ -108,7 +108,7 @@ public class TempoStepsTests
 
                 Assert.InRange(worst, 0, 1.0001);
             },
-            iter: 12);
+            iter: Cases.Of(5));
 
     [Fact]
     public void Plain_has_an_event_for_each_tempo_and_its_rounding_adds_up()
@@ -148,7 +148,7 @@ public class TempoStepsTests
                     .Max(t => Math.Abs(Read(file, tempos, t + (lead * 480)) - session.Clock.ExactSampleAt(new Rational(t, 480)).ToDouble()));
                 Assert.InRange(worst, 0, TempoBound.Of(form)!.Value + 1e-6);
             },
-            iter: 40);
+            iter: Cases.Of(20));
 
     [Fact]
     public void A_wider_bound_costs_fewer_events_and_plain_strays_by_hundreds_of_samples_between_the_beats()

@@ -33,7 +33,7 @@ public class FlagMendTests
     };
 
     private static readonly Preparation s_before = Treating(
-        Preparation.Default(s_session, SessionFormats.Usual) with { Mix = new MixChoices { Stems = true, Master = StemMaster.Through } },
+        Preparation.Default(s_session, SessionFormats.Usual) with { Mix = new MixChoices { Stems = true, Master = StemMaster.Through, Sounding = MixSounding.AllHere } },
         ("squashed", Treatment.PrintThrough), ("held", Treatment.HoldBack), ("echo", Treatment.PrintThrough));
 
     private static Track Sounding(string id, string media = "mono") => new()

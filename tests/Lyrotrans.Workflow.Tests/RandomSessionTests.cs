@@ -130,7 +130,7 @@ public sealed class RandomSessionTests : IDisposable
             Assert.True(report.Passed, string.Join("\n", report.Rows.Where(r => !r.Passed)));
             Assert.Equal(s.Cuts.Any(t => t.Any(c => c.Media > 1 && !c.Muted)), report.Rows.Any(r => r.Subject == "Converted sound"));
         },
-        iter: 60, threads: 1);
+        iter: Cases.Of(25), threads: 1);
 
     [Fact]
     public void And_passes_for_no_other_session() => Gen.Select(s_sessions, Gen.Int[0, 1000], Gen.Int[0, 5]).Sample(
@@ -153,7 +153,7 @@ public sealed class RandomSessionTests : IDisposable
             var changed = session with { Tracks = session.Tracks.Select(t => t.Id == track.Id ? t with { Lanes = [new Lane("main", clips.ToValueArray())] } : t).ToValueArray() };
             Assert.False(Prove(zip, Plan(changed, s.Depth, s.Flac, s.From)).Passed, $"change {what}");
         },
-        iter: 40, threads: 1);
+        iter: Cases.Of(18), threads: 1);
 
     [Fact]
     public void A_medium_of_another_rate_that_cannot_be_read_any_more_is_a_row_and_no_crash()
@@ -220,5 +220,5 @@ public sealed class RandomSessionTests : IDisposable
             Assert.All(whole.Shifts, h => Assert.InRange(Math.Abs(h.Samples), 1e-3, 0.5));
             Assert.True(rendered || clips.Exists(c => !c.Muted) || off < 1e-9);
         },
-        iter: 30, threads: 1);
+        iter: Cases.Of(14), threads: 1);
 }

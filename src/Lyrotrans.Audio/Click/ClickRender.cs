@@ -6,31 +6,31 @@ namespace Lyrotrans.Audio.Click;
 
 /// <summary>
 /// The sound of a click, mono: each begins at its full level on the very sample of its beat, so that its place can be read off
-/// the file. Two short falling tones, the accents' a fifth above the beat's; silence before the next one always.
+/// the file. The accents have one sound, beats and their parts another (<see cref="ClickTimbre"/>); silence before the next one always.
 /// </summary>
 public sealed class ClickRender
 {
-    private const double AccentHz = 1760;
-    private const double BeatHz = 1173.3;
-    private const double LengthSeconds = 0.03;
-    private const double FallSeconds = 0.004;
     private readonly IReadOnlyList<ClickBeat> _beats;
     private readonly SampleRange _range;
     private readonly double _level;
     private readonly double _rate;
     private readonly long _length;
+    private readonly ClickTimbre _accent;
+    private readonly ClickTimbre _beat;
 
     /// <param name="beats">Ascending, within the range.</param>
     /// <param name="range">The file's span in session samples.</param>
     /// <param name="levelDb">Peak of a bar's first beat in dBFS.</param>
     /// <param name="rate">The session's.</param>
-    public ClickRender(IReadOnlyList<ClickBeat> beats, SampleRange range, double levelDb, SampleRate rate)
+    /// <param name="voice">What it sounds like.</param>
+    public ClickRender(IReadOnlyList<ClickBeat> beats, SampleRange range, double levelDb, SampleRate rate, ClickVoice voice = ClickVoice.Tones)
     {
         _beats = beats;
         _range = range;
         _level = Decibels.ToRatio(levelDb);
         _rate = rate.PerSecond.ToDouble();
-        _length = (long)(LengthSeconds * _rate);
+        (_accent, _beat) = (ClickTimbre.Of(voice, accent: true).At(_rate), ClickTimbre.Of(voice, accent: false).At(_rate));
+        _length = (long)(_accent.Seconds * _rate);
         Quiet = (int)(_rate / 500);
     }
 
@@ -38,7 +38,7 @@ public sealed class ClickRender
     public int Quiet { get; }
 
     /// <summary>The level at which the quietest click begins.</summary>
-    public double Quietest => _level * Ratio(ClickStrength.Beat);
+    public double Quietest => _level * Ratio(_beats.Any(b => b.Strength == ClickStrength.Part) ? ClickStrength.Part : ClickStrength.Beat);
 
     /// <summary>Fills a block from frame <paramref name="at"/> of the file on.</summary>
     public void Read(long at, int count, double[] into)
@@ -59,17 +59,16 @@ public sealed class ClickRender
 
     private double Sample(ClickStrength strength, long n, long length)
     {
-        var seconds = n / _rate;
-        var hz = strength == ClickStrength.Beat ? BeatHz : AccentHz;
-        var tail = 1 - ((double)n / length);
-        return _level * Ratio(strength) * Math.Cos(2 * Math.PI * hz * seconds) * Math.Exp(-seconds / FallSeconds) * tail;
+        var timbre = strength is ClickStrength.Beat or ClickStrength.Part ? _beat : _accent;
+        return timbre.Sample(_level * Ratio(strength), n / _rate, 1 - ((double)n / length));
     }
 
     private static double Ratio(ClickStrength strength) => strength switch
     {
         ClickStrength.Bar => 1,
         ClickStrength.Group => Decibels.ToRatio(-3),
-        _ => Decibels.ToRatio(-6),
+        ClickStrength.Beat => Decibels.ToRatio(-6),
+        _ => Decibels.ToRatio(-12),
     };
 
     private int FirstEndingAfter(long sample)

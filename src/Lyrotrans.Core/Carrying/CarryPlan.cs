@@ -20,6 +20,10 @@ public sealed class CarryPlan
     private readonly bool _mix;
     private readonly TrackRoles _roles;
 
+    // Tracks in prints of returns and buses; those in the files of the mix. What a mix that came along is made of is not known: it stands for all that goes.
+    private readonly IReadOnlySet<string> _inReturns;
+    private readonly HashSet<string> _heard;
+
     private CarryPlan(DeliveryPlan plan)
     {
         _plan = plan;
@@ -28,6 +32,9 @@ public sealed class CarryPlan
         _clips = new ClipFates(plan.Session, plan.Preparation, plan.Clips);
         _treatment = plan.Preparation.Tracks.ToDictionary(c => c.TrackId, c => c.Treatment);
         _roles = TrackRoles.Of(plan.Session);
+        _inReturns = MixTracks.Of(plan.Session, plan.Preparation);
+        _heard = plan.Preparation.Mix.Stems || (plan.Preparation.Mix.Guide && _roles.Guide is not null) ? [.. StemGroup.AllOf(plan.Session, plan.Preparation)] : [];
+        _heard.UnionWith(plan.Preparation.Mix.Guide && _roles.Guide is null ? _inReturns : new HashSet<string>());
         Rows = MakeRows().Where(r => r.Objects.Count > 0).ToValueArray();
     }
 
@@ -76,7 +83,7 @@ public sealed class CarryPlan
         yield return Row("Markers", session.Markers.Select(m => Whole(m.Text, InMidi(m), _clips.Marker(m))));
         yield return Row("Notes", Parts((p, t) => p.Notes.Select(n => $"{t.Name}, key {n.Key} at tick {n.Tick}")));
         yield return Row("Controllers", Parts((p, t) => p.Controls.Select(c => $"{t.Name}, {c.Kind} at tick {c.Tick}")));
-        yield return Row("Sends", tracks.SelectMany(t => t.Sends.Select(s => Object(t, $"{t.Name} to {s.Target}", IsPrinted(s.Target) ? Fate.Printed : Fate.None, mix: Fate.Printed, elsewhere: true))));
+        yield return Row("Sends", tracks.SelectMany(t => t.Sends.Select(s => Object(t, $"{t.Name} to {s.Target}", IsPrinted(s.Target) && IsIn(t, s.Target) ? Fate.Printed : Fate.None, mix: Fate.Printed, elsewhere: true))));
         yield return Row("Effects", tracks.SelectMany(t => t.Inserts.Select(i => Effect(t, i))));
         yield return Row("Takes", tracks.SelectMany(t => t.Lanes.Where((_, i) => i != t.SoundingLane)
             .Select(l => Object(t, $"{t.Name}, {l.Name}"))));
@@ -155,12 +162,18 @@ public sealed class CarryPlan
     private CarryObject Object(Track track, string name, Fate print = Fate.None, Fate clips = Fate.None, Fate midi = Fate.None, Fate mix = Fate.None, bool elsewhere = false)
     {
         // A bus or return that has no print of its own is not held back: it is kept as a record.
-        var plays = track.Kind != TrackKind.Click && (track.Kind != TrackKind.GuideMix || _plan.Preparation.Mix.Guide);
+        var plays = track.Kind != TrackKind.Click && (track.Kind != TrackKind.GuideMix || _plan.Preparation.Mix.Guide) && (!track.Kind.IsSource() || !_roles.Plays(track) || _heard.Contains(track.Id));
         var goes = !track.Kind.IsSource() || TreatmentOf(track) != Treatment.HoldBack;
         return !goes
-            ? Everywhere(name, Fate.HeldBack)
+            ? In(name, elsewhere ? Kept(print) : Fate.HeldBack, _heard.Contains(track.Id) ? Kept(mix) : Fate.HeldBack, Fate.HeldBack, Fate.HeldBack, Fate.HeldBack, Fate.HeldBack)
             : In(name, elsewhere || IsPrinted(track) ? print : Fate.None, plays ? mix : Fate.None, TreatmentOf(track) == Treatment.KeepClips || track.Kind != TrackKind.Audio ? clips : Fate.None, midi, Fate.Carried);
     }
+
+    // What does not go by itself may sound in what does.
+    private static Fate Kept(Fate fate) => fate == Fate.None ? Fate.HeldBack : fate;
+
+    /// <summary>Whether what a track sends is in the print of a return or bus.</summary>
+    private bool IsIn(Track track, string target) => !track.Kind.IsSource() || _inReturns.Contains(track.Id) || _roles.PrintOf(target) is not null;
 
     private CarryObject Whole(string name, Fate midi, Fate clips = Fate.None) => In(name, Fate.None, Fate.None, clips, midi, Fate.Carried);
 

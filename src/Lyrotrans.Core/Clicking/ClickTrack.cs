@@ -1,3 +1,4 @@
+using System.Globalization;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Sessions;
@@ -25,13 +26,22 @@ public static class ClickTrack
         return clock.SampleAt(session.Meters.StartOfBar(bar - bars));
     }
 
+    /// <summary>What its file is called: <c>Click 92</c>, or <c>Click 66 to 116</c> where the tempo changes; in quarters a minute.</summary>
+    public static string NameOf(Session session)
+    {
+        static string Number(double tempo) => tempo.ToString("0.##", CultureInfo.InvariantCulture);
+        var (slowest, fastest) = (session.Tempo.Points.Min(p => p.QuartersPerMinute.ToDouble()), session.Tempo.Points.Max(p => p.QuartersPerMinute.ToDouble()));
+        return Number(slowest) == Number(fastest) ? $"Click {Number(slowest)}" : $"Click {Number(slowest)} to {Number(fastest)}";
+    }
+
     /// <summary>Clicks within a range, ascending.</summary>
     public static IReadOnlyList<ClickBeat> Beats(Session session, ClickChoices choices, SampleRange range)
     {
         var clock = session.Clock;
         var from = session.Meters.StartOfBar(BarOf(session, range.Start));
         return session.Meters.BeatsFrom(from)
-            .Select(b => new ClickBeat(clock.SampleAt(b.Quarter), b, choices.PatternOf(b.Meter).StrengthOf(b.Number)))
+            .SelectMany(b => Enumerable.Range(0, Math.Max(1, choices.Parts)).Select(part => (Beat: b with { Quarter = b.Quarter + (b.Meter.QuartersPerBeat * new Rational(part, choices.Parts)) }, part)))
+            .Select(b => new ClickBeat(clock.SampleAt(b.Beat.Quarter), b.Beat, b.part > 0 ? ClickStrength.Part : choices.PatternOf(b.Beat.Meter).StrengthOf(b.Beat.Number)))
             .SkipWhile(b => b.Sample < range.Start)
             .TakeWhile(b => b.Sample < range.End)
             .ToList();
@@ -46,7 +56,7 @@ public static class ClickTrack
         var perQuarter = (int)(Ticks * ticks <= MidiDivision.Largest ? Ticks * ticks : Ticks);
         var notes = beats.Select(b => new Note(
             ((b.Beat.Quarter - start) * perQuarter).RoundToEven(), Math.Max(1, perQuarter / 16), PercussionChannel,
-            b.Strength == ClickStrength.Beat ? BeatKey : AccentKey, b.Strength switch { ClickStrength.Bar => 120, ClickStrength.Group => 100, _ => 80 }));
+            b.Strength is ClickStrength.Beat or ClickStrength.Part ? BeatKey : AccentKey, b.Strength switch { ClickStrength.Bar => 120, ClickStrength.Group => 100, ClickStrength.Beat => 80, _ => 50 }));
         var last = beats.Count > 0 ? beats[^1].Beat.Quarter + beats[^1].Beat.Meter.QuartersPerBeat : start;
         var part = new NotePart
         {

@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Clicking;
 using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Collections;
@@ -154,7 +155,7 @@ public sealed class DeliveryPlan
         }
 
         var guide = TrackRoles.Of(session).Guide;
-        if (preparation.Mix.Guide && (guide is not null || groups.Count > 0))
+        if (preparation.Mix.Guide && (guide is not null || MixTracks.Of(session, preparation).Count > 0))
         {
             var wide = guide?.Channels ?? channels;
             yield return new PlannedFile($"{root}/mix/{root}_guide_mix{extension}", PlannedKind.GuideMix, null, wide, range.Length, range.Length * wide * preparation.Encoding.Bytes());
@@ -198,7 +199,7 @@ public sealed class DeliveryPlan
 
     private static string ClickName(Session session, Preparation preparation, IReadOnlyDictionary<string, string> names)
     {
-        var name = LegalName.From(NamePattern.Fill(preparation.NamePattern, names.Count + 1, names.Count > 98 ? 3 : 2, "Click", session.Name));
+        var name = LegalName.From(NamePattern.Fill(preparation.NamePattern, names.Count + 1, names.Count > 98 ? 3 : 2, preparation.Click.TempoInName ? ClickTrack.NameOf(session) : "Click", session.Name));
         return LegalName.Unique(names.Values.Append(name))[^1];
     }
 

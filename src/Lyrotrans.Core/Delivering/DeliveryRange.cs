@@ -40,7 +40,8 @@ public static class DeliveryRange
         var roles = TrackRoles.Of(session);
 
         // A track may go with its own clips, with those of its print, or with both.
-        var sounding = session.Tracks.Where(t => going.Contains(t.Id)).SelectMany(t => roles.PrintOf(t.Id) is null ? [t] : new[] { t, roles.Sounding(t) });
+        var sounding = session.Tracks.Where(t => going.Contains(t.Id)).SelectMany(t => roles.PrintOf(t.Id) is null ? [t] : new[] { t, roles.Sounding(t) })
+            .Concat(session.Tracks.Where(t => !going.Contains(t.Id) && tails.IsHeard(t)).Select(roles.Sounding));
         foreach (var track in sounding.Concat(Brought(session, preparation, roles)))
         {
             var tail = Math.Min(tails.Of(track), tails.Limit);

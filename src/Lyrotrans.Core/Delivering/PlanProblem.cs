@@ -19,7 +19,7 @@ internal static class PlanProblem
 
     /// <summary>The first hindrance in words; null where there is none.</summary>
     public static string? Of(Session session, Preparation preparation, ValueArray<PlannedFile> files) =>
-        Sheet(session, preparation) ?? Picture(session, preparation) ?? Circle(session, preparation) ?? Container(session, preparation, files) ?? StandIns(session, preparation) ?? Rates(session, files);
+        Sheet(session, preparation) ?? Picture(session, preparation) ?? Circle(session, preparation) ?? Marks(session, preparation) ?? Container(session, preparation, files) ?? StandIns(session, preparation) ?? Rates(session, preparation, files);
 
     private static string? Sheet(Session session, Preparation preparation) => preparation.Sheet is { } sheet && sheet.Rate is { } rate && session.Rate.PerSecond != rate
         ? $"{sheet.Name} asks for {rate} Hz, and files of another rate than the session's, {session.Rate}, cannot be made yet. Ask the receiver, or take another sheet."
@@ -43,6 +43,13 @@ internal static class PlanProblem
             ? $"These tracks feed each other in a circle, so there is no mix of them: {circle}. Take a send away, or print tracks dry."
             : null;
     }
+
+    private static string? Marks(Session session, Preparation preparation) =>
+        preparation.Mix.Sounding != MixSounding.WhatGoes && MixTracks.AreNeeded(session, preparation) && MixTracks.Of(session, preparation).Count == 0
+            ? preparation.Mix.Sounding == MixSounding.OnlyMarked
+                ? "Only marked tracks are to sound in the guide mix and in returns, and none that sounds is marked. Mark some, or let everything sound."
+                : "Nothing is left to sound in the guide mix and in returns. Mark fewer tracks, or let everything sound."
+            : null;
 
     private static string? Container(Session session, Preparation preparation, ValueArray<PlannedFile> files)
     {
@@ -71,7 +78,7 @@ internal static class PlanProblem
             : null;
     }
 
-    private static string? Rates(Session session, ValueArray<PlannedFile> files)
+    private static string? Rates(Session session, Preparation preparation, ValueArray<PlannedFile> files)
     {
         if (!files.Any(f => f.IsSound))
         {
@@ -79,6 +86,8 @@ internal static class PlanProblem
         }
 
         var used = files.Select(f => f.TrackId).ToHashSet();
+        used.UnionWith(MixTracks.AreNeeded(session, preparation) ? MixTracks.Of(session, preparation) : new HashSet<string>());
+        used.UnionWith(preparation.Mix.Stems ? StemGroup.AllOf(session, preparation) : new HashSet<string>());
         var roles = TrackRoles.Of(session);
         var media = session.Tracks.Where(t => used.Contains(t.Id)).SelectMany(t => new[] { t, roles.Sounding(t) }).Concat(session.Tracks.Where(t => t.Kind.HasRole() && t.Kind != TrackKind.Click)).SelectMany(t => t.Sounding?.Clips ?? []).Select(c => c.Media).ToHashSet();
         return session.Media.FirstOrDefault(m => media.Contains(m.Id) && m.Place != MediaPlace.Missing && !RateLimits.CanConvert(m.Rate, session.Rate)) is { } far

@@ -8,7 +8,7 @@ public enum PlannedKind
     /// <summary>A group of tracks, finished.</summary>
     Stem,
 
-    /// <summary>The mix of all that goes.</summary>
+    /// <summary>The mix.</summary>
     GuideMix,
 
     /// <summary>A lossy copy of a sound file, to listen to.</summary>

@@ -43,7 +43,7 @@ public sealed record SoundGaps(ValueArray<SoundGap> All, int Clips, int SilentCl
         private readonly SignalPaths _paths = SignalPaths.Of(plan.Session);
         private readonly Dictionary<string, Treatment> _treatments = plan.Preparation.Tracks.ToDictionary(c => c.TrackId, c => c.Treatment);
         private readonly TrackRoles _roles = TrackRoles.Of(plan.Session);
-        private readonly IReadOnlySet<string> _inMix = StemGroup.InMix(plan.Session, plan.Preparation);
+        private readonly IReadOnlySet<string> _inMix = MixTracks.Of(plan.Session, plan.Preparation);
 
         public SoundGaps Find()
         {

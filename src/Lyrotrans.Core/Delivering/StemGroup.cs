@@ -17,15 +17,14 @@ public sealed record StemGroup(string Name, ValueArray<string> Tracks)
         return Playing(session, preparation).GroupBy(c => NameOf(c, tracks, roles)).Select(g => new StemGroup(g.Key, g.Select(c => c.TrackId).ToValueArray())).ToList();
     }
 
-    /// <summary>Ids of the tracks that play in the mix: all that go and have sound or notes of their own; a stem, or the print of a bus or return, where anything of what it is made of goes.</summary>
-    public static IReadOnlySet<string> InMix(Session session, Preparation preparation) => Playing(session, preparation).Select(c => c.TrackId).ToHashSet();
+    /// <summary>Ids of the tracks of all stems.</summary>
+    public static IReadOnlySet<string> AllOf(Session session, Preparation preparation) =>
+        MixTracks.Playing(session, preparation.Tracks.Where(c => c.Treatment != Treatment.HoldBack).Select(c => c.TrackId).ToHashSet());
 
     private static IEnumerable<TrackChoice> Playing(Session session, Preparation preparation)
     {
-        var roles = TrackRoles.Of(session);
-        var tracks = session.Tracks.Where(roles.Plays).ToDictionary(t => t.Id);
-        var going = preparation.Tracks.Where(c => c.Treatment != Treatment.HoldBack).Select(c => c.TrackId).ToHashSet();
-        return preparation.Tracks.Where(c => tracks.TryGetValue(c.TrackId, out var track) && (going.Contains(track.Id) || (!track.Kind.IsSource() && roles.MadeOf(track).Overlaps(going))));
+        var playing = AllOf(session, preparation);
+        return preparation.Tracks.Where(c => playing.Contains(c.TrackId));
     }
 
     private static string NameOf(TrackChoice choice, Dictionary<string, Track> tracks, TrackRoles roles)

@@ -19,6 +19,7 @@ public sealed class Tails
     private readonly Dictionary<string, Treatment> _treatments;
     private readonly List<Track> _printedTargets;
     private readonly TrackRoles _roles;
+    private readonly IReadOnlySet<string> _inMix;
 
     public Tails(Session session, Preparation preparation)
     {
@@ -26,6 +27,7 @@ public sealed class Tails
         _preparation = preparation;
         _paths = SignalPaths.Of(session);
         _roles = TrackRoles.Of(session);
+        _inMix = MixTracks.AreNeeded(session, preparation) ? MixTracks.Of(session, preparation) : new HashSet<string>();
         _treatments = preparation.Tracks.ToDictionary(c => c.TrackId, c => c.Treatment);
         _printedTargets = session.Tracks.Where(t => t.Kind is TrackKind.Bus or TrackKind.Return && _treatments.GetValueOrDefault(t.Id, Treatment.HoldBack).IsPrint()).ToList();
     }
@@ -33,11 +35,14 @@ public sealed class Tails
     /// <summary>The limit in force.</summary>
     public long Limit => _preparation.LongestTail ?? _session.Rate.SamplesIn(UsualLimitSeconds).RoundToEven();
 
+    /// <summary>Whether a track that does not go by itself is heard in what does: the guide mix, or the print of a return or bus.</summary>
+    public bool IsHeard(Track track) => track.Kind.IsSource() && _inMix.Contains(track.Id);
+
     /// <summary>Until 120 dB below the sound, in every file that the track goes into; not limited.</summary>
     public long Of(Track track)
     {
         var treatment = _treatments.GetValueOrDefault(track.Id, Treatment.HoldBack);
-        if (treatment == Treatment.HoldBack || _paths.Circle is not null)
+        if ((treatment == Treatment.HoldBack && !IsHeard(track)) || _paths.Circle is not null)
         {
             return 0;
         }

@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Effects;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
@@ -20,6 +21,7 @@ internal sealed class PreparedFlags(Session session, Preparation preparation)
     private const double HighestLowCut = 500;
     private readonly Dictionary<string, TrackChoice> _choices = preparation.Tracks.ToDictionary(c => c.TrackId);
     private readonly TrackRoles _roles = TrackRoles.Of(session);
+    private readonly IReadOnlySet<string> _inMix = MixTracks.Of(session, preparation);
 
     public IEnumerable<Flag> All() => session.Tracks.SelectMany(TrackFlags).Concat(Returns()).Concat(Master()).Concat(PrintedTwice()).Concat(TwoTakes()).Concat(session.Tracks.SelectMany(OffFrames));
 
@@ -78,9 +80,8 @@ internal sealed class PreparedFlags(Session session, Preparation preparation)
             {
                 yield return new(FlagKinds.LostReturn, $"{way.Name} does not go, and {Phrases.Count(going.Count, "track")} {(going.Count == 1 ? "sends" : "send")} to it", string.Join(", ", going.Select(t => t.Name)), way.Id, null, At(going[0]));
             }
-            else if (Goes(way.Id) && senders.Count > going.Count)
+            else if (Goes(way.Id) && senders.Except(going).Where(t => _roles.PrintOf(way.Id) is not null || _inMix.Contains(t.Id)).ToList() is { Count: > 0 } held)
             {
-                var held = senders.Except(going).ToList();
                 yield return new(FlagKinds.WetAndDry, $"{way.Name} goes with the effect on {Phrases.Count(held.Count, "track")} that {(held.Count == 1 ? "does" : "do")} not go", string.Join(", ", held.Select(t => t.Name)), way.Id, null, At(held[0]));
             }
         }

@@ -14,6 +14,9 @@ public sealed class ChoiceOption<T>(string id, string label, string about, IRead
     /// <summary>Identifiers and what they are called in a form, in the order in which they are offered.</summary>
     public IReadOnlyList<(string Id, string Words)> Values { get; } = values;
 
+    /// <summary>Of a choice that documents of before did not have, the value that they meant: it is not written. Null where every value is.</summary>
+    public string? Unsaid { get; init; }
+
     /// <summary>Whether there is a value of this identifier.</summary>
     public bool Has(string value) => Values.Any(v => v.Id == value);
 }

@@ -83,6 +83,15 @@ public static class Choices
         { StemMaster.Through, "through", "through the master", "mix through the master" },
     };
 
+    /// <summary>Which tracks sound in the guide mix and in prints of returns and buses.</summary>
+    public static ChoiceList<MixSounding> Soundings { get; } = new()
+    {
+        { MixSounding.WhatGoes, "what goes", "what goes", "mixes of what goes" },
+        { MixSounding.AllHere, "all here", "everything that sounds here", "mixes of everything that sounds here" },
+        { MixSounding.AllButMarked, "all but marked", "all but marked tracks", "mixes of all but marked tracks" },
+        { MixSounding.OnlyMarked, "only marked", "marked tracks only", "mixes of marked tracks only" },
+    };
+
     /// <summary>Of which files a copy to listen to goes along.</summary>
     public static ChoiceList<ListeningCopies> Copies { get; } = new()
     {
@@ -145,6 +154,15 @@ public static class Choices
         { TempoForm.Within10, "within 10", "within 10 samples", "tempo within 10 samples" },
         { TempoForm.Within50, "within 50", "within 50 samples", "tempo within 50 samples" },
         { TempoForm.Plain, "plain", "plain", "tempo plain" },
+    };
+
+    /// <summary>What a click sounds like.</summary>
+    public static ChoiceList<ClickVoice> Voices { get; } = new()
+    {
+        { ClickVoice.Tones, "tones", "two tones", "click of two tones" },
+        { ClickVoice.Wood, "wood", "wood", "click of wood" },
+        { ClickVoice.Bell, "bell", "small bell", "click of a small bell" },
+        { ClickVoice.Tick, "tick", "short tick", "click of a short tick" },
     };
 
     /// <summary>What begins with the count-in.</summary>

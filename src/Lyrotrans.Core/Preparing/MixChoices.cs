@@ -3,12 +3,13 @@ namespace Lyrotrans.Core.Preparing;
 /// <summary>What goes along besides the tracks themselves: stems, the guide mix, copies to listen to, and a table of levels.</summary>
 /// <param name="Stems">One file for every group of tracks, finished, with their share of the returns.</param>
 /// <param name="Master">Where stems and guide mix are taken.</param>
-/// <param name="Guide">The mix of all that goes.</param>
+/// <param name="Guide">The mix, as one file.</param>
 /// <param name="Copies">Of which files a lossy copy goes along.</param>
 /// <param name="CopyForm">Its format.</param>
 /// <param name="Levels">Levels and loudness of every sound file, as a table.</param>
+/// <param name="Sounding">Which tracks sound in the guide mix, and in prints of returns and buses. Stems are of what goes.</param>
 public sealed record MixChoices(
-    bool Stems = false, StemMaster Master = StemMaster.Before, bool Guide = false, ListeningCopies Copies = ListeningCopies.None, ListeningForm CopyForm = ListeningForm.Ogg, bool Levels = false)
+    bool Stems = false, StemMaster Master = StemMaster.Before, bool Guide = false, ListeningCopies Copies = ListeningCopies.None, ListeningForm CopyForm = ListeningForm.Ogg, bool Levels = false, MixSounding Sounding = MixSounding.WhatGoes)
 {
     /// <summary>Whether anything is mixed: stems or the guide mix.</summary>
     public bool HasMix => Stems || Guide;

@@ -84,7 +84,8 @@ public sealed record Preparation
         Clips = new ClipChoices(clips),
         Encoding = session.Depth is SampleEncoding.Integer16 or SampleEncoding.Float32 ? session.Depth : SampleEncoding.Integer24,
         Tail = session.Rate.SamplesIn(1).RoundToEven(),
-        Mix = new MixChoices { Guide = HasGuide(session) },
+        Mix = new MixChoices { Guide = HasGuide(session), Sounding = MixSounding.AllHere },
+        Click = new ClickChoices(TempoInName: true),
         Picture = new PictureChoices(HasPicture(session) ? PictureExtent.Whole : PictureExtent.None),
         Tracks = Defaults(session).ToValueArray(),
     };

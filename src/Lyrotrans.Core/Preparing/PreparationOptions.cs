@@ -78,7 +78,7 @@ public static class PreparationOptions
         {
             "master", "taken", "Where stems and guide mix are taken.", Choices.Masters, m => m.Master, (m, value) => m with { Master = value }
         },
-        new TruthOption<MixChoices>("guide", "guide mix", "Whether the mix of all that goes is a file of its own.", m => m.Guide, (m, value) => m with { Guide = value }, "no guide mix", "guide mix goes"),
+        new TruthOption<MixChoices>("guide", "guide mix", "Whether the mix is a file of its own.", m => m.Guide, (m, value) => m with { Guide = value }, "no guide mix", "guide mix goes"),
         {
             "copies", "copies to listen to", "Of which files a copy to listen to goes along.", Choices.Copies, m => m.Copies, (m, value) => m with { Copies = value }
         },
@@ -86,6 +86,12 @@ public static class PreparationOptions
             "copyForm", "copied as", "The format of copies to listen to.", Choices.CopyForms, m => m.CopyForm, (m, value) => m with { CopyForm = value }
         },
         new TruthOption<MixChoices>("levels", "levels", "Whether a table of levels and loudness of every sound file goes along.", m => m.Levels, (m, value) => m with { Levels = value }, "no table of levels", "table of levels goes"),
+        new ChoiceOption<MixChoices>(
+            "sounding", "in guide mix and returns", "Which tracks sound in the guide mix, and in prints of returns and buses: those that go, where it is not said.", [.. Choices.Soundings.Select(c => (c.Id, c.Words))],
+            m => Choices.Soundings[m.Sounding].Id, (m, value) => m with { Sounding = Choices.Soundings.ById[value] }, m => Choices.Soundings[m.Sounding].Change)
+        {
+            Unsaid = Choices.Soundings[MixSounding.WhatGoes].Id,
+        },
     };
 
     /// <summary>How the reference picture goes.</summary>
@@ -150,6 +156,21 @@ public static class PreparationOptions
         },
         {
             "countIn", "begin early", "What begins with the count-in.", Choices.CountIns, c => c.CountIn, (c, value) => c with { CountIn = value }, true, CountIn
+        },
+        new ChoiceOption<ClickChoices>("voice", "sounds like", "What a click sounds like: two tones, where it is not said.", [.. Choices.Voices.Select(c => (c.Id, c.Words))], c => Choices.Voices[c.Voice].Id, (c, value) => c with { Voice = Choices.Voices.ById[value] }, c => Choices.Voices[c.Voice].Change)
+        {
+            Unsaid = Choices.Voices[ClickVoice.Tones].Id,
+        },
+        new WholeOption<ClickChoices>("parts", "clicks a beat", "How many clicks a beat has: those between beats are softer; one, where it is not said.", c => c.Parts == 1 ? null : c.Parts, (c, value) => c with { Parts = (int)(value ?? 1) }, c => c.Parts == 1 ? "a click a beat" : $"{c.Parts} clicks a beat")
+        {
+            MayBeEmpty = true,
+            Least = 1,
+            Most = ClickChoices.MostParts,
+            Range = $"1 to {ClickChoices.MostParts}",
+        },
+        new TruthOption<ClickChoices>("tempoInName", "tempo in its name", "Whether the name of the click's file says the tempo.", c => c.TempoInName, (c, value) => c with { TempoInName = value }, "no tempo in the click's name", "tempo in the click's name")
+        {
+            OnlyTrue = true,
         },
     };
 
@@ -260,6 +281,10 @@ public static class PreparationOptions
             Words = ("+", "−"),
             OnlyTrue = true,
             FormerId = "turned",
+        },
+        new TruthOption<TrackChoice>("marked", "marked", "Whether the track is among those that the mix calls marked.", t => t.Marked, (t, value) => t with { Marked = value }, "not marked for mixes", "marked for mixes")
+        {
+            OnlyTrue = true,
         },
     };
 

@@ -4,6 +4,7 @@ namespace Lyrotrans.Core.Preparing;
 /// <param name="TrackId">The session's track.</param>
 /// <param name="Name">A delivered name typed in; none takes the pattern's.</param>
 /// <param name="Inverted">Whether its sound is printed with the polarity inverted.</param>
+/// <param name="Marked">Whether it is among the tracks that <see cref="MixSounding"/> calls marked.</param>
 /// <param name="Group">The stem that it goes into; none is the bus that it feeds.</param>
 public sealed record TrackChoice(
-    string TrackId, Treatment Treatment, DeliveredChannels Channels = DeliveredChannels.AsTrack, string? Name = null, string? Group = null, bool Inverted = false);
+    string TrackId, Treatment Treatment, DeliveredChannels Channels = DeliveredChannels.AsTrack, string? Name = null, string? Group = null, bool Inverted = false, bool Marked = false);

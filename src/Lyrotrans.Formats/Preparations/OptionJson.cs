@@ -18,7 +18,7 @@ internal static class OptionJson
         {
             switch (option)
             {
-                case ChoiceOption<T> choice:
+                case ChoiceOption<T> choice when choice.Of(choices) != choice.Unsaid:
                     json.WriteString(option.Id, choice.Of(choices));
                     break;
                 case TextOption<T> text when text.Of(choices) is { } value:

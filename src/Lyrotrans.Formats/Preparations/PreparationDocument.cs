@@ -14,10 +14,11 @@ namespace Lyrotrans.Formats.Preparations;
 /// <summary>A preparation as JSON: kept with each revision and inside every manifest, so that a package says how it was meant.</summary>
 public static class PreparationDocument
 {
-    /// <summary>1 had no version, and the options of single formats among the choices of all. Until 2 nothing was accepted; until 3 tempo had no bounds of 10 and 50 samples; until 4 no flag was answered and no sheet asked for anything; until 5 no picture went as a file, markers went in all files, and no sheet asked for formats, a start or folders. The oldest that can say a preparation is written.</summary>
-    public const int Version = 6;
+    /// <summary>1 had no version, and the options of single formats among the choices of all. Until 2 nothing was accepted; until 3 tempo had no bounds of 10 and 50 samples; until 4 no flag was answered and no sheet asked for anything; until 5 no picture went as a file, markers went in all files, and no sheet asked for formats, a start or folders; until 6 mixes were of what goes, and a click of two tones on each beat. The oldest that can say a preparation is written.</summary>
+    public const int Version = 7;
 
-    // Of documents without any of these, and of those without answers and sheet too.
+    // Of documents without any of these, one after the other.
+    private const int BeforeMixes = 6;
     private const int BeforePictures = 5;
     private const int Before = 4;
 
@@ -118,7 +119,8 @@ public static class PreparationDocument
     }
 
     private static int VersionOf(Preparation preparation) =>
-        preparation.Picture != new PictureChoices() || preparation.Markers != MarkersForm.All || preparation.Sheet is not null ? Version
+        preparation.Mix.Sounding != MixSounding.WhatGoes || preparation.Tracks.Any(t => t.Marked) || preparation.Click is { Voice: not ClickVoice.Tones } or { Parts: not 1 } or { TempoInName: true } ? Version
+        : preparation.Picture != new PictureChoices() || preparation.Markers != MarkersForm.All || preparation.Sheet is not null ? BeforeMixes
         : preparation.Answers.Count > 0 ? BeforePictures
         : Before;
 

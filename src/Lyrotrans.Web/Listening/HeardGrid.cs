@@ -28,7 +28,7 @@ internal sealed class HeardGrid
             return null;
         }
 
-        var beats = ClickTrack.Beats(session, choices, range);
+        var beats = ClickTrack.Beats(session, choices with { Parts = 1 }, range);
         ClickRender Render(IReadOnlyList<ClickBeat> of, double level) => new(of, range, level, session.Rate);
         return new HeardGrid(asked == "beats" ? [Render(beats, LevelDb)] : [Render(beats, LevelDb), Render(Halves(session, beats, range), HalvesDb)]);
     }

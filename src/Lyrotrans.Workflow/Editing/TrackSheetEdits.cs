@@ -27,6 +27,9 @@ public sealed class TrackSheetEdits(Session session, Preparation preparation, IE
     /// <summary>Inverts the polarity of rows, or leaves it as it is.</summary>
     public Edit<Preparation> Invert(bool inverted) => Rows((choice, _) => choice with { Inverted = inverted }, inverted ? "polarity inverted" : "polarity as it is");
 
+    /// <summary>Says whether rows are among those that the mix calls marked.</summary>
+    public Edit<Preparation> Mark(bool marked) => Rows((choice, _) => choice with { Marked = marked }, marked ? "marked for mixes" : "not marked for mixes");
+
     /// <summary>Puts rows into a stem; an empty name leaves that to their buses.</summary>
     public Edit<Preparation> Group(string? stem)
     {

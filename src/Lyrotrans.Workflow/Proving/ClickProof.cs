@@ -36,7 +36,7 @@ public static class ClickProof
         }
 
         var beats = ClickTrack.Beats(plan.Session, plan.Preparation.Click, plan.ClickRange);
-        var click = new ClickRender(beats, plan.ClickRange, plan.Preparation.Click.LevelDb + loweredDb, plan.Session.Rate);
+        var click = new ClickRender(beats, plan.ClickRange, plan.Preparation.Click.LevelDb + loweredDb, plan.Session.Rate, plan.Preparation.Click.Voice);
         var onsets = new OnsetReader(click.Quietest / 2, click.Quiet / 2);
         var samples = new FoundSamples(sound);
         var (residual, overs) = Listen(click, samples.Source, Math.Max(file.Frames, sound.Facts.Frames), plan.Preparation.Encoding, onsets, stop);

@@ -534,7 +534,7 @@ public sealed class PackageProof : IDisposable
         try
         {
             using var found = FoundSound.Open(_package, file, _files.Scratch, _stop);
-            using var mix = _printing.Mix(StemGroup.InMix(_meant.Session, _meant.Preparation));
+            using var mix = _printing.Mix(MixTracks.Of(_meant.Session, _meant.Preparation));
             _guide = found.Sound.Source.Channels == mix.Channels ? StemSumProof.Rest(_meant, found.Sound, _printing, Decibels.ToRatio(_loweredDb), _stop) : null;
             Row("Guide mix", "less the mix made here", "as it came along", _guide is { } rest
                 ? $"{Decibels.Words(rest.WorstDb)} dBFS left, most in second {Digits.Grouped(rest.LoudestSecond)}"

@@ -17,14 +17,15 @@ public static class StemSumProof
 
     /// <param name="plan">With stems.</param>
     /// <param name="stems">The found stems, opened.</param>
-    /// <param name="guide">The found guide mix; null takes the session's own render of the mix.</param>
+    /// <param name="guide">The found guide mix, where one was made here; of other tracks than the stems it says nothing of their sum, and the session's own render of the mix is taken, as where it is null.</param>
     /// <param name="printing">Makes that render.</param>
     /// <param name="gain">What the package lowered all files by, as a ratio.</param>
     /// <param name="stop">Stops between blocks.</param>
     public static StemSum Measure(DeliveryPlan plan, IReadOnlyList<SoundFile> stems, SoundFile? guide, Printing printing, double gain, CancellationToken stop)
     {
-        var bent = NotLinear(plan);
-        return new StemSum(PerSecond(plan, stems, guide, printing, gain, stop), Bound(plan, stems.Count + 1), bent, plan.Preparation.Mix.Master == StemMaster.Through && bent.Any(b => b.OnMaster));
+        var (bent, all) = (NotLinear(plan), StemGroup.AllOf(plan.Session, plan.Preparation));
+        var same = all.SetEquals(MixTracks.Of(plan.Session, plan.Preparation));
+        return new StemSum(PerSecond(plan, stems, same ? guide : null, all, printing, gain, stop), Bound(plan, stems.Count + 1), bent, plan.Preparation.Mix.Master == StemMaster.Through && bent.Any(b => b.OnMaster));
     }
 
     /// <summary>Takes the session's own render of the mix from a guide mix that came along.</summary>
@@ -34,12 +35,12 @@ public static class StemSumProof
     /// <param name="gain">What the package lowered all files by, as a ratio.</param>
     /// <param name="stop">Stops between blocks.</param>
     public static GuideRest Rest(DeliveryPlan plan, SoundFile guide, Printing printing, double gain, CancellationToken stop) =>
-        new(PerSecond(plan, [guide], null, printing, gain, stop), Bound(plan, 2));
+        new(PerSecond(plan, [guide], null, MixTracks.Of(plan.Session, plan.Preparation), printing, gain, stop), Bound(plan, 2));
 
-    private static List<double> PerSecond(DeliveryPlan plan, IReadOnlyList<SoundFile> stems, SoundFile? guide, Printing printing, double gain, CancellationToken stop)
+    private static List<double> PerSecond(DeliveryPlan plan, IReadOnlyList<SoundFile> stems, SoundFile? guide, IReadOnlySet<string> sounding, Printing printing, double gain, CancellationToken stop)
     {
         var channels = stems[0].Source.Channels;
-        using var mix = guide is null ? printing.Mix(StemGroup.InMix(plan.Session, plan.Preparation)) : null;
+        using var mix = guide is null ? printing.Mix(sounding) : null;
         var second = (int)Math.Max(1, plan.Session.Rate.HeaderHz);
         var perSecond = new List<double>();
         var sum = Planar(channels, second);

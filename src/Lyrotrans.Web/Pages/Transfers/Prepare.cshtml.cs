@@ -12,7 +12,9 @@ using Lyrotrans.Formats.Preparations;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Revisions;
 using Lyrotrans.Web.Desks;
+using Lyrotrans.Web.Listening;
 using Lyrotrans.Web.Sheets;
+using Lyrotrans.Workflow.Build.Prints;
 using Lyrotrans.Workflow.Editing;
 using Microsoft.AspNetCore.Mvc;
 
@@ -21,6 +23,7 @@ namespace Lyrotrans.Web.Pages.Transfers;
 /// <summary>The track sheet: what each track becomes, in which order and under which name. Every change is a revision.</summary>
 public sealed class PrepareModel(DeskLoader desks, LyroContext database, RevisionLog revisions, SheetShelf shelf) : DeskPage(desks, database, revisions)
 {
+    private const int HeardSeconds = 8;
     private DeliveryPlan? _plan;
     private IReadOnlyList<string>? _twice;
 
@@ -28,7 +31,7 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
 
     public override IReadOnlyList<(string Key, string Does)> Keys =>
     [
-        ("↑ ↓", "row"), ("t", "treatment"), ("n", "name"), ("c", "channels"), ("p", "polarity"), ("x", "mark the row"), ("Shift ↑ ↓", "move the row"), ("b", "to Build"),
+        ("↑ ↓", "row"), ("t", "treatment"), ("n", "name"), ("c", "channels"), ("p", "polarity"), ("m", "mark for mixes"), ("x", "mark the row"), ("Shift ↑ ↓", "move the row"), ("b", "to Build"),
     ];
 
     public DeliveryPlan Plan => _plan ??= Desks.Plan(Desk);
@@ -81,6 +84,19 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
 
     /// <summary>The stem that a track goes into where nothing is typed in.</summary>
     public string StemOf(string trackId) => StemGroup.Of(Desk.Session, Desk.Preparation).FirstOrDefault(g => g.Tracks.Contains(trackId))?.Name ?? string.Empty;
+
+    /// <summary>Names of tracks that sound in the guide mix or in returns and do not go by themselves.</summary>
+    public IReadOnlyList<string> HeardOnly
+    {
+        get
+        {
+            var (tails, held) = (new Tails(Desk.Session, Desk.Preparation), Desk.Preparation.Tracks.Where(c => c.Treatment == Treatment.HoldBack).Select(c => c.TrackId).ToHashSet());
+            return [.. Desk.Session.Tracks.Where(t => held.Contains(t.Id) && tails.IsHeard(t)).Select(t => t.Name)];
+        }
+    }
+
+    /// <summary>Whether the mix asks which tracks are marked.</summary>
+    public bool AsksForMarks => Desk.Preparation.Mix.Sounding is MixSounding.AllButMarked or MixSounding.OnlyMarked;
 
     /// <summary>How a track's sound goes: what stands for another goes as its print.</summary>
     public static string FateOf(Treatment treatment, Track track) =>
@@ -167,6 +183,17 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
 
     public IActionResult OnGetSheet() => Part("_TrackSheet");
 
+    /// <summary>The first seconds of the click as it would be built, to listen to.</summary>
+    public IActionResult OnGetClick()
+    {
+        using var click = new ClickPrint(Plan);
+        var sound = new MemoryStream();
+        var frames = Math.Min(Plan.ClickRange.Length, Desk.Session.Rate.SamplesIn(HeardSeconds).RoundToEven());
+        ListeningStream.Write(sound, Desk.Session.Rate, click.Channels, frames, click.Read, HttpContext.RequestAborted);
+        sound.Position = 0;
+        return File(sound, "audio/wav");
+    }
+
     private Edit<ReceiverList> Chosen(OfferedSheet sheet)
     {
         try
@@ -192,6 +219,7 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
         "treatment" when Choices.Treatments.ById.TryGetValue(value ?? string.Empty, out var treatment) => rows.Treat(treatment),
         "channels" when Choices.Channels.ById.TryGetValue(value ?? string.Empty, out var channels) => rows.Deliver(channels),
         "inverted" => rows.Invert(value == "true"),
+        "marked" => rows.Mark(value == "true"),
         "group" => rows.Group(value),
         "name" => rows.Name(value),
         "go" => rows.Go(),

@@ -49,11 +49,13 @@ async function walk(entry, path = "") {
 
 // A stem is of several tracks, all else of one.
 const role = document.getElementById("role");
-role?.elements.kind.addEventListener("change", () => {
+function ofOneOrMany() {
   const many = role.elements.kind.value === "Stem";
   role.elements.of.multiple = many;
   role.elements.of.size = many ? Math.min(6, role.elements.of.options.length) : 1;
-});
+}
+role?.elements.kind.addEventListener("change", ofOneOrMany);
+if (role) ofOneOrMany();
 
 const post = path => fetch(path, { method: "POST", headers: { "X-Request-Token": token() } });
 

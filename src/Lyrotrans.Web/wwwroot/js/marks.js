@@ -24,7 +24,7 @@ if (table && bar) {
     count();
   });
   const filter = document.getElementById("filter");
-  filter.addEventListener("input", () => {
+  const narrow = () => {
     const words = filter.value.trim().toLowerCase();
     for (const row of rows()) {
       // What is not shown is not changed either.
@@ -33,15 +33,19 @@ if (table && bar) {
     }
     document.getElementById("shown").textContent = words ? `${shown().length} of ${rows().length}` : "";
     count();
-  });
+  };
+  filter.addEventListener("input", narrow);
   document.getElementById("mark-shown").addEventListener("click", () => {
     const all = shown().every(r => box(r).checked);
     for (const row of shown()) box(row).checked = !all;
     count();
   });
   const rule = bar.querySelector("select[name=rule]");
-  rule.addEventListener("change", () => {
+  const type = () => {
     document.getElementById("typed").hidden = !["Offset", "InRow"].includes(rule.value);
-  });
-  count();
+  };
+  rule.addEventListener("change", type);
+  // A browser may have kept what stood there before, or somebody was faster than this came.
+  narrow();
+  type();
 }

@@ -11,7 +11,7 @@ if (sheet()) start();
 function start() {
   document.addEventListener("change", e => {
     const field = e.target.closest("#rows select, #rows input");
-    if (field) set(field.closest("tr"), field.name, field.value);
+    if (field) set(field.closest("tr"), field.name, field.type === "checkbox" ? field.checked : field.value);
   });
   document.addEventListener("click", e => {
     const row = e.target.closest("#rows tbody tr");
@@ -19,6 +19,7 @@ function start() {
       current = rows().indexOf(row);
       show();
     }
+    if (e.target.id === "hear-click") hearClick(e.target);
     if (e.target.id === "as-mono") send(JSON.parse(e.target.dataset.tracks), "channels", "mono");
     if (e.target.id === "all-go")
       send(
@@ -49,6 +50,7 @@ function start() {
     t: () => turn("treatment"),
     c: () => turn("channels"),
     p: () => turn("inverted"),
+    m: () => rows()[current]?.querySelector("input[name=marked]")?.click(),
     n: () => rows()[current]?.querySelector("input[name=name]")?.select(),
     x: () => {
       const id = rows()[current].dataset.track;
@@ -58,6 +60,22 @@ function start() {
     b: () => document.querySelector("#stages a[href$=build]").click(),
   });
   show();
+}
+
+// The click as it stands, on and off.
+let click = null;
+function hearClick(button) {
+  const on = click === null;
+  if (on) {
+    click = new Audio(button.dataset.from);
+    click.addEventListener("ended", () => hearClick(document.getElementById("hear-click")));
+    click.play();
+  } else {
+    click.pause();
+    click = null;
+  }
+  button.textContent = on ? "stop" : "hear it";
+  button.setAttribute("aria-pressed", String(on));
 }
 function step(by) {
   current = Math.min(rows().length - 1, Math.max(0, current + by));

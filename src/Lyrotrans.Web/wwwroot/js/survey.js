@@ -318,10 +318,12 @@ class SurveyDesk {
     document.getElementById("new-marker").addEventListener("click", () => this.newMarker());
     document.getElementById("whole").addEventListener("click", () => chart.whole());
     for (const id of ["order", "show", "takes"]) document.getElementById(id).addEventListener("change", () => this.arrange());
-    document.getElementById("height").addEventListener("change", e => {
-      chart.laneHeight = Number(e.target.value);
+    const height = document.getElementById("height");
+    height.addEventListener("change", () => {
+      chart.laneHeight = Number(height.value);
       chart.draw();
     });
+    chart.laneHeight = Number(height.value);
     document.getElementById("watch")?.addEventListener("click", () => this.watch());
     keys({
       a: () => this.toggleListening(null),

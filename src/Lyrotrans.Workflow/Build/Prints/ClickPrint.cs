@@ -8,7 +8,7 @@ namespace Lyrotrans.Workflow.Build.Prints;
 public sealed class ClickPrint(DeliveryPlan plan) : IPrint
 {
     private readonly ClickRender _click = new(
-        ClickTrack.Beats(plan.Session, plan.Preparation.Click, plan.ClickRange), plan.ClickRange, plan.Preparation.Click.LevelDb, plan.Session.Rate);
+        ClickTrack.Beats(plan.Session, plan.Preparation.Click, plan.ClickRange), plan.ClickRange, plan.Preparation.Click.LevelDb, plan.Session.Rate, plan.Preparation.Click.Voice);
 
     public int Channels => 1;
 

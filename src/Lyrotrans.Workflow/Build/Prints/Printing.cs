@@ -57,7 +57,7 @@ public sealed class Printing(DeliveryPlan plan, IMediaOpener opener, INoteSounds
         return FormattableString.Invariant($"{file.Kind}\n{form}\n{of}\n{file.Channel}\n{plan.Session.Rate}\n{encoding.Bits()}\n{plan.Range.Start}\n{plan.Range.End}");
     }
 
-    /// <summary>The sound of the mix of all that goes, or of some of its tracks, where stems are taken.</summary>
+    /// <summary>The sound of the mix of some tracks, where stems are taken.</summary>
     public IPrint Mix(IReadOnlySet<string> sounding) => Open(MixOf(sounding));
 
     private MixPlace MixOf(IReadOnlySet<string> sounding)
@@ -97,7 +97,7 @@ public sealed class Printing(DeliveryPlan plan, IMediaOpener opener, INoteSounds
             case PlannedKind.GuideMix when _roles.Guide is not null:
                 return null;
             case PlannedKind.GuideMix:
-                return MixOf(StemGroup.InMix(plan.Session, plan.Preparation));
+                return MixOf(MixTracks.Of(plan.Session, plan.Preparation));
             case PlannedKind.Stem:
                 return MixOf(StemGroup.Of(plan.Session, plan.Preparation).First(g => g.Name == file.Group).Tracks.ToHashSet());
             default:
@@ -113,7 +113,7 @@ public sealed class Printing(DeliveryPlan plan, IMediaOpener opener, INoteSounds
             return null;
         }
 
-        var sounding = track.Kind.IsSource() || _roles.PrintOf(track.Id) is not null ? new HashSet<string> { track.Id } : StemGroup.InMix(plan.Session, plan.Preparation);
+        var sounding = track.Kind.IsSource() || _roles.PrintOf(track.Id) is not null ? new HashSet<string> { track.Id } : MixTracks.Of(plan.Session, plan.Preparation);
         return new MixPlace(plan.Session, track, treatment == Treatment.PrintMixed ? MixPoint.AfterPan : MixPoint.AfterEffects, sounding);
     }
 
