@@ -43,6 +43,7 @@ internal sealed class PreparationChoices
     public Preparation Of(ParseResult parsed, LoadedSession loaded)
     {
         var preparation = parsed.GetValue(_file) is { } file ? PreparationDocument.Read(File.ReadAllBytes(file), file) : Preparation.Default(loaded.Session, SessionFormats.Usual);
+        preparation = preparation.Date is null ? preparation.Dated(DateOnly.FromDateTime(Stamps.Now().UtcDateTime)) : preparation;
         return preparation with
         {
             Container = parsed.GetValue(_format) is { } format ? s_formats[format] : preparation.Container,

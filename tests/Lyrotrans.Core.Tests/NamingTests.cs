@@ -52,10 +52,85 @@ public class NamingTests
     [Fact]
     public void Patterns_are_filled_and_bad_ones_explained()
     {
-        Assert.Equal("03_Cello (Suite)", NamePattern.Fill("{order}_{track} ({session})", 3, 2, "Cello", "Suite"));
+        Assert.Equal("03_Cello (Suite)", NamePattern.Fill("{order}_{track} ({session})", new NameFields(3, 2, "Cello", "Suite")));
         Assert.Null(NamePattern.Problem("{order}_{track}"));
-        Assert.Contains("{tempo}", NamePattern.Problem("{tempo}_{track}"));
+        Assert.Contains("{mood}", NamePattern.Problem("{mood}_{track}"));
         Assert.Equal("A name pattern has 1 to 100 characters.", NamePattern.Problem(" "));
+    }
+
+    [Theory]
+    [InlineData("{order}_{track}_{tempo}bpm_{key}", "07_Cello_bpm")]
+    [InlineData("{tempo} - {track} {version}.{date}", "Cello.2026-03-21")]
+    [InlineData("{take}_{group}-{track}", "Strings-Cello")]
+    [InlineData("{track} ({treatment}, {rate} {depth})", "Cello (dry, 48k 24bit)")]
+    [InlineData("{version}{tempo}", "")]
+    public void A_field_that_says_nothing_takes_its_separator_along(string pattern, string name) =>
+        Assert.Equal(name, NamePattern.Fill(pattern, new NameFields(7, 2, "Cello", "Suite") { Group = "Strings", Treatment = "dry", Rate = "48k", Depth = "24bit", Date = "2026-03-21" }));
+
+    [Fact]
+    public void What_a_field_stands_for_is_never_read_as_a_field() =>
+        Assert.Equal("{order} {track}", NamePattern.Fill("{track} {session}", new NameFields(1, 2, "{order}", "{track}")));
+
+    [Theory]
+    [InlineData("03_Cello", "Cello")]
+    [InlineData("2. Horn", "Horn")]
+    [InlineData("3 - Horn", "Horn")]
+    [InlineData("12 string", "12 string")]
+    [InlineData("808", "808")]
+    [InlineData("Cello_20260321_1015", "Cello")]
+    [InlineData("2026-03-21 Cello", "Cello")]
+    [InlineData("Cello 20261399", "Cello 20261399")]
+    [InlineData("Cello take 3", "Cello")]
+    [InlineData("Cello_03", "Cello")]
+    [InlineData("Cello-T07", "Cello")]
+    [InlineData("Horn 2", "Horn 2")]
+    [InlineData("Cello (2)", "Cello")]
+    [InlineData("Cello copy 4", "Cello")]
+    [InlineData("Cello (copy)", "Cello")]
+    [InlineData("Photocopy", "Photocopy")]
+    [InlineData("Cello_bounced_03 copy", "Cello")]
+    [InlineData("Fingerprint", "Fingerprint")]
+    [InlineData("Hall  left__", "Hall left")]
+    [InlineData("_20260321_", "20260321")]
+    [InlineData("01_print", "print")]
+    [InlineData("Zoë 星_02", "Zoë 星")]
+    public void Leftovers_come_off_and_what_is_a_name_stays(string name, string clean) =>
+        Assert.Equal([clean], NameCleaner.Clean([name], new NameCleaning(true, true, true, true, true, true)));
+
+    [Fact]
+    public void What_tells_two_names_apart_stays_on_both()
+    {
+        var all = new NameCleaning(true, true, true, true, true, true);
+        Assert.Equal(["Tom_01", "Tom_02", "Snare"], NameCleaner.Clean(["Tom_01", "Tom_02", "Snare_01"], all));
+        Assert.Equal(["Tom_01", "Tom"], NameCleaner.Clean(["Tom_01", "Tom"], all));
+        Assert.Equal(["Tom", "Tom"], NameCleaner.Clean(["Tom_01", "Tom_01"], all));
+        Assert.Equal(["a  b"], NameCleaner.Clean(["a  b"], new NameCleaning()));
+    }
+
+    [Fact]
+    public void Cleaning_makes_no_two_names_one_no_name_empty_and_twice_is_as_once()
+    {
+        string[] parts = ["Cello", "_", " ", "03", "copy", "(2)", "take 2", "_print", "20260321", "x", "__", "T01", ".", "星"];
+        Gen.Int[0, parts.Length - 1].Select(i => parts[i]).Array[1, 5].Select(p => string.Concat(p)).Array[1, 6].Sample(names =>
+        {
+            var clean = NameCleaner.Clean(names, new NameCleaning(true, true, true, true, true, true));
+            Assert.Equal(names.Distinct(SameName.Comparer).Count(), clean.Distinct(SameName.Comparer).Count());
+            Assert.Equal(clean, NameCleaner.Clean(clean, new NameCleaning(true, true, true, true, true, true)));
+            Assert.Equal(names.Select(n => n.Any(char.IsLetterOrDigit)), clean.Select(n => n.Any(char.IsLetterOrDigit)));
+        });
+    }
+
+    [Fact]
+    public void Names_sort_by_the_numbers_that_they_say()
+    {
+        Assert.Equal(["Tom 1", "tom 2", "Tom 02b", "Tom 10", "Tom 10 b", "Violin"], new[] { "Tom 10 b", "Violin", "Tom 10", "Tom 02b", "tom 2", "Tom 1" }.Order(NaturalOrder.Comparer));
+        Gen.Select(Gen.String[0, 12], Gen.String[0, 12], Gen.String[0, 12]).Sample((a, b, c) =>
+        {
+            var order = NaturalOrder.Comparer;
+            Assert.Equal(Math.Sign(order.Compare(a, b)), -Math.Sign(order.Compare(b, a)));
+            Assert.Equal(a == b, order.Compare(a, b) == 0);
+            Assert.False(order.Compare(a, b) <= 0 && order.Compare(b, c) <= 0 && order.Compare(a, c) > 0);
+        });
     }
 
     [Fact]

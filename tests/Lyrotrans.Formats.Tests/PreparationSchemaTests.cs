@@ -25,6 +25,9 @@ public class PreparationSchemaTests
         var preparation = new Preparation
         {
             ChosenEnd = 9,
+            Version = "v2",
+            Date = new DateOnly(2026, 3, 21),
+            Cleaning = new Core.Naming.NameCleaning(true, true, true, true, true, true),
             LongestTail = 9,
             Picture = new PictureChoices(PictureExtent.FromFiles, PictureForm.Vc3),
             Markers = MarkersForm.ListOnly,

@@ -49,8 +49,6 @@ public class EditTests
         var edit = Rows("bell", "keys").Treat(Treatment.NotesAndPrint);
         Assert.Equal(Row(new(s_before, "", null), "bell").Treatment, Row(edit, "bell").Treatment);
         Assert.Equal(Treatment.NotesAndPrint, Row(edit, "keys").Treatment);
-        var held = new TrackSheetEdits(s_session, Rows("bell").Treat(Treatment.HoldBack).After!, ["bell"]);
-        Assert.Equal(Preparation.TreatmentsOf(s_session.Tracks[0])[0], Row(held.Go(), "bell").Treatment);
         var all = TrackSheetEdits.TreatAll(s_before, Treatment.PrintDry, Treatment.KeepClips, "kept").After!;
         Assert.Equal(s_before.Tracks.Count(c => c.Treatment == Treatment.PrintDry), all.Tracks.Count(c => c.Treatment == Treatment.KeepClips));
     }
@@ -58,11 +56,46 @@ public class EditTests
     [Fact]
     public void Rows_that_are_not_there_are_refused()
     {
-        foreach (var edit in new[] { Rows("gone").Invert(true), Rows().Move(true), Rows("gone").Name("x"), Rows().Go() })
+        foreach (var edit in new[] { Rows("gone").Invert(true), Rows().Move(true), Rows("gone").Name("x"), Rows().Mark(true) })
         {
             Assert.Null(edit.After);
             Assert.Equal("There is no such track any more. Load the page again.", edit.Problem);
         }
+    }
+
+    [Fact]
+    public void Everything_that_sounds_goes_in_one_press_and_what_is_left_is_named()
+    {
+        var sounding = s_session with { Tracks = [.. s_session.Tracks.Select(t => t with { Kind = TrackKind.Audio, Lanes = [new Lane("l", [new Clip { Id = t.Id, Name = t.Id, Media = "m", Length = 9 }])] })] };
+        var session = sounding with { Tracks = [.. sounding.Tracks.Select(t => t.Id == "horn" ? t with { Name = "Horn", State = TrackState.Hidden } : t)] };
+        var none = s_before with { Tracks = [.. s_before.Tracks.Select(c => c with { Treatment = Treatment.HoldBack })] };
+        var edit = new TrackSheetEdits(session, none, []).Everything();
+        Assert.Equal("everything that sounds goes, left: Horn (hidden)", edit.Words);
+        Assert.Equal(["bell", "cello", "keys"], edit.After!.Tracks.Where(c => c.Treatment != Treatment.HoldBack).Select(c => c.TrackId).Order(StringComparer.Ordinal));
+
+        // What was decided stays.
+        var kept = new TrackSheetEdits(sounding, s_before with { Tracks = [.. s_before.Tracks.Select(c => c.TrackId == "bell" ? c with { Treatment = Treatment.KeepClips } : c)] }, []).Everything();
+        Assert.Equal(Treatment.KeepClips, Row(kept, "bell").Treatment);
+    }
+
+    [Fact]
+    public void All_but_the_marked_rows_are_held_back_and_nothing_is_where_none_is_marked()
+    {
+        var edit = new TrackSheetEdits(s_session, s_going, ["bell", "keys"]).HoldOthers();
+        Assert.Equal("all held back but 2 tracks", edit.Words);
+        Assert.Equal(["bell", "keys"], edit.After!.Tracks.Where(c => c.Treatment != Treatment.HoldBack).Select(c => c.TrackId));
+        Assert.Contains("nothing would go", Rows().HoldOthers().Problem, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Rows_are_put_in_order_by_name_by_stem_and_as_in_the_session()
+    {
+        string[] Order(Preparation preparation, string by) => [.. new TrackSheetEdits(s_session, preparation, []).Sort(by).After!.Tracks.Select(c => c.TrackId)];
+        var named = s_before with { Tracks = [.. s_before.Tracks.Select((c, i) => c with { Name = $"part {10 - i}", Group = $"g{i % 2}" })] };
+        Assert.Equal(s_before.Tracks.Select(c => c.TrackId).Reverse(), Order(named, "name"));
+        Assert.Equal(s_before.Tracks.Select((c, i) => (c.TrackId, i)).OrderBy(c => c.i % 2).Select(c => c.TrackId), Order(named, "stem"));
+        Assert.Equal(s_session.Tracks.Select(t => t.Id).Where(id => named.Tracks.Any(c => c.TrackId == id)), Order(named with { Tracks = [.. named.Tracks.Reverse()] }, "session"));
+        Assert.NotNull(Rows("bell").Sort("mood").Problem);
     }
 
     [Fact]
@@ -148,6 +181,7 @@ public class EditTests
     {
         ChoiceOption<T> choice => choice.Values.First(v => v.Id != shown && v.Id != "float 32").Id,
         TruthOption<T> => shown == "true" ? "false" : "true",
+        TextOption<T> { Id: "nameDate" } => "2026-03-21",
         TextOption<T> => "{track}",
         NumberOption<T> => "−12.5",
         WholeOption<T> { Unit: WholeUnit.Duration } => "2.500",

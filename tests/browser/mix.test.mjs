@@ -132,6 +132,90 @@ test("a place of the timeline, a track alone, and meant, found and difference ar
   assert.deepEqual(problems, []);
 });
 
+test("what sounds in the guide is said apart from what goes, and mixes of nothing are refused", async () => {
+  await page.goto(`${transfer}/prepare`);
+  assert.match(await page.locator("#left").innerText(), /Left: [^]*\(hidden\)/);
+  const going = () => page.locator("#rows tbody tr:not(.heldrow)").count();
+  const before = await going();
+  const row = page.locator('#rows tr[data-track="narrator"]');
+  await row.locator("td").first().click();
+  await page.keyboard.press("x");
+  assert.match(await page.locator("#row-facts").innerText(), /1 row is marked/);
+  await makesRevision(page, () => page.click("#others-back"));
+  assert.equal(await going(), 1);
+  assert.equal(await page.locator("#mix select[name='mix.sounding']").inputValue(), "all here");
+  assert.match(await page.locator("#heard-only").innerText(), /Cello[^]*sound there and do not go/);
+  await choose("mix.sounding", "only marked");
+  await page.goto(`${transfer}/build`);
+  assert.match(await page.locator("body").innerText(), /none that sounds is marked/);
+  await page.goto(`${transfer}/prepare`);
+  await page.locator('#rows tr[data-track="cello"] td').first().click();
+  await makesRevision(page, () => page.keyboard.press("m"));
+  assert.equal(await page.locator('#rows tr[data-track="cello"] input[name=marked]').isChecked(), true);
+  assert.match(await page.locator("#heard-only").innerText(), /^Cello sounds there and does not go/);
+  await look(page, "mix-marked");
+  await page.goto(`${transfer}/build`);
+  assert.doesNotMatch(await page.locator("body").innerText(), /none that sounds is marked/);
+  await page.goto(`${transfer}/prepare`);
+  await makesRevision(page, () => page.click("#all-go"));
+  assert.ok((await going()) >= before - 1, `${await going()} of ${before}`);
+  assert.match(await page.locator("#left").innerText(), /\(hidden\)/);
+  await choose("mix.sounding", "all here");
+  assert.deepEqual(problems, []);
+});
+
+test("a pattern shows all names while it is typed, leftovers come off, and rows are put in order", async () => {
+  await page.goto(`${transfer}/prepare`);
+  const pattern = page.locator("input[name='files.namePattern']"),
+    shown = () => page.locator('#rows tr[data-track="cello"] input[name=name]').inputValue(),
+    number = await page.locator("#revision").innerText();
+  await pattern.fill("{track}_{treatment}_{depth}");
+  await page.waitForFunction(() => document.querySelector('#rows tr[data-track="cello"] input[name=name]').value.startsWith("Cello"));
+  assert.match(await shown(), /^Cello_\w+_24bit$/);
+  await pattern.fill("{mood}");
+  await page.waitForFunction(() => document.getElementById("pattern-problem").textContent.includes("does not exist"));
+  await look(page, "mix-names");
+  assert.equal(await page.locator("#revision").innerText(), number);
+  await makesRevision(page, async () => {
+    await pattern.fill("{order}_{track}_{date}");
+    await pattern.press("Tab");
+  });
+  assert.match(await shown(), /^\d\d_Cello_20\d\d-\d\d-\d\d$/);
+  await makesRevision(page, async () => {
+    await pattern.fill("{order}_{track}");
+    await pattern.press("Tab");
+  });
+  const first = () => page.locator("#rows tbody tr").first().getAttribute("data-name");
+  await makesRevision(page, () => page.selectOption("#order-rows", "name"));
+  assert.match(await first(), /^A/i);
+  await makesRevision(page, () => page.selectOption("#order-rows", "session"));
+  for (const rule of ["cleanNumbers", "cleanTakes", "cleanPrints"]) await check(`files.${rule}`);
+  assert.deepEqual(problems.splice(0), []);
+});
+
+test("the click has several sounds, and is heard before it is built", async () => {
+  await page.goto(`${transfer}/prepare`);
+  await makesRevision(page, () => page.check("input[type=checkbox][name='click.print']"));
+  const sounds = new Set();
+  for (const voice of ["tones", "wood", "bell", "tick"]) {
+    if (voice !== "tones") await makesRevision(page, () => page.selectOption("select[name='click.voice']", voice));
+    const heard = await page.request.get(new URL(await page.locator("#hear-click").getAttribute("data-from"), page.url()).href);
+    const body = await heard.body();
+    assert.equal(body.subarray(0, 4).toString(), "RIFF");
+    sounds.add(body.toString("base64"));
+  }
+  assert.equal(sounds.size, 4);
+  await page.click("#hear-click");
+  assert.equal(await page.locator("#hear-click").innerText(), "stop");
+  await look(page, "mix-click");
+  await page.click("#hear-click");
+  assert.equal(await page.locator("#hear-click").innerText(), "hear it");
+  await makesRevision(page, () => page.selectOption("select[name='click.parts']", "2"));
+  await page.goto(`${transfer}/build`);
+  assert.match(await page.locator("#planned").innerText(), /Click_66_to_116\.wav/);
+  assert.deepEqual(problems, []);
+});
+
 test("levels of media and of built files stand in a table that sorts, with what is out of line marked", async () => {
   await page.goto(`${transfer}/survey`);
   await page.click("#levels-of");

@@ -199,7 +199,7 @@ public sealed class DeliveryPlan
 
     private static string ClickName(Session session, Preparation preparation, IReadOnlyDictionary<string, string> names)
     {
-        var name = LegalName.From(NamePattern.Fill(preparation.NamePattern, names.Count + 1, names.Count > 98 ? 3 : 2, preparation.Click.TempoInName ? ClickTrack.NameOf(session) : "Click", session.Name));
+        var name = LegalName.From(NamePattern.Fill(preparation.NamePattern, DeliveredNames.Fields(session, preparation, null, names.Count + 1, preparation.Click.TempoInName ? ClickTrack.NameOf(session) : "Click")));
         return LegalName.Unique(names.Values.Append(name))[^1];
     }
 

@@ -8,13 +8,11 @@ namespace Lyrotrans.Core.Delivering;
 /// <summary>The tracks of one stem.</summary>
 public sealed record StemGroup(string Name, ValueArray<string> Tracks)
 {
-    private const string Rest = "Other tracks";
-
     /// <summary>Every track that goes and sounds, in one group each: the one typed in, else the bus that it feeds, else the rest; a stem, or the print of a bus or return, by its own name.</summary>
     public static IReadOnlyList<StemGroup> Of(Session session, Preparation preparation)
     {
         var (tracks, roles) = (session.Tracks.ToDictionary(t => t.Id), TrackRoles.Of(session));
-        return Playing(session, preparation).GroupBy(c => NameOf(c, tracks, roles)).Select(g => new StemGroup(g.Key, g.Select(c => c.TrackId).ToValueArray())).ToList();
+        return Playing(session, preparation).GroupBy(c => StemNames.Of(c, tracks, roles)).Select(g => new StemGroup(g.Key, g.Select(c => c.TrackId).ToValueArray())).ToList();
     }
 
     /// <summary>Ids of the tracks of all stems.</summary>
@@ -25,15 +23,5 @@ public sealed record StemGroup(string Name, ValueArray<string> Tracks)
     {
         var playing = AllOf(session, preparation);
         return preparation.Tracks.Where(c => playing.Contains(c.TrackId));
-    }
-
-    private static string NameOf(TrackChoice choice, Dictionary<string, Track> tracks, TrackRoles roles)
-    {
-        var track = tracks[choice.TrackId];
-        return choice.Group
-            ?? (track.Kind == TrackKind.Stem ? track.Of.Count == 1 ? tracks[track.Of[0]].Name : track.Name
-            : !track.Kind.IsSource() && roles.PrintOf(track.Id) is not null ? track.Name
-            : track.Output is { } output && tracks.TryGetValue(output, out var bus) && bus.Kind == TrackKind.Bus ? bus.Name
-            : Rest);
     }
 }

@@ -1,5 +1,8 @@
+using System.Globalization;
 using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Sound;
 
 namespace Lyrotrans.Core.Preparing;
 
@@ -16,10 +19,80 @@ public static class DeliveredNames
     /// <summary>The same as words, where no file system restrains them.</summary>
     public static IReadOnlyDictionary<string, string> Texts(Session session, Preparation preparation)
     {
-        var tracks = session.Tracks.ToDictionary(t => t.Id);
-        var going = preparation.Tracks.Where(c => c.Treatment != Treatment.HoldBack && tracks.ContainsKey(c.TrackId)).ToList();
-        var digits = going.Count > 99 ? 3 : 2;
-        return going.Select((choice, i) => (choice.TrackId, Text: NamePattern.Fill(preparation.NamePattern, i + 1, digits, choice.Name ?? tracks[choice.TrackId].Name, session.Name)))
+        var going = Going(session, preparation);
+        var (cleaned, facts) = (Cleaned(session, preparation), new Facts(session, preparation, going.Count));
+        return going.Select((choice, i) => (choice.TrackId, Text: NamePattern.Fill(preparation.NamePattern, facts.Of(choice, i + 1, choice.Name ?? cleaned[choice.TrackId]))))
             .ToDictionary(p => p.TrackId, p => p.Text);
+    }
+
+    /// <summary>By track id, the names of the tracks that go, without what cleaning takes off; a number in front counts as order only where the pattern has one.</summary>
+    public static IReadOnlyDictionary<string, string> Cleaned(Session session, Preparation preparation)
+    {
+        var tracks = session.Tracks.ToDictionary(t => t.Id);
+        var going = Going(session, preparation);
+        var rules = preparation.Cleaning with { Numbers = preparation.Cleaning.Numbers && NamePattern.Has(preparation.NamePattern, NamePattern.Order) };
+        return going.Zip(NameCleaner.Clean([.. going.Select(c => tracks[c.TrackId].Name)], rules)).ToDictionary(p => p.First.TrackId, p => p.Second);
+    }
+
+    /// <summary>Ids of tracks whose names would be another's as files, and got a number therefore.</summary>
+    public static IReadOnlySet<string> Collided(Session session, Preparation preparation)
+    {
+        var names = Of(session, preparation);
+        return Texts(session, preparation).Where(t => LegalName.From(t.Value) != names[t.Key]).Select(t => t.Key).ToHashSet();
+    }
+
+    /// <summary>What the fields of the pattern stand for on a row.</summary>
+    /// <param name="session">Whose track it is.</param>
+    /// <param name="preparation">With the row.</param>
+    /// <param name="choice">The row; null for a file of no track, such as the click.</param>
+    /// <param name="order">Its number.</param>
+    /// <param name="name">Its own name.</param>
+    public static NameFields Fields(Session session, Preparation preparation, TrackChoice? choice, int order, string name) =>
+        new Facts(session, preparation, Going(session, preparation).Count).Of(choice, order, name);
+
+    private static List<TrackChoice> Going(Session session, Preparation preparation)
+    {
+        var tracks = session.Tracks.Select(t => t.Id).ToHashSet();
+        return [.. preparation.Tracks.Where(c => c.Treatment != Treatment.HoldBack && tracks.Contains(c.TrackId))];
+    }
+
+    private static string Number(double value) => value.ToString("0.###", CultureInfo.InvariantCulture);
+
+    /// <summary>What is the same for all names.</summary>
+    private sealed class Facts
+    {
+        private readonly Dictionary<string, Track> _tracks;
+        private readonly TrackRoles _roles;
+        private readonly NameFields _all;
+        private readonly int _going;
+
+        public Facts(Session session, Preparation preparation, int going)
+        {
+            (_tracks, _roles, _going) = (session.Tracks.ToDictionary(t => t.Id), TrackRoles.Of(session), going);
+            var tempos = session.Tempo.Points.Select(p => p.QuartersPerMinute).Distinct().ToList();
+            var keys = session.Keys.Select(k => k.Name).Distinct().ToList();
+            _all = new NameFields(0, 0, string.Empty, session.Name)
+            {
+                Tempo = tempos.Count == 1 ? Number(tempos[0].ToDouble()) : string.Empty,
+
+                // No system refuses the word.
+                Key = keys.Count == 1 ? keys[0].Replace("#", "sharp", StringComparison.Ordinal) : string.Empty,
+                Rate = Number(session.Rate.HeaderHz / 1000.0) + "k",
+                Depth = preparation.Encoding.IsFloat() ? $"{preparation.Encoding.Bits()}float" : $"{preparation.Encoding.Bits()}bit",
+                Version = preparation.Version ?? string.Empty,
+                Date = preparation.Date?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture) ?? string.Empty,
+            };
+        }
+
+        public NameFields Of(TrackChoice? choice, int order, string name)
+        {
+            var named = _all with { Order = order, Digits = (choice is null ? order : _going) > 99 ? 3 : 2, Track = name };
+            return choice is null ? named : named with
+            {
+                Take = _tracks[choice.TrackId] is { Lanes.Count: > 1, Sounding: { } lane } ? lane.Name : string.Empty,
+                Group = StemNames.Of(choice, _tracks, _roles),
+                Treatment = choice.Treatment.NameWord(),
+            };
+        }
     }
 }

@@ -1,6 +1,7 @@
 using Lyrotrans.Core.Clicking;
 using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
@@ -12,6 +13,15 @@ public sealed record Preparation
 {
     /// <summary>What delivered files are called; see <see cref="Naming.NamePattern"/>.</summary>
     public string NamePattern { get; init; } = "{order}_{track}";
+
+    /// <summary>What is taken off the names of tracks; names that were typed in stay.</summary>
+    public NameCleaning Cleaning { get; init; } = new();
+
+    /// <summary>What a name's version says; null where none was typed in.</summary>
+    public string? Version { get; init; }
+
+    /// <summary>The day on which this was decided, where names say it.</summary>
+    public DateOnly? Date { get; init; }
 
     /// <summary>Where all files begin.</summary>
     public RangeStart From { get; init; }
@@ -116,6 +126,9 @@ public sealed record Preparation
 
     /// <summary>This preparation with an answer to a kind of flag, in place of what was answered before; null takes that back.</summary>
     public Preparation Answering(string code, FlagAnswer? answer) => this with { Answers = [.. Answers.Where(a => a.Code != code), .. answer is null ? [] : new[] { answer }] };
+
+    /// <summary>This preparation as it was decided on a day; names that say no date need none.</summary>
+    public Preparation Dated(DateOnly day) => this with { Date = Naming.NamePattern.Has(NamePattern, Naming.NamePattern.Date) ? day : null };
 
     /// <summary>Whether a format holds such samples: FLAC no more than 24 bits, AIFF no float.</summary>
     public static bool CanHold(SoundContainer container, SampleEncoding encoding) => container switch

@@ -1,3 +1,4 @@
+using System.Globalization;
 using Lyrotrans.Core.Clicking;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Options;
@@ -8,11 +9,13 @@ namespace Lyrotrans.Core.Preparing;
 /// <summary>Every option of a preparation, part by part. What the formats of clips let choose beside these is in their own folders.</summary>
 public static class PreparationOptions
 {
+    private const string Day = "yyyy-MM-dd";
+
     /// <summary>Names, range and format of the files from zero.</summary>
     public static OptionTable<Preparation> Files { get; } = new()
     {
         new TextOption<Preparation>(
-            "namePattern", "names", "What files are called: {order}, {track} and {session} stand for what they say.",
+            "namePattern", "names", "What files are called; what stands in braces is filled in: " + string.Join(", ", NamePattern.Fields) + ".",
             p => p.NamePattern, (p, value) => p with { NamePattern = value! }, p => $"names by {p.NamePattern}")
         {
             Required = true,
@@ -69,6 +72,20 @@ public static class PreparationOptions
         {
             Words = ("none", "flat"),
         },
+        new TextOption<Preparation>("nameVersion", "version", "What {version} in names stands for.", p => p.Version, (p, value) => p with { Version = string.IsNullOrWhiteSpace(value) ? null : value.Trim() }, p => p.Version is null ? "no version" : $"version {p.Version}")
+        {
+            Problem = text => text.Length > 30 ? "A version has 30 characters at most." : null,
+        },
+        new TextOption<Preparation>("nameDate", "date", "What {date} in names stands for: the day of the revision, such as 2026-03-21.", p => p.Date?.ToString(Day, CultureInfo.InvariantCulture), (p, value) => p with { Date = DayOf(value) }, p => p.Date is null ? "no date" : $"date {p.Date?.ToString(Day, CultureInfo.InvariantCulture)}")
+        {
+            Problem = text => text.Length == 0 || DayOf(text) is not null ? null : $"\"{text}\" is no date; one looks like 2026-03-21.",
+        },
+        Cleaning("cleanNumbers", "numbers in front", "Whether a number in front of a track's name is taken off where names have an order of their own.", c => c.Numbers, (c, value) => c with { Numbers = value }),
+        Cleaning("cleanDates", "date stamps", "Whether date and time stamps are taken off names.", c => c.Dates, (c, value) => c with { Dates = value }),
+        Cleaning("cleanTakes", "take numbers", "Whether take numbers are taken off names.", c => c.Takes, (c, value) => c with { Takes = value }),
+        Cleaning("cleanCopies", "copy marks", "Whether what copying leaves is taken off names.", c => c.Copies, (c, value) => c with { Copies = value }),
+        Cleaning("cleanPrints", "print marks", "Whether what printing leaves is taken off names.", c => c.Prints, (c, value) => c with { Prints = value }),
+        Cleaning("cleanSpaces", "double blanks", "Whether doubled blanks and underscores are made one.", c => c.Spaces, (c, value) => c with { Spaces = value }),
     };
 
     /// <summary>What goes along besides the tracks.</summary>
@@ -168,7 +185,7 @@ public static class PreparationOptions
             Most = ClickChoices.MostParts,
             Range = $"1 to {ClickChoices.MostParts}",
         },
-        new TruthOption<ClickChoices>("tempoInName", "tempo in its name", "Whether the name of the click's file says the tempo.", c => c.TempoInName, (c, value) => c with { TempoInName = value }, "no tempo in the click's name", "tempo in the click's name")
+        new TruthOption<ClickChoices>("tempoInName", "says the tempo", "Whether the name of the click's file says the tempo.", c => c.TempoInName, (c, value) => c with { TempoInName = value }, "no tempo in the click's name", "tempo in the click's name")
         {
             OnlyTrue = true,
         },
@@ -287,6 +304,11 @@ public static class PreparationOptions
             OnlyTrue = true,
         },
     };
+
+    private static TruthOption<Preparation> Cleaning(string id, string label, string about, Func<NameCleaning, bool> of, Func<NameCleaning, bool, NameCleaning> with) =>
+        new(id, label, about, p => of(p.Cleaning), (p, value) => p with { Cleaning = with(p.Cleaning, value) }, $"{label} stay in names", $"{label} off names") { OnlyTrue = true };
+
+    private static DateOnly? DayOf(string? text) => DateOnly.TryParseExact(text, Day, CultureInfo.InvariantCulture, DateTimeStyles.None, out var day) ? day : null;
 
     private static string Start(Preparation p) => p.From == RangeStart.Chosen ? $"files from sample {p.ChosenStart}" : Choices.Starts[p.From].Change;
 

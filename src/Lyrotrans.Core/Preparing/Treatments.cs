@@ -10,6 +10,18 @@ public static class Treatments
     /// <summary>Whether notes go as notes.</summary>
     public static bool HasNotes(this Treatment treatment) => treatment is Treatment.Notes or Treatment.NotesAndPrint;
 
+    /// <summary>The word for it in names of files.</summary>
+    public static string NameWord(this Treatment treatment) => treatment switch
+    {
+        Treatment.PrintDry => "dry",
+        Treatment.PrintThrough => "through",
+        Treatment.PrintMixed => "mixed",
+        Treatment.KeepClips => "clips",
+        Treatment.Notes => "notes",
+        Treatment.NotesAndPrint => "print",
+        _ => string.Empty,
+    };
+
     /// <summary>As it is said everywhere.</summary>
     public static string Words(this Treatment treatment) => Choices.Treatments[treatment].Words;
 }

@@ -14,7 +14,7 @@ namespace Lyrotrans.Formats.Preparations;
 /// <summary>A preparation as JSON: kept with each revision and inside every manifest, so that a package says how it was meant.</summary>
 public static class PreparationDocument
 {
-    /// <summary>1 had no version, and the options of single formats among the choices of all. Until 2 nothing was accepted; until 3 tempo had no bounds of 10 and 50 samples; until 4 no flag was answered and no sheet asked for anything; until 5 no picture went as a file, markers went in all files, and no sheet asked for formats, a start or folders; until 6 mixes were of what goes, and a click of two tones on each beat. The oldest that can say a preparation is written.</summary>
+    /// <summary>1 had no version, and the options of single formats among the choices of all. Until 2 nothing was accepted; until 3 tempo had no bounds of 10 and 50 samples; until 4 no flag was answered and no sheet asked for anything; until 5 no picture went as a file, markers went in all files, and no sheet asked for formats, a start or folders; until 6 mixes were of what goes, a click of two tones on each beat, and names had three fields and were not cleaned. The oldest that can say a preparation is written.</summary>
     public const int Version = 7;
 
     // Of documents without any of these, one after the other.
@@ -119,6 +119,7 @@ public static class PreparationDocument
     }
 
     private static int VersionOf(Preparation preparation) =>
+        preparation.Cleaning.Any || preparation.Version is not null || preparation.Date is not null || NamePattern.Fields.Except(NamePattern.FieldsOfBefore).Any(f => NamePattern.Has(preparation.NamePattern, f)) ||
         preparation.Mix.Sounding != MixSounding.WhatGoes || preparation.Tracks.Any(t => t.Marked) || preparation.Click is { Voice: not ClickVoice.Tones } or { Parts: not 1 } or { TempoInName: true } ? Version
         : preparation.Picture != new PictureChoices() || preparation.Markers != MarkersForm.All || preparation.Sheet is not null ? BeforeMixes
         : preparation.Answers.Count > 0 ? BeforePictures

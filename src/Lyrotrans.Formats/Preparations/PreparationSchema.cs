@@ -23,7 +23,7 @@ public static class PreparationSchema
         var choices = Document();
         var properties = OptionJson.Schema(PreparationOptions.Sheet);
         properties["audio"] = new JsonObject { ["description"] = "What becomes of every audio track that goes.", ["enum"] = new JsonArray([.. Choices.Treatments.Select(t => JsonValue.Create(t.Id))]) };
-        foreach (var (name, schema) in choices["properties"]!.AsObject().Where(p => p.Key is not ("version" or "accepted" or "answers" or "sheet" or "tracks" or "chosenStart" or "chosenEnd")).ToList())
+        foreach (var (name, schema) in choices["properties"]!.AsObject().Where(p => p.Key is not ("version" or "accepted" or "answers" or "sheet" or "tracks" or "chosenStart" or "chosenEnd" or "nameDate" or "nameVersion")).ToList())
         {
             // All may be left out, in parts too.
             var open = schema!.DeepClone().AsObject();

@@ -24,7 +24,7 @@ public sealed class ReceiverSheet
     private static readonly JsonSerializerOptions s_indented = new() { WriteIndented = true, NewLine = "\n", Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
 
     // What only one session has is in no sheet that has a name.
-    private static readonly string[] s_sessions = ["chosenStart", "chosenEnd"];
+    private static readonly string[] s_sessions = ["chosenStart", "chosenEnd", "nameDate", "nameVersion"];
     private readonly JsonObject _choices;
     private readonly Treatment? _audio;
     private readonly string _file;

@@ -94,7 +94,7 @@ public abstract class DeskPage(DeskLoader desks, LyroContext database, RevisionL
     /// <param name="answer">What is shown then; none loads the page again.</param>
     protected Task<IActionResult> EditAsync(int from, Func<Edit<Preparation>> edit, CancellationToken stop, Func<Task<IActionResult>>? answer = null) => KeepAsync(
         from, edit, changed => changed.After == Desk.Preparation ? Task.CompletedTask : Desks.CommitAsync(
-            Desk, ForReceiver(changed.Words), receivers: Desk.Receivers.With(Desk.Receiver with { Preparation = changed.After! }), stop: stop), answer);
+            Desk, ForReceiver(changed.Words), receivers: Desk.Receivers.With(Desk.Receiver with { Preparation = changed.After!.Dated(DateOnly.FromDateTime(DateTime.UtcNow)) }), stop: stop), answer);
 
     /// <summary>Keeps a change of the receivers.</summary>
     /// <param name="from">The revision that the change was made on.</param>

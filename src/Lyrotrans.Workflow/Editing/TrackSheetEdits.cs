@@ -1,6 +1,7 @@
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 
 namespace Lyrotrans.Workflow.Editing;
@@ -18,8 +19,19 @@ public sealed class TrackSheetEdits(Session session, Preparation preparation, IE
     public Edit<Preparation> Treat(Treatment treatment) =>
         Rows((choice, track) => Preparation.TreatmentsOf(track).Contains(treatment) ? choice with { Treatment = treatment } : choice, treatment.Words());
 
-    /// <summary>Lets rows go that were held back, by the usual treatment of their track.</summary>
-    public Edit<Preparation> Go() => Rows((choice, track) => choice with { Treatment = Preparation.TreatmentsOf(track)[0] }, "goes");
+    /// <summary>Lets everything go that is on and sounds, whichever rows are marked; what is hidden, muted or switched off stays as it is, and is named.</summary>
+    public Edit<Preparation> Everything()
+    {
+        static bool Sounds(Track track) => track.State == TrackState.Active && (track.Kind == TrackKind.Return || (track.Kind.IsSource() && track.HasContent));
+        var left = preparation.Tracks.Select(c => (Choice: c, Track: _all[c.TrackId])).Where(r => r.Choice.Treatment == Treatment.HoldBack && r.Track.Kind.IsSource() && r.Track.HasContent && r.Track.State != TrackState.Active).Select(r => $"{r.Track.Name} ({r.Track.State.Words()})").ToList();
+        var rows = preparation.Tracks.Select(c => c.Treatment == Treatment.HoldBack && Sounds(_all[c.TrackId]) ? c with { Treatment = Preparation.TreatmentsOf(_all[c.TrackId])[0] } : c);
+        return new Edit<Preparation>(preparation with { Tracks = [.. rows] }, $"everything that sounds goes{(left.Count > 0 ? $", left: {Phrases.List(left, "and")}" : string.Empty)}", null);
+    }
+
+    /// <summary>Holds back every row but those that are marked.</summary>
+    public Edit<Preparation> HoldOthers() => _marked.Count == 0
+        ? new Refused("No row is marked, so nothing would go. Mark the rows that go.")
+        : new Edit<Preparation>(preparation with { Tracks = [.. preparation.Tracks.Select(c => _marked.Contains(c.TrackId) ? c : c with { Treatment = Treatment.HoldBack })] }, $"all held back but {Who()}", null);
 
     /// <summary>Says how many channels rows are delivered with.</summary>
     public Edit<Preparation> Deliver(DeliveredChannels channels) => Rows((choice, _) => choice with { Channels = channels }, Choices.Channels[channels].Change);
@@ -65,6 +77,22 @@ public sealed class TrackSheetEdits(Session session, Preparation preparation, IE
         return new Edit<Preparation>(preparation with { Tracks = rows.ToValueArray() }, $"{Who()}: moved {(down ? "down" : "up")}", null);
     }
 
+    /// <summary>Puts all rows in an order, whichever are marked.</summary>
+    /// <param name="by"><c>name</c>, <c>stem</c> or <c>session</c>.</param>
+    public Edit<Preparation> Sort(string? by)
+    {
+        var roles = TrackRoles.Of(session);
+        var place = session.Tracks.Select((t, i) => (t.Id, i)).ToDictionary(t => t.Id, t => t.i);
+        IEnumerable<TrackChoice>? rows = by switch
+        {
+            "name" => preparation.Tracks.OrderBy(c => c.Name ?? _all[c.TrackId].Name, NaturalOrder.Comparer),
+            "stem" => preparation.Tracks.OrderBy(c => StemNames.Of(c, _all, roles), NaturalOrder.Comparer),
+            "session" => preparation.Tracks.OrderBy(c => place[c.TrackId]),
+            _ => null,
+        };
+        return rows is null ? new Refused("There is no such order.") : new Edit<Preparation>(preparation with { Tracks = [.. rows] }, $"rows by {by}", null);
+    }
+
     /// <summary>Gives every row with one treatment another, whichever are marked.</summary>
     public static Edit<Preparation> TreatAll(Preparation preparation, Treatment before, Treatment after, string words) =>
         new(preparation with { Tracks = preparation.Tracks.Select(c => c.Treatment == before ? c with { Treatment = after } : c).ToValueArray() }, words, null);
@@ -88,7 +116,7 @@ public sealed class TrackSheetEdits(Session session, Preparation preparation, IE
     {
         var going = preparation.Tracks.Where(c => c.Treatment != Treatment.HoldBack).ToList();
         var order = going.FindIndex(c => c.TrackId == _marked[0]) + 1;
-        var around = NamePattern.Fill(preparation.NamePattern.Replace(NamePattern.Track, "\n", StringComparison.Ordinal), order, going.Count > 99 ? 3 : 2, string.Empty, session.Name).Split('\n');
+        var around = NamePattern.Fill(preparation.NamePattern, DeliveredNames.Fields(session, preparation, preparation.Tracks.First(c => c.TrackId == _marked[0]), order, "\n")).Split('\n');
         var name = (typed ?? string.Empty).Trim();
         name = name.StartsWith(around[0], StringComparison.Ordinal) ? name[around[0].Length..] : name;
         return around[^1].Length > 0 && name.EndsWith(around[^1], StringComparison.Ordinal) ? name[..^around[^1].Length] : name;

@@ -1,6 +1,7 @@
 using System.Globalization;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Proof;
 using Lyrotrans.Core.Receiving;
@@ -26,17 +27,32 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     private const int HeardSeconds = 8;
     private DeliveryPlan? _plan;
     private IReadOnlyList<string>? _twice;
+    private IReadOnlyDictionary<string, string>? _names;
+    private IReadOnlySet<string>? _collided;
 
     public override string StageName => "Prepare";
 
     public override IReadOnlyList<(string Key, string Does)> Keys =>
     [
-        ("↑ ↓", "row"), ("t", "treatment"), ("n", "name"), ("c", "channels"), ("p", "polarity"), ("m", "mark for mixes"), ("x", "mark the row"), ("Shift ↑ ↓", "move the row"), ("b", "to Build"),
+        ("↑ ↓", "row"), ("t", "treatment"), ("n", "name"), ("c", "channels"), ("p", "polarity"), ("m", "mark for mixes"), ("x", "mark the row"), ("Shift x", "mark to here"), ("Shift ↑ ↓", "move the row"), ("b", "to Build"),
     ];
 
     public DeliveryPlan Plan => _plan ??= Desks.Plan(Desk);
 
-    public IReadOnlyDictionary<string, string> Names => DeliveredNames.Of(Desk.Session, Desk.Preparation);
+    public IReadOnlyDictionary<string, string> Names => _names ??= DeliveredNames.Of(Desk.Session, Desk.Preparation);
+
+    /// <summary>Tracks whose names got a number, since another file would have theirs.</summary>
+    public IReadOnlySet<string> Collided => _collided ??= DeliveredNames.Collided(Desk.Session, Desk.Preparation);
+
+    /// <summary>Names that cleaning changes: as they are here, and as they go.</summary>
+    public IReadOnlyList<(string Here, string Goes)> CleanedNames
+    {
+        get
+        {
+            var (cleaned, names) = (DeliveredNames.Cleaned(Desk.Session, Desk.Preparation), Desk.Session.Tracks.ToDictionary(t => t.Id, t => t.Name));
+            return [.. Desk.Preparation.Tracks.Where(c => c.Name is null && cleaned.TryGetValue(c.TrackId, out var goes) && goes != names[c.TrackId]).Select(c => (names[c.TrackId], cleaned[c.TrackId]))];
+        }
+    }
 
     /// <summary>Above this tempo, in quarters a minute, some readers of MIDI files refuse or clamp it.</summary>
     public const double UneasyTempo = 500;
@@ -58,6 +74,16 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
         {
             var going = Desk.Preparation.Tracks.Count(t => t.Treatment != Treatment.HoldBack);
             return $"{going} {(going == 1 ? "track goes" : "tracks go")}, {Desk.Preparation.Tracks.Count - going} do not";
+        }
+    }
+
+    /// <summary>Names of tracks with sound of their own that do not go, with their states.</summary>
+    public IReadOnlyList<string> Left
+    {
+        get
+        {
+            var held = Desk.Preparation.Tracks.Where(c => c.Treatment == Treatment.HoldBack).Select(c => c.TrackId).ToHashSet();
+            return [.. Desk.Session.Tracks.Where(t => held.Contains(t.Id) && t.Kind.IsSource() && t.HasContent).Select(t => t.State == TrackState.Active ? t.Name : $"{t.Name} ({t.State.Words()})")];
         }
     }
 
@@ -194,6 +220,19 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
         return File(sound, "audio/wav");
     }
 
+    /// <summary>What a pattern makes of all names, while it is typed.</summary>
+    public IActionResult OnGetNames(string? pattern)
+    {
+        var typed = (pattern ?? string.Empty).Trim();
+        if (NamePattern.Problem(typed) is { } problem)
+        {
+            return new JsonResult(new { problem });
+        }
+
+        var preparation = (Desk.Preparation with { NamePattern = typed }).Dated(DateOnly.FromDateTime(DateTime.UtcNow));
+        return new JsonResult(new { names = DeliveredNames.Of(Desk.Session, preparation), collided = DeliveredNames.Collided(Desk.Session, preparation) });
+    }
+
     private Edit<ReceiverList> Chosen(OfferedSheet sheet)
     {
         try
@@ -209,7 +248,7 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     private async Task<IActionResult> SheetAsync()
     {
         await ReloadAsync();
-        (_plan, _twice) = (null, null);
+        (_plan, _twice, _names, _collided) = (null, null, null, null);
         Response.Headers["HX-Trigger-After-Settle"] = "sheet-changed";
         return Part("_TrackSheet");
     }
@@ -222,7 +261,9 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
         "marked" => rows.Mark(value == "true"),
         "group" => rows.Group(value),
         "name" => rows.Name(value),
-        "go" => rows.Go(),
+        "everything" => rows.Everything(),
+        "others back" => rows.HoldOthers(),
+        "sort" => rows.Sort(value),
         "move" => rows.Move(down: value != "up"),
         _ => new Refused("There is no such choice."),
     };

@@ -10,8 +10,12 @@ if (sheet()) start();
 
 function start() {
   document.addEventListener("change", e => {
+    if (e.target.id === "order-rows" && e.target.value) send([], "sort", e.target.value);
     const field = e.target.closest("#rows select, #rows input");
     if (field) set(field.closest("tr"), field.name, field.type === "checkbox" ? field.checked : field.value);
+  });
+  document.addEventListener("input", e => {
+    if (e.target.name === "files.namePattern") tryPattern(e.target.value);
   });
   document.addEventListener("click", e => {
     const row = e.target.closest("#rows tbody tr");
@@ -21,12 +25,8 @@ function start() {
     }
     if (e.target.id === "hear-click") hearClick(e.target);
     if (e.target.id === "as-mono") send(JSON.parse(e.target.dataset.tracks), "channels", "mono");
-    if (e.target.id === "all-go")
-      send(
-        rows().map(r => r.dataset.track),
-        "go",
-        "",
-      );
+    if (e.target.id === "all-go") send([], "everything", "");
+    if (e.target.id === "others-back") send([...marked], "others back", "");
   });
   // A refused change must not go on standing in its field.
   document.addEventListener("htmx:responseError", e => {
@@ -52,14 +52,27 @@ function start() {
     p: () => turn("inverted"),
     m: () => rows()[current]?.querySelector("input[name=marked]")?.click(),
     n: () => rows()[current]?.querySelector("input[name=name]")?.select(),
-    x: () => {
-      const id = rows()[current].dataset.track;
-      marked.has(id) ? marked.delete(id) : marked.add(id);
-      show();
-    },
+    x: () => mark(current, current),
+    X: () => mark(lastMark ?? current, current),
     b: () => document.querySelector("#stages a[href$=build]").click(),
   });
   show();
+}
+
+// What a pattern makes of all names, while it is typed; only the last answer counts.
+let asked = 0;
+async function tryPattern(pattern) {
+  const mine = ++asked;
+  await new Promise(done => setTimeout(done, 120));
+  if (mine !== asked) return;
+  const answer = await (await fetch(`?handler=Names&pattern=${encodeURIComponent(pattern)}`)).json();
+  const problem = document.getElementById("pattern-problem");
+  if (mine !== asked || !problem) return;
+  problem.textContent = answer.problem ?? "";
+  for (const row of rows()) {
+    const field = row.querySelector("input[name=name]");
+    if (field && answer.names) field.value = answer.names[row.dataset.track] ?? field.value;
+  }
 }
 
 // The click as it stands, on and off.
@@ -76,6 +89,18 @@ function hearClick(button) {
   }
   button.textContent = on ? "stop" : "hear it";
   button.setAttribute("aria-pressed", String(on));
+}
+
+// One row on or off, or all between two on.
+let lastMark = null;
+function mark(from, to) {
+  const [first, last] = [from, to].sort((a, b) => a - b);
+  for (const row of rows().slice(first, last + 1)) {
+    const id = row.dataset.track;
+    from === to && marked.has(id) ? marked.delete(id) : marked.add(id);
+  }
+  lastMark = to;
+  show();
 }
 function step(by) {
   current = Math.min(rows().length - 1, Math.max(0, current + by));
@@ -110,6 +135,8 @@ function show() {
     row.classList.toggle("on", i === current);
     row.classList.toggle("marked", marked.has(row.dataset.track));
   });
+  const others = document.getElementById("others-back");
+  if (others) others.hidden = marked.size === 0;
   const row = rows()[current];
   if (!row) return;
   const d = row.dataset,
@@ -137,7 +164,7 @@ function show() {
       "p",
       { class: "soft" },
       marked.size
-        ? `${marked.size} rows are marked; a change of treatment, channels or polarity on one of them is made on all.`
+        ? `${marked.size === 1 ? "1 row is" : `${marked.size} rows are`} marked; a change of treatment, channels or polarity on one of them is made on all.`
         : "x marks the row, to change several together.",
     ),
   );
