@@ -164,7 +164,7 @@ function show() {
       "p",
       { class: "soft" },
       marked.size
-        ? `${marked.size === 1 ? "1 row is" : `${marked.size} rows are`} marked; a change of treatment, channels or polarity on one is made on all.`
+        ? `${marked.size === 1 ? "1 row is" : `${marked.size} rows are`} marked; what is changed on one of them is changed on all.`
         : "x marks the row, to change several together.",
     ),
   );
