@@ -23,6 +23,34 @@ public class DeliveryTests
     }
 
     [Fact]
+    public void A_range_of_nothing_is_refused_in_words()
+    {
+        var session = Of(Track("a", Clip("1", 0, 100_000)));
+        string? Problem(long start, long end) => DeliveryPlan.Make(session, Preparation.Default(session, TestFormats.Any) with { From = RangeStart.Chosen, ChosenStart = start, ChosenEnd = end }, s_unmeasured).Problem;
+        Assert.Contains("Choose a later end", Problem(48_000, 48_000), StringComparison.Ordinal);
+        Assert.Contains("end at 00:00:00:12 +960 and begin at 00:00:01:00", Problem(48_000, 24_000), StringComparison.Ordinal);
+        Assert.Null(Problem(48_000, 48_001));
+    }
+
+    [Fact]
+    public void Dry_files_add_up_to_the_sum_of_their_peaks_at_most()
+    {
+        var (sounds, session) = (new Dictionary<string, MediaSound> { ["m"] = new(0, 400_000, 0.5, null, 0) }, Of(
+            Track("a", Clip("1", 0, 1000), Clip("2", 900, 1000)), Track("b", Clip("3", 0, 1000) with { GainDb = -20 }), Track("c", Clip("4", 0, 1000) with { Muted = true }), Track("d", Clip("5", 0, 1000))));
+        var preparation = Preparation.Default(session, TestFormats.Any);
+        PeakSum? Sum(Preparation p, Dictionary<string, MediaSound> measured) => PeakSum.Of(DeliveryPlan.Make(session, p, measured), measured);
+        var held = preparation with { Tracks = [.. preparation.Tracks.Select(c => c.TrackId == "d" ? c with { Treatment = Treatment.HoldBack } : c)] };
+        var sum = Sum(held, sounds)!;
+
+        // Two that overlap, and one 20 dB down.
+        Assert.Equal((2, Decibels.FromRatio(1.05)), (sum.Files, sum.Db));
+        Assert.Equal(0.5, sum.PullDownDb, 9);
+        Assert.Equal((3, Decibels.FromRatio(1.55)), (Sum(preparation, sounds)!.Files, Sum(preparation, sounds)!.Db));
+        Assert.Null(Sum(preparation, []));
+        Assert.Equal(0, new PeakSum(1, -3).PullDownDb);
+    }
+
+    [Fact]
     public void The_range_can_start_at_bar_one_or_anywhere()
     {
         var session = Of(Track("a", Clip("1", 0, 1000))) with { Bar1Sample = 300 };

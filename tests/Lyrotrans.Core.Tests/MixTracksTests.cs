@@ -54,6 +54,13 @@ public class MixTracksTests
     public void What_sounds_is_said_and_is_not_what_goes(MixSounding sounding, string meant) =>
         Assert.Equal(meant, string.Join(' ', MixTracks.Of(s_session, Prepared(sounding, "a", "hidden")).Order(StringComparer.Ordinal)));
 
+    [Theory]
+    [InlineData(MixSounding.WhatGoes, "what goes")]
+    [InlineData(MixSounding.AllHere, "everything that sounds here")]
+    [InlineData(MixSounding.AllButMarked, "all but a and b")]
+    [InlineData(MixSounding.OnlyMarked, "a and b only")]
+    public void Whoever_gets_it_reads_what_sounds(MixSounding sounding, string words) => Assert.Equal(words, MixTracks.Words(s_session, Prepared(sounding, "b", "a")));
+
     [Fact]
     public void A_new_preparation_has_everything_that_sounds_in_its_mixes() =>
         Assert.Equal(MixSounding.AllHere, Preparation.Default(s_session, TestFormats.Any).Mix.Sounding);

@@ -37,7 +37,7 @@ public class PreparationSchemaTests
             Accepted = ["missing swell.wav"],
             Answers = [new FlagAnswer("clipped", "2 files clip", true, "It is meant.", ["0123456789abcdef"])],
             Sheet = new SheetTerms("Picture editing") { Notes = "n", LargestFile = 1 << 30, LongestName = 31, Rate = 48_000, FrameRate = "25", Picture = "25 frames", Formats = "AAF", Start = "01:00:00:00" },
-            Tracks = [new TrackChoice("t", Treatment.PrintDry, DeliveredChannels.Mono, "Name", "Group", true, true)],
+            Tracks = [new TrackChoice("t", Treatment.PrintDry, DeliveredChannels.Mono, "Name", "Group", true, true, "take 2", true)],
         };
         using var written = JsonDocument.Parse(PreparationDocument.Write(preparation));
         Compare(written.RootElement, JsonNode.Parse(PreparationSchema.Text())!, "$");

@@ -93,7 +93,7 @@ public sealed class OlderDataTests(TestApplication main) : IDisposable
             _ => SessionDocumentWriter.Write(session),
         };
         var text = Encoding.UTF8.GetString(bytes);
-        var newer = Encoding.UTF8.GetBytes(text.Replace($"\"Version\":{IntakeState.NewestVersion}", "\"Version\":99", StringComparison.Ordinal).Replace("\"version\": 4", "\"version\": 99", StringComparison.Ordinal).Replace("\"lyrotransSession\": 1", "\"lyrotransSession\": 99", StringComparison.Ordinal));
+        var newer = Encoding.UTF8.GetBytes(text.Replace($"\"Version\":{IntakeState.NewestVersion}", "\"Version\":99", StringComparison.Ordinal).Replace($"\"version\": {PreparationDocument.Version}", "\"version\": 99", StringComparison.Ordinal).Replace("\"lyrotransSession\": 1", "\"lyrotransSession\": 99", StringComparison.Ordinal));
         Assert.NotEqual(bytes, newer);
         var problem = Assert.Throws<BadInputException>(() =>
         {

@@ -216,7 +216,7 @@ public class EditTests
     [Theory]
     [InlineData("files.namePattern", "", "1 to 100 characters")]
     [InlineData("files.namePattern", "{nothing}", "{nothing}")]
-    [InlineData("files.chosenStart", "noon", "\"noon\" cannot be taken for chosen start: a timecode or a sample")]
+    [InlineData("files.chosenStart", "noon", "\"noon\" cannot be taken for chosen start: a timecode, a bar such as 17.1.0, seconds such as 12.5 s, a sample, or the name of a marker")]
     [InlineData("files.chosenEnd", "late", "\"late\" cannot be taken for chosen end")]
     [InlineData("files.tail", "-1", "\"-1\" cannot be taken for tail")]
     [InlineData("files.tail", "3601", "0 to 3600 seconds")]
@@ -252,6 +252,37 @@ public class EditTests
         var edit = PreparationEdit.OnBeat(s_session, s_before, s_session.Clock.SampleAt(3) + 100);
         Assert.Equal((RangeStart.Chosen, s_session.Clock.SampleAt(3)), (edit.After!.From, edit.After.ChosenStart));
         Assert.StartsWith("files from 1.4", edit.Words, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void The_range_of_a_marker_is_its_own_or_up_to_the_next_one()
+    {
+        var session = s_session with
+        {
+            Tracks = [s_session.Tracks[0] with { Lanes = [new Lane("l", [new Clip { Id = "c", Name = "c", Media = "m", Length = 9000 }])] }],
+            Markers = [new Marker("song", "Comet", 1000, 500), new Marker("a", "Dawn", 2000), new Marker("b", "Dusk", 5000), new Marker("late", "After", 9500)],
+        };
+        (RangeStart, long, long?) Range(string id) => PreparationEdit.RangeOf(session, s_before, id).After is { } p ? (p.From, p.ChosenStart, p.ChosenEnd) : default;
+        Assert.Equal((RangeStart.Chosen, 1000, 1500L), Range("song"));
+        Assert.Equal((RangeStart.Chosen, 2000, 5000L), Range("a"));
+        Assert.Equal("files of Dusk", PreparationEdit.RangeOf(session, s_before, "b").Words);
+        Assert.Equal((RangeStart.Chosen, 5000, 9500L), Range("b"));
+        Assert.Contains("lies after After", PreparationEdit.RangeOf(session, s_before, "late").Problem!, StringComparison.Ordinal);
+        Assert.NotNull(PreparationEdit.RangeOf(session, s_before, "gone").Problem);
+    }
+
+    [Fact]
+    public void A_range_of_nothing_or_past_the_end_is_refused_and_nothing_changes()
+    {
+        var session = s_session with { Tracks = [s_session.Tracks[0] with { Lanes = [new Lane("l", [new Clip { Id = "c", Name = "c", Media = "m", Length = 48_000 }])] }] };
+        Edit<Preparation> Typed(Preparation before, params (string Name, string Value)[] fields) => new PreparationEdit(session, before, fields.ToDictionary(f => f.Name, f => f.Value), () => 0).Apply();
+        var chosen = s_before with { From = RangeStart.Chosen, ChosenStart = 1000, ChosenEnd = 9000 };
+        Assert.Contains("Choose a later end", Typed(chosen, ("files.chosenEnd", "1000")).Problem!, StringComparison.Ordinal);
+        Assert.Contains("ends at 00:00:01:00", Typed(chosen with { ChosenEnd = null }, ("files.chosenStart", "48000")).Problem!, StringComparison.Ordinal);
+        Assert.Equal(47_999, Typed(chosen with { ChosenEnd = null }, ("files.chosenStart", "47999")).After!.ChosenStart);
+
+        // What stood so before holds nothing else up.
+        Assert.Null(Typed(chosen with { ChosenEnd = 5 }, ("files.namePattern", "{track}")).Problem);
     }
 
     [Fact]

@@ -52,6 +52,36 @@ public class MixSoundingTests(DemoSession demo)
         Assert.True(whole.Zip(share.Zip(rest, (a, b) => a + b), (a, b) => Math.Abs(a - b)).Max() < 1e-6);
     }
 
+    [Theory]
+    [InlineData(Treatment.PrintDry)]
+    [InlineData(Treatment.KeepClips)]
+    public void Another_take_sounds_and_the_others_go_beneath_and_all_of_it_is_proved(Treatment treatment)
+    {
+        DeliveryPlan Plan(string? take, bool spares) => demo.Plan(p => p with
+        {
+            Encoding = SampleEncoding.Float32,
+            ChosenEnd = 400_000,
+            Tracks = [.. p.Tracks.Select(c => c.TrackId == "narrator" ? c with { Treatment = treatment, Take = take, Spares = spares } : c with { Treatment = Treatment.HoldBack })],
+        });
+        var lanes = demo.Loaded.Session.Tracks.Single(t => t.Id == "narrator").Lanes;
+        var plan = Plan(lanes[1].Name, spares: true);
+        var zip = demo.Build(plan);
+        var report = demo.Prove(zip, plan);
+        Assert.True(report.Passed, string.Join("\n", report.Rows.Where(r => !r.Passed).Take(10)));
+        Assert.Equal(lanes.Count(l => l.Clips.Count > 0) - 1, plan.Session.Tracks.Count(t => TakeTracks.IsSpare(t.Id)));
+
+        // Of other takes than were meant.
+        Assert.False(demo.Prove(zip, Plan(null, spares: true)).Passed);
+        Assert.False(demo.Prove(demo.Build(Plan(lanes[1].Name, spares: false)), plan).Passed);
+        if (treatment == Treatment.PrintDry)
+        {
+            // The one that sounds is the file that it would be as a spare one, and the other way round.
+            byte[] File(DeliveryPlan of, string package, Func<Lyrotrans.Core.Sessions.Track, bool> which) => PackageTamper.Read(package, of.Files.Single(f => f.TrackId == of.Session.Tracks.Single(which).Id && f.Kind == PlannedKind.FromZero).Path)[^100_000..];
+            var usual = Plan(null, spares: true);
+            Assert.Equal(File(plan, zip, t => t.Id == "narrator"), File(usual, demo.Build(usual), t => t.Name.EndsWith(lanes[1].Name, StringComparison.Ordinal)));
+        }
+    }
+
     [Fact]
     public void Stems_are_held_to_the_mix_of_what_goes_where_the_guide_has_more()
     {

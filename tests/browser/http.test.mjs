@@ -34,13 +34,14 @@ const range = change =>
     ...change,
   });
 
+const NO_PLACE = /a timecode, a bar such as 17\.1\.0[^]*or the name of a marker is expected/;
 for (const [what, change, words] of [
-  ["a pattern with a field that does not exist", { "files.namePattern": "{tempo}_{track}" }, /field that does not exist/],
+  ["a pattern with a field that does not exist", { "files.namePattern": "{mood}_{track}" }, /field that does not exist/],
   ["an empty pattern", { "files.namePattern": " " }, /1 to 100 characters/],
   ["a tail that is no number", { "files.tail": "long" }, /"long" cannot be taken for tail/],
   ["a tail of days", { "files.tail": "99999" }, /0 to 3600 seconds is expected/],
-  ["a chosen start that is no place", { "files.from": "chosen", "files.chosenStart": "soon" }, /a timecode or a sample is expected/],
-  ["a timecode that does not exist", { "files.from": "chosen", "files.chosenStart": "00:00:00:25" }, /a timecode or a sample is expected/],
+  ["a chosen start that is no place", { "files.from": "chosen", "files.chosenStart": "soon" }, NO_PLACE],
+  ["a timecode that does not exist", { "files.from": "chosen", "files.chosenStart": "00:00:00:25" }, NO_PLACE],
   ["float in FLAC", { "files.container": "flac", "files.encoding": "float 32" }, /FLAC holds no float/],
   ["64 bit float", { "files.encoding": "float 64" }, /16 bit, 24 bit, 32 bit or 32 bit float/],
 ])
@@ -57,6 +58,7 @@ test("a chosen start may be typed as timecode or as samples", async () => {
     ["00:00:01:00 +7", "00:00:01:00 +7"],
     ["48 007", "00:00:01:00 +7"],
     ["00:00:00:12", "00:00:00:12"],
+    ["1.5 s", "00:00:01:12 +960"],
   ]) {
     const answer = await range({ "files.from": "chosen", "files.chosenStart": typed });
     assert.equal(answer.status(), 200);

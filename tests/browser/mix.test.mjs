@@ -137,6 +137,18 @@ test("what sounds in the guide is said apart from what goes, and mixes of nothin
   assert.match(await page.locator("#left").innerText(), /Left: [^]*\(hidden\)/);
   const going = () => page.locator("#rows tbody tr:not(.heldrow)").count();
   const before = await going();
+  await page.keyboard.press("/");
+  await page.keyboard.type("strings");
+  const found = await page.locator("#rows tbody tr:visible").evaluateAll(all => all.map(r => r.dataset.track));
+  assert.ok(found.includes("cello") && !found.includes("narrator"), `${found}`);
+  await page.click("#mark-found");
+  assert.match(await page.locator("#row-facts").innerText(), new RegExp(`${found.length} rows are marked`));
+  await page.click("#rows tbody tr:visible td.order");
+  for (let i = 0; i < found.length; i++) {
+    await page.keyboard.press("x");
+    await page.keyboard.press("ArrowDown");
+  }
+  await page.fill("#find-rows", "");
   const row = page.locator('#rows tr[data-track="narrator"]');
   await row.locator("td").first().click();
   await page.keyboard.press("x");
@@ -193,6 +205,60 @@ test("a pattern shows all names while it is typed, leftovers come off, and rows 
   assert.deepEqual(problems.splice(0), []);
 });
 
+test("another take sounds, and the others go as tracks beneath", async () => {
+  await page.goto(`${transfer}/prepare`);
+  const row = page.locator('#rows tr[data-track="narrator"]');
+  await makesRevision(page, () => row.locator("select[name=take]").selectOption({ index: 1 }));
+  await makesRevision(page, () => row.locator("input[name=spares]").check());
+  const beneath = page.locator("#rows tr.sparerow");
+  assert.match(await beneath.first().innerText(), /Narrator 2 comp[^]*Narrator_2_comp[^]*sounds in no mix/);
+  await look(page, "mix-takes");
+  await page.goto(`${transfer}/build`);
+  assert.match(await page.locator("#planned").innerText(), /Narrator_2_comp\.wav\s+Narrator 2 comp, print dry/);
+  await page.goto(`${transfer}/prepare`);
+  await makesRevision(page, () => row.locator("input[name=spares]").uncheck());
+  await makesRevision(page, () => row.locator("select[name=take]").selectOption(""));
+  assert.equal(await beneath.count(), 0);
+  assert.deepEqual(problems, []);
+});
+
+test("the range is typed in any way, taken from here or from a marker, and is shown on the timeline", async () => {
+  await page.goto(`${transfer}/prepare`);
+  const type = (name, text) =>
+    makesRevision(page, async () => {
+      await page.fill(`input[name='files.${name}']`, text);
+      await page.press(`input[name='files.${name}']`, "Tab");
+    });
+  await makesRevision(page, () => page.selectOption("#range-of", { index: 1 }));
+  const start = () => page.inputValue("input[name='files.chosenStart']"),
+    marker = await start();
+  assert.notEqual(await page.inputValue("input[name='files.chosenEnd']"), marker);
+  await makesRevision(page, () => page.selectOption("select[name=toChosen]", "false"));
+  await type("chosenStart", "2.1.0");
+  assert.notEqual(await start(), marker);
+  await type("chosenStart", "1.5 s");
+  assert.equal(await start(), "10:00:01:12 +960");
+  await page.evaluate(() => sessionStorage.clear());
+  await page.fill("#position input[name=samples]", "48000");
+  await page.press("#position input[name=samples]", "Enter");
+  await page.waitForFunction(() => document.querySelector("#position input[name=timecode]").value === "10:00:01:00");
+  await makesRevision(page, () => page.click("[data-here='files.chosenStart']"));
+  assert.equal(await start(), "10:00:01:00");
+  await makesRevision(page, () => page.selectOption("select[name=toChosen]", "true"));
+  await page.fill("input[name='files.chosenEnd']", "10:00:00:00");
+  await page.press("input[name='files.chosenEnd']", "Tab");
+  await page.waitForFunction(() => document.body.innerText.includes("Choose a later end"));
+  problems.splice(0);
+  await page.goto(`${transfer}/survey`);
+  await page.waitForSelector("#chart[data-ready]");
+  const files = await page.evaluate(() => document.getElementById("chart").chart.survey.files);
+  assert.equal(files.start, 48000);
+  await look(page, "mix-range");
+  await page.goto(`${transfer}/prepare`);
+  await makesRevision(page, () => page.selectOption("select[name='files.from']", "session start"));
+  await makesRevision(page, () => page.selectOption("select[name=toChosen]", "false"));
+});
+
 test("the click has several sounds, and is heard before it is built", async () => {
   await page.goto(`${transfer}/prepare`);
   await makesRevision(page, () => page.check("input[type=checkbox][name='click.print']"));
@@ -212,7 +278,15 @@ test("the click has several sounds, and is heard before it is built", async () =
   assert.equal(await page.locator("#hear-click").innerText(), "hear it");
   await makesRevision(page, () => page.selectOption("select[name='click.parts']", "2"));
   await page.goto(`${transfer}/build`);
-  assert.match(await page.locator("#planned").innerText(), /Click_66_to_116\.wav/);
+  assert.match(
+    await page.locator("#planned").innerText(),
+    /Click_66_to_116\.wav\s+short tick · mono · 48\s000 Hz · 24 bit · 0:\d\d\.\d{3}/,
+  );
+  assert.match(
+    await page.locator("#peak-sum").innerText(),
+    /\d+ dry files at unity add up to \+?[\d.]+ dBFS at most: with each −[\d.]+ dB nothing can clip/,
+  );
+  await look(page, "mix-list");
   assert.deepEqual(problems, []);
 });
 

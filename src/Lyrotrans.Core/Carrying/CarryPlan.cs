@@ -85,8 +85,8 @@ public sealed class CarryPlan
         yield return Row("Controllers", Parts((p, t) => p.Controls.Select(c => $"{t.Name}, {c.Kind} at tick {c.Tick}")));
         yield return Row("Sends", tracks.SelectMany(t => t.Sends.Select(s => Object(t, $"{t.Name} to {s.Target}", IsPrinted(s.Target) && IsIn(t, s.Target) ? Fate.Printed : Fate.None, mix: Fate.Printed, elsewhere: true))));
         yield return Row("Effects", tracks.SelectMany(t => t.Inserts.Select(i => Effect(t, i))));
-        yield return Row("Takes", tracks.SelectMany(t => t.Lanes.Where((_, i) => i != t.SoundingLane)
-            .Select(l => Object(t, $"{t.Name}, {l.Name}"))));
+        yield return Row("Takes", tracks.SelectMany(t => t.Lanes.Select((l, i) => (Lane: l, Spare: TakeTracks.IdOf(t.Id, i), i)).Where(l => l.i != t.SoundingLane)
+            .Select(l => Object(t, $"{t.Name}, {l.Lane.Name}", IsPrinted(l.Spare) ? Fate.Printed : Fate.None, _treatment.GetValueOrDefault(l.Spare) == Treatment.KeepClips && _clips.Goes ? Fate.Carried : Fate.None))));
         yield return Row("Prints, mixes that came along", tracks.Where(t => t.Kind.HasRole())
             .Select(t => Object(t, t.Name, Fate.Printed, mix: Fate.Printed)));
         yield return Row("Buses, returns", tracks.Where(t => t.Kind is TrackKind.Bus or TrackKind.Return or TrackKind.Master)

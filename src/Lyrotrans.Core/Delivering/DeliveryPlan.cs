@@ -68,7 +68,7 @@ public sealed class DeliveryPlan
     /// <param name="sounds">What was measured of media, by their identifiers; what was not measured counts as sounding.</param>
     public static DeliveryPlan Make(Session session, Preparation preparation, IReadOnlyDictionary<string, MediaSound> sounds)
     {
-        preparation = preparation.For(session);
+        (session, preparation) = TakeTracks.Of(session, preparation.For(session));
         var range = DeliveryRange.Of(session, preparation, sounds);
         var root = LegalName.From(session.Name);
         var names = DeliveredNames.Of(session, preparation);

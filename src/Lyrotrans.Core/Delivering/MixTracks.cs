@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
@@ -9,6 +10,19 @@ public static class MixTracks
 {
     /// <summary>Ids of those with sound or notes of their own; a stem that came along, or the print of a bus or return, where anything of what it is made of plays.</summary>
     public static IReadOnlySet<string> Of(Session session, Preparation preparation) => Playing(session, Chosen(session, preparation));
+
+    /// <summary>What sounds, for whoever gets it: "everything that sounds here", "all but Cello".</summary>
+    public static string Words(Session session, Preparation preparation)
+    {
+        var marked = preparation.Tracks.Where(c => c.Marked).Select(c => c.TrackId).ToHashSet();
+        var names = session.Tracks.Where(t => marked.Contains(t.Id)).Select(t => t.Name).DefaultIfEmpty("none").ToList();
+        return preparation.Mix.Sounding switch
+        {
+            MixSounding.AllButMarked => $"all but {Phrases.List(names, "and")}",
+            MixSounding.OnlyMarked => $"{Phrases.List(names, "and")} only",
+            var sounding => Choices.Soundings[sounding].Words,
+        };
+    }
 
     /// <summary>Whether anything is made of them: the guide mix, or the print of a return or bus that has none.</summary>
     public static bool AreNeeded(Session session, Preparation preparation)
@@ -25,13 +39,16 @@ public static class MixTracks
         return session.Tracks.Where(t => roles.Plays(t) && (chosen.Contains(t.Id) || (!t.Kind.IsSource() && roles.MadeOf(t).Overlaps(chosen)))).Select(t => t.Id).ToHashSet();
     }
 
+    /// <summary>Ids of the tracks that go, without spare takes: those sound in nothing.</summary>
+    internal static HashSet<string> Going(Preparation preparation) => [.. preparation.Tracks.Where(c => c.Treatment != Treatment.HoldBack && !TakeTracks.IsSpare(c.TrackId)).Select(c => c.TrackId)];
+
     private static HashSet<string> Chosen(Session session, Preparation preparation)
     {
         var marked = preparation.Tracks.Where(c => c.Marked).Select(c => c.TrackId).ToHashSet();
         return preparation.Mix.Sounding switch
         {
             MixSounding.OnlyMarked => marked,
-            MixSounding.WhatGoes => [.. preparation.Tracks.Where(c => c.Treatment != Treatment.HoldBack).Select(c => c.TrackId)],
+            MixSounding.WhatGoes => Going(preparation),
             var sounding => [.. session.Tracks.Where(t => t.Kind.IsSource() && t.State == TrackState.Active && !(sounding == MixSounding.AllButMarked && marked.Contains(t.Id))).Select(t => t.Id)],
         };
     }

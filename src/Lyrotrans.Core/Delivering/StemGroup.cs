@@ -17,7 +17,7 @@ public sealed record StemGroup(string Name, ValueArray<string> Tracks)
 
     /// <summary>Ids of the tracks of all stems.</summary>
     public static IReadOnlySet<string> AllOf(Session session, Preparation preparation) =>
-        MixTracks.Playing(session, preparation.Tracks.Where(c => c.Treatment != Treatment.HoldBack).Select(c => c.TrackId).ToHashSet());
+        MixTracks.Playing(session, MixTracks.Going(preparation));
 
     private static IEnumerable<TrackChoice> Playing(Session session, Preparation preparation)
     {

@@ -57,7 +57,7 @@ internal sealed class PreparedFlags(Session session, Preparation preparation)
         }
 
         var spare = track.Lanes.Where((l, i) => i != track.SoundingLane && l.Clips.Count > 0).ToList();
-        if (spare.Count > 0 && Goes(track.Id))
+        if (spare.Count > 0 && Goes(track.Id) && !_choices[track.Id].Spares)
         {
             yield return new(FlagKinds.SpareTakes, $"{track.Name} has {Phrases.Count(spare.Count, "spare take")} that {(spare.Count == 1 ? "does" : "do")} not go", string.Join(", ", spare.Select(l => l.Name)), track.Id, null, spare[0].Clips[0].Start);
         }

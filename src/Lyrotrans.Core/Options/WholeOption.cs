@@ -13,6 +13,9 @@ public sealed class WholeOption<T>(string id, string label, string about, Func<T
     /// <summary>What it counts.</summary>
     public WholeUnit Unit { get; init; }
 
+    /// <summary>For places: whether it is an end, so that a marker that has a length means its end.</summary>
+    public bool AtEnd { get; init; }
+
     /// <summary>The least that a document may say.</summary>
     public long Least { get; init; } = long.MinValue;
 

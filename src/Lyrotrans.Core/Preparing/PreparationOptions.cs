@@ -28,7 +28,7 @@ public static class PreparationOptions
         {
             Required = true,
             Unit = WholeUnit.Place,
-            Range = "a timecode or a sample",
+            Range = Positions.PositionText.Places,
         },
         new WholeOption<Preparation>("tail", "tail", "What is added after the last sound, in session samples.", p => p.Tail, (p, value) => p with { Tail = value!.Value }, p => $"tail {p.Tail} samples")
         {
@@ -49,8 +49,9 @@ public static class PreparationOptions
             p => p.ChosenEnd, (p, value) => p with { ChosenEnd = value }, p => p.ChosenEnd is { } sample ? $"files to sample {sample}" : "files to the last sound")
         {
             Unit = WholeUnit.Place,
+            AtEnd = true,
             MayBeEmpty = true,
-            Range = "a timecode or a sample",
+            Range = Positions.PositionText.Places,
         },
         new WholeOption<Preparation>(
             "longestTail", "longest tail, s", "The longest that effects may sound on after the last sound, in session samples.",
@@ -300,6 +301,11 @@ public static class PreparationOptions
             FormerId = "turned",
         },
         new TruthOption<TrackChoice>("marked", "marked", "Whether the track is among those that the mix calls marked.", t => t.Marked, (t, value) => t with { Marked = value }, "not marked for mixes", "marked for mixes")
+        {
+            OnlyTrue = true,
+        },
+        new TextOption<TrackChoice>("take", "take", "The name of the take that sounds; without it the one that sounds in the session.", t => t.Take, (t, value) => t with { Take = value }, t => t.Take is null ? "the take that sounds here" : $"take {t.Take} sounds"),
+        new TruthOption<TrackChoice>("spares", "spare takes", "Whether the other takes go too, each as a track beneath.", t => t.Spares, (t, value) => t with { Spares = value }, "spare takes stay", "spare takes go as tracks beneath")
         {
             OnlyTrue = true,
         },

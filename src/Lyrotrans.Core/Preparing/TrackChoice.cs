@@ -5,6 +5,8 @@ namespace Lyrotrans.Core.Preparing;
 /// <param name="Name">A delivered name typed in; none takes the pattern's.</param>
 /// <param name="Inverted">Whether its sound is printed with the polarity inverted.</param>
 /// <param name="Marked">Whether it is among the tracks that <see cref="MixSounding"/> calls marked.</param>
+/// <param name="Take">The name of the take that sounds; none is the one that sounds in the session.</param>
+/// <param name="Spares">Whether its other takes go too; see <see cref="TakeTracks"/>.</param>
 /// <param name="Group">The stem that it goes into; none is the bus that it feeds.</param>
 public sealed record TrackChoice(
-    string TrackId, Treatment Treatment, DeliveredChannels Channels = DeliveredChannels.AsTrack, string? Name = null, string? Group = null, bool Inverted = false, bool Marked = false);
+    string TrackId, Treatment Treatment, DeliveredChannels Channels = DeliveredChannels.AsTrack, string? Name = null, string? Group = null, bool Inverted = false, bool Marked = false, string? Take = null, bool Spares = false);

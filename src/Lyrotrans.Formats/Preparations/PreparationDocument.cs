@@ -120,7 +120,7 @@ public static class PreparationDocument
 
     private static int VersionOf(Preparation preparation) =>
         preparation.Cleaning.Any || preparation.Version is not null || preparation.Date is not null || NamePattern.Fields.Except(NamePattern.FieldsOfBefore).Any(f => NamePattern.Has(preparation.NamePattern, f)) ||
-        preparation.Mix.Sounding != MixSounding.WhatGoes || preparation.Tracks.Any(t => t.Marked) || preparation.Click is { Voice: not ClickVoice.Tones } or { Parts: not 1 } or { TempoInName: true } ? Version
+        preparation.Mix.Sounding != MixSounding.WhatGoes || preparation.Tracks.Any(t => t.Marked || t.Take is not null || t.Spares) || preparation.Click is { Voice: not ClickVoice.Tones } or { Parts: not 1 } or { TempoInName: true } ? Version
         : preparation.Picture != new PictureChoices() || preparation.Markers != MarkersForm.All || preparation.Sheet is not null ? BeforeMixes
         : preparation.Answers.Count > 0 ? BeforePictures
         : Before;

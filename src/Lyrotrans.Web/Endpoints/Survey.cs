@@ -3,6 +3,7 @@ using System.Runtime.InteropServices;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Lyrotrans.Audio.Peaks;
+using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Positions;
 using Lyrotrans.Core.Sessions;
@@ -28,7 +29,7 @@ public static class Survey
     public static void MapSurvey(this WebApplication app)
     {
         app.MapGet("/transfers/{id:guid}/survey.json", async (Guid id, HttpContext context, DeskLoader desks, CancellationToken stop) =>
-            await desks.OpenAsync(context.User, id, context.Request.Query["to"], stop) is { } desk ? Results.Json(SurveyData.Of(desk, desks.Flags(desk)), s_json) : Results.NotFound());
+            await desks.OpenAsync(context.User, id, context.Request.Query["to"], stop) is { } desk ? Results.Json(SurveyData.Of(desk, desks.Flags(desk), DeliveryRange.Of(desk.Session, desk.Preparation, desks.Sounds(desk))), s_json) : Results.NotFound());
         app.MapGet("/transfers/{id:guid}/takes.json", async (Guid id, HttpContext context, DeskLoader desks, CancellationToken stop) =>
             await desks.OpenAsync(context.User, id, context.Request.Query["to"], stop) is { } desk ? Results.Json(SurveyData.Takes(desk.Session), s_json) : Results.NotFound());
         app.MapGet("/transfers/{id:guid}/notes/{track}", NotesAsync);

@@ -19,7 +19,7 @@ public static class SurveyData
     private const int FirstNotes = 20_000;
     private const int MostNotes = 200_000;
 
-    public static object Of(Desk desk, IReadOnlyList<FlagGroup> flags)
+    public static object Of(Desk desk, IReadOnlyList<FlagGroup> flags, SampleRange files)
     {
         var session = desk.Session;
         var media = session.Media.Select((m, i) => (m, i)).ToDictionary(p => p.m.Id, p => p.i);
@@ -33,6 +33,7 @@ public static class SurveyData
             frames = new { session.FrameRate.Nominal, perSecond = session.FrameRate.PerSecond.ToDouble(), drop = session.FrameRate.DroppedPerMinute, start = session.Start.Frames, day = session.FrameRate.FramesPerDay },
             end,
             bar1 = session.Bar1Sample,
+            files = new { files.Start, files.End },
             tempo = Tempo(session),
             meters = Meters(session),
             map = MapDraft.RowsOf(session),

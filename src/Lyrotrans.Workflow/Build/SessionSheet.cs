@@ -183,12 +183,24 @@ public static class SessionSheet
         foreach (var file in written)
         {
             var track = file.Plan.TrackId is { } id ? names[id] : file.Plan.Kind == PlannedKind.Click ? "Click" : "";
+            track += MixOf(plan, file.Plan);
             track += file.Plan.Kind == PlannedKind.FromZero && inverted.Contains(file.Plan.TrackId!) ? ", polarity inverted" : string.Empty;
             html.Append($"<tr><td>{E(file.Plan.Path[(plan.Root.Length + 1)..])}<td>{E(track)}<td class=n>{(file.Plan.Channels > 0 ? file.Plan.Channels : "")}");
             html.Append($"<td class=n>{(file.Plan.Frames > 0 ? Digits.Grouped(file.Plan.Frames) : "")}<td class=n>{Digits.Bytes(file.Bytes)}<td><code>{file.Sha256}</code></tr>");
         }
 
         html.Append("</table>");
+    }
+
+    // What sounds in a mix, where that is another thing than what goes.
+    private static string MixOf(DeliveryPlan plan, PlannedFile file)
+    {
+        var words = MixTracks.Words(plan.Session, plan.Preparation);
+        var roles = TrackRoles.Of(plan.Session);
+        return plan.Preparation.Mix.Sounding == MixSounding.WhatGoes ? string.Empty
+            : file.Kind == PlannedKind.GuideMix && roles.Guide is null ? $"mix of {words}"
+            : file.Kind == PlannedKind.FromZero && plan.Session.Tracks.First(t => t.Id == file.TrackId) is { Kind: TrackKind.Bus or TrackKind.Return } target && roles.PrintOf(target.Id) is null ? $", of {words}"
+            : string.Empty;
     }
 
     private static void Musical(StringBuilder html, Session session)

@@ -71,7 +71,7 @@ public static class OptionTyping
 
     private static long? Whole<T>(WholeOption<T> option, string typed, Session session) => option.Unit switch
     {
-        WholeUnit.Place => PositionText.Parse(session, "timecode", typed) ?? PositionText.Parse(session, "samples", typed),
+        WholeUnit.Place => PositionText.ParseAny(session, typed, option.AtEnd),
         WholeUnit.Duration => Rational.TryParse(typed.Trim().TrimEnd('s').Trim(), out var seconds) && seconds.Sign >= 0 && seconds <= option.MostSeconds ? session.Rate.SamplesIn(seconds).RoundToEven() : null,
         _ => long.TryParse(string.Concat(typed.Where(c => !char.IsWhiteSpace(c))), NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var count) && count >= option.Least && count <= option.Most ? count : null,
     };

@@ -61,6 +61,23 @@ public sealed class PreparationEdit(Session session, Preparation before, IReadOn
         return new Edit<Preparation>(before with { From = RangeStart.Chosen, ChosenStart = sample }, $"files from {beat}, on a beat", null);
     }
 
+    /// <summary>Takes the range of all files from a marker: its own length, or up to the next one, or to the end of the session.</summary>
+    /// <param name="session">For markers and positions.</param>
+    /// <param name="before">The preparation as it stands.</param>
+    /// <param name="marker">The marker's identifier.</param>
+    public static Edit<Preparation> RangeOf(Session session, Preparation before, string? marker)
+    {
+        if (session.Markers.FirstOrDefault(m => m.Id == marker) is not { } found)
+        {
+            return new Refused("This marker is not there any more.");
+        }
+
+        var end = found.Length > 0 ? found.Sample + found.Length : session.Markers.Where(m => m.Sample > found.Sample).Select(m => (long?)m.Sample).Min() ?? session.EndSample;
+        return end <= found.Sample
+            ? new Refused($"Nothing of the session lies after {found.Text}.")
+            : new Edit<Preparation>(before with { From = RangeStart.Chosen, ChosenStart = found.Sample, ChosenEnd = end }, $"files of {found.Text}", null);
+    }
+
     /// <summary>Writes 32 bit float, which has nothing above full scale.</summary>
     public static Edit<Preparation> AsFloat(Preparation before) => Made(before, before with { Encoding = SampleEncoding.Float32, Container = SoundContainer.Wav });
 
@@ -110,8 +127,28 @@ public sealed class PreparationEdit(Session session, Preparation before, IReadOn
                 : $"{Choices.Containers[after.Container].Words} does not hold {after.Encoding.Words()}. Take WAV, or 24 bit.";
         }
 
+        if (RangeProblem(after) is { } range)
+        {
+            return range;
+        }
+
         return after.Mix is { Copies: not ListeningCopies.None, CopyForm: ListeningForm.Mp3 } && !Audio.Files.CodedWriter.Holds(Audio.Files.CodedForm.Mp3, session.Rate)
             ? $"MP3 has no rate of {session.Rate}. Take Ogg for the copies."
+            : null;
+    }
+
+    // What stood so before is not held against another change.
+    private string? RangeProblem(Preparation after)
+    {
+        if ((before.From, before.ChosenStart, before.ChosenEnd, before.Click) == (after.From, after.ChosenStart, after.ChosenEnd, after.Click))
+        {
+            return null;
+        }
+
+        string At(long sample) => session.TimecodeScale.At(sample).ToString();
+        var start = FilesStart.Of(session, after);
+        return after.ChosenEnd <= start ? $"The files would end at {At(after.ChosenEnd.Value)} and begin at {At(start)}. Choose a later end, or an earlier start."
+            : after.From == RangeStart.Chosen && session.EndSample > 0 && start >= session.EndSample ? $"Nothing of the session lies at {At(start)} or later: it ends at {At(session.EndSample)}. Choose an earlier start."
             : null;
     }
 

@@ -42,6 +42,14 @@ public sealed class TrackSheetEdits(Session session, Preparation preparation, IE
     /// <summary>Says whether rows are among those that the mix calls marked.</summary>
     public Edit<Preparation> Mark(bool marked) => Rows((choice, _) => choice with { Marked = marked }, marked ? "marked for mixes" : "not marked for mixes");
 
+    /// <summary>Has another take sound; an empty name is the one that sounds in the session. A row whose track has no such take stays as it is.</summary>
+    public Edit<Preparation> Take(string? take) => string.IsNullOrEmpty(take)
+        ? Rows((choice, _) => choice with { Take = null }, "the take that sounds here")
+        : Rows((choice, track) => track.Lanes.Any(l => l.Name == take) ? choice with { Take = take } : choice, $"take {take} sounds");
+
+    /// <summary>Says whether the other takes of rows go too, each as a track beneath.</summary>
+    public Edit<Preparation> Spares(bool go) => Rows((choice, _) => choice with { Spares = go }, go ? "spare takes go as tracks beneath" : "spare takes stay");
+
     /// <summary>Puts rows into a stem; an empty name leaves that to their buses.</summary>
     public Edit<Preparation> Group(string? stem)
     {

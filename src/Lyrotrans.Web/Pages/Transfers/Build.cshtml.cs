@@ -2,6 +2,7 @@ using Lyrotrans.Core.Carrying;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Sound;
 using Lyrotrans.Files;
 using Lyrotrans.Storage.Rooms;
 using Lyrotrans.Storage;
@@ -57,6 +58,38 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
     {
         var inside = file.Path[(Plan.Root.Length + 1)..];
         return inside[..(inside.IndexOf('/', StringComparison.Ordinal) + 1)];
+    }
+
+    /// <summary>What all dry files add up to at most; null where that is not known.</summary>
+    public PeakSum? Peaks => field ??= PeakSum.Of(Plan, Desks.Sounds(Desk));
+
+    /// <summary>What a file is, as people check it: from what, how, channels, rate, depth and how long.</summary>
+    public string About(PlannedFile file)
+    {
+        var (session, encoding) = (Desk.Session, Desk.Preparation.Encoding);
+        return string.Join(" · ", new[]
+        {
+            From(file),
+            file.Channels > 0 ? Phrases.Channels(file.Channels) : string.Empty,
+            file.IsSound ? $"{Digits.Grouped(session.Rate.HeaderHz)} Hz" : string.Empty,
+            file.IsSound ? encoding.Words() : string.Empty,
+            file.Frames > 0 && file.Kind != PlannedKind.ClipMedia ? TimeSpan.FromSeconds(session.Rate.SecondsOf(file.Frames).ToDouble()).ToString(@"m\:ss\.fff", System.Globalization.CultureInfo.InvariantCulture) : string.Empty,
+        }.Where(w => w.Length > 0));
+    }
+
+    private string From(PlannedFile file)
+    {
+        var track = Plan.Session.Tracks.FirstOrDefault(t => t.Id == file.TrackId)?.Name;
+        return file.Kind switch
+        {
+            PlannedKind.FromZero => $"{track}, {Plan.Preparation.Tracks.First(c => c.TrackId == file.TrackId).Treatment.Words()}",
+            PlannedKind.Stem => $"stem of {Phrases.Count(StemGroup.Of(Plan.Session, Plan.Preparation).First(g => g.Name == file.Group).Tracks.Count, "track")}",
+            PlannedKind.GuideMix => Core.Routing.TrackRoles.Of(Desk.Session).Guide is { } guide ? $"{guide.Name}, as it came" : $"mix of {MixTracks.Words(Plan.Session, Plan.Preparation)}",
+            PlannedKind.Click => Choices.Voices[Desk.Preparation.Click.Voice].Words,
+            PlannedKind.ListeningCopy => "copy to listen to",
+            PlannedKind.ClipFile => $"clips of {Phrases.Count(Plan.Preparation.Tracks.Count(c => c.Treatment == Treatment.KeepClips), "track")}",
+            _ => track ?? string.Empty,
+        };
     }
 
     public static string Class(Fate fate) => fate switch { Fate.Carried => "carried", Fate.Converted => "converted", Fate.Printed => "printed", _ => "held" };

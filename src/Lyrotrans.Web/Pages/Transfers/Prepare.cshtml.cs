@@ -34,15 +34,18 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
 
     public override IReadOnlyList<(string Key, string Does)> Keys =>
     [
-        ("↑ ↓", "row"), ("t", "treatment"), ("n", "name"), ("c", "channels"), ("p", "polarity"), ("m", "mark for mixes"), ("x", "mark the row"), ("Shift x", "mark to here"), ("Shift ↑ ↓", "move the row"), ("b", "to Build"),
+        ("↑ ↓", "row"), ("t", "treatment"), ("n", "name"), ("c", "channels"), ("p", "polarity"), ("m", "mark for mixes"), ("x", "mark the row"), ("Shift x", "mark to here"), ("/", "find rows"), ("Shift ↑ ↓", "move the row"), ("b", "to Build"),
     ];
 
     public DeliveryPlan Plan => _plan ??= Desks.Plan(Desk);
 
-    public IReadOnlyDictionary<string, string> Names => _names ??= DeliveredNames.Of(Desk.Session, Desk.Preparation);
+    public IReadOnlyDictionary<string, string> Names => _names ??= DeliveredNames.Of(Plan.Session, Plan.Preparation);
 
     /// <summary>Tracks whose names got a number, since another file would have theirs.</summary>
-    public IReadOnlySet<string> Collided => _collided ??= DeliveredNames.Collided(Desk.Session, Desk.Preparation);
+    public IReadOnlySet<string> Collided => _collided ??= DeliveredNames.Collided(Plan.Session, Plan.Preparation);
+
+    /// <summary>The spare takes of a track that go, as the tracks that they become.</summary>
+    public IEnumerable<Track> SparesOf(Track track) => track.Lanes.Select((_, i) => TakeTracks.IdOf(track.Id, i)).SelectMany(id => Plan.Session.Tracks.Where(t => t.Id == id));
 
     /// <summary>Names that cleaning changes: as they are here, and as they go.</summary>
     public IReadOnlyList<(string Here, string Goes)> CleanedNames
@@ -193,6 +196,10 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     public Task<IActionResult> OnPostOnBeatAsync(int from, CancellationToken stop) =>
         EditAsync(from, () => PreparationEdit.OnBeat(Desk.Session, Desk.Preparation, Plan.Range.Start), stop, SheetAsync);
 
+    /// <summary>Takes the range of all files from a marker.</summary>
+    public Task<IActionResult> OnPostRangeOfAsync(int from, string? marker, CancellationToken stop) =>
+        EditAsync(from, () => PreparationEdit.RangeOf(Desk.Session, Desk.Preparation, marker), stop, SheetAsync);
+
     /// <summary>What receivers get differently.</summary>
     public IReadOnlyList<(string Name, IReadOnlyList<string> For)> Differences => field ??= ReceiverComparison.Of(Desk.Session, Desk.Receivers);
 
@@ -230,7 +237,8 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
         }
 
         var preparation = (Desk.Preparation with { NamePattern = typed }).Dated(DateOnly.FromDateTime(DateTime.UtcNow));
-        return new JsonResult(new { names = DeliveredNames.Of(Desk.Session, preparation), collided = DeliveredNames.Collided(Desk.Session, preparation) });
+        var (session, going) = TakeTracks.Of(Desk.Session, preparation);
+        return new JsonResult(new { names = DeliveredNames.Of(session, going), collided = DeliveredNames.Collided(session, going) });
     }
 
     private Edit<ReceiverList> Chosen(OfferedSheet sheet)
@@ -258,6 +266,8 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
         "treatment" when Choices.Treatments.ById.TryGetValue(value ?? string.Empty, out var treatment) => rows.Treat(treatment),
         "channels" when Choices.Channels.ById.TryGetValue(value ?? string.Empty, out var channels) => rows.Deliver(channels),
         "inverted" => rows.Invert(value == "true"),
+        "take" => rows.Take(value),
+        "spares" => rows.Spares(value == "true"),
         "marked" => rows.Mark(value == "true"),
         "group" => rows.Group(value),
         "name" => rows.Name(value),

@@ -181,9 +181,27 @@ export class Chart {
     const first = Math.max(0, Math.floor(this.scroll / this.laneHeight)),
       last = Math.min(this.survey.tracks.length, Math.ceil((this.scroll + height - TOP) / this.laneHeight));
     for (let t = first; t < last; t++) this.paintLane(this.survey.tracks[t], TOP + t * this.laneHeight - this.scroll, t);
+    this.paintCut();
     g.restore();
     this.paintPosition();
     this.paintPlaying();
+  }
+  // What lies before the start or after the end of the files lies under a veil.
+  paintCut() {
+    const { g, survey, width, height } = this,
+      { start, end } = survey.files;
+    for (const [from, to, edge] of [
+      [0, this.x(start), this.x(start)],
+      [this.x(end), width, this.x(end)],
+    ]) {
+      if (to <= 0 || from >= width) continue;
+      g.globalAlpha = 0.5;
+      g.fillStyle = this.ink["rule-2"];
+      g.fillRect(Math.max(0, from), TOP, Math.min(width, to) - Math.max(0, from), height - TOP);
+      g.globalAlpha = 1;
+      g.fillStyle = this.ink["ink-3"];
+      g.fillRect(Math.round(edge), TOP, 1, height - TOP);
+    }
   }
   rule(y, colour) {
     const { g } = this;

@@ -1,31 +1,40 @@
 // The track sheet by keyboard: a row in hand, rows marked, one field changed on all of them.
-import { keys } from "./desk.js";
+import { keys, position } from "./desk.js";
 import { el } from "./words.js";
 
 let current = 0;
+// The row that was marked last; what rows are found by; the click that is heard; the newest question for names.
+let lastMark = null,
+  wanted = "",
+  click = null,
+  asked = 0;
 const marked = new Set();
 const sheet = () => document.getElementById("sheet");
-const rows = () => [...document.querySelectorAll("#rows tbody tr")];
+const rows = () => [...document.querySelectorAll("#rows tbody tr[data-track]")];
 if (sheet()) start();
 
 function start() {
   document.addEventListener("change", e => {
+    if (e.target.id === "range-of" && e.target.value) post("?handler=RangeOf", { marker: e.target.value });
     if (e.target.id === "order-rows" && e.target.value) send([], "sort", e.target.value);
     const field = e.target.closest("#rows select, #rows input");
     if (field) set(field.closest("tr"), field.name, field.type === "checkbox" ? field.checked : field.value);
   });
   document.addEventListener("input", e => {
     if (e.target.name === "files.namePattern") tryPattern(e.target.value);
+    if (e.target.id === "find-rows") find(e.target.value);
   });
   document.addEventListener("click", e => {
-    const row = e.target.closest("#rows tbody tr");
+    const row = e.target.closest("#rows tbody tr[data-track]");
     if (row) {
       current = rows().indexOf(row);
       show();
     }
     if (e.target.id === "hear-click") hearClick(e.target);
     if (e.target.id === "as-mono") send(JSON.parse(e.target.dataset.tracks), "channels", "mono");
+    if (e.target.dataset.here) here(e.target.dataset.here);
     if (e.target.id === "all-go") send([], "everything", "");
+    if (e.target.id === "mark-found") mark(0, rows().length - 1);
     if (e.target.id === "others-back") send([...marked], "others back", "");
   });
   // A refused change must not go on standing in its field.
@@ -52,6 +61,7 @@ function start() {
     p: () => turn("inverted"),
     m: () => rows()[current]?.querySelector("input[name=marked]")?.click(),
     n: () => rows()[current]?.querySelector("input[name=name]")?.select(),
+    "/": () => document.getElementById("find-rows").focus(),
     x: () => mark(current, current),
     X: () => mark(lastMark ?? current, current),
     b: () => document.querySelector("#stages a[href$=build]").click(),
@@ -59,8 +69,27 @@ function start() {
   show();
 }
 
+// Rows by what they say: name, kind, treatment, stem; what is not shown is not marked either.
+function find(words) {
+  wanted = words;
+  show();
+}
+function narrow() {
+  const field = document.getElementById("find-rows"),
+    words = wanted.trim().toLowerCase();
+  if (field && field.value !== wanted) field.value = wanted;
+  for (const row of rows()) {
+    const value = name => row.querySelector(`[name=${name}]`),
+      treatment = value("treatment"),
+      stem = value("group"),
+      says = [row.dataset.name, row.dataset.kind, treatment?.options[treatment.selectedIndex].text, stem?.value || stem?.placeholder];
+    row.hidden = words !== "" && !says.some(s => s?.toLowerCase().includes(words));
+  }
+  const button = document.getElementById("mark-found");
+  if (button) button.hidden = words === "";
+}
+
 // What a pattern makes of all names, while it is typed; only the last answer counts.
-let asked = 0;
 async function tryPattern(pattern) {
   const mine = ++asked;
   await new Promise(done => setTimeout(done, 120));
@@ -76,7 +105,6 @@ async function tryPattern(pattern) {
 }
 
 // The click as it stands, on and off.
-let click = null;
 function hearClick(button) {
   const on = click === null;
   if (on) {
@@ -92,10 +120,10 @@ function hearClick(button) {
 }
 
 // One row on or off, or all between two on.
-let lastMark = null;
 function mark(from, to) {
   const [first, last] = [from, to].sort((a, b) => a - b);
   for (const row of rows().slice(first, last + 1)) {
+    if (row.hidden) continue;
     const id = row.dataset.track;
     from === to && marked.has(id) ? marked.delete(id) : marked.add(id);
   }
@@ -103,7 +131,9 @@ function mark(from, to) {
   show();
 }
 function step(by) {
-  current = Math.min(rows().length - 1, Math.max(0, current + by));
+  let next = current + by;
+  while (rows()[next]?.hidden) next += by;
+  if (rows()[next]) current = next;
   show();
   rows()[current].scrollIntoView({ block: "nearest" });
 }
@@ -124,17 +154,25 @@ function set(row, field, value) {
   return send(ids, field, value);
 }
 function send(track, field, value) {
-  return window.htmx.ajax("POST", "?handler=Set", {
-    target: "#sheet",
-    swap: "outerHTML",
-    values: { from: sheet().dataset.revision, track, field, value },
-  });
+  return post("?handler=Set", { track, field, value });
+}
+function post(where, values) {
+  return window.htmx.ajax("POST", where, { target: "#sheet", swap: "outerHTML", values: { from: sheet().dataset.revision, ...values } });
+}
+// The place of the position line becomes what a field says.
+function here(name) {
+  const field = document.querySelector(`input[name='${name}']`);
+  field.value = String(position.sample);
+  field.dispatchEvent(new Event("change", { bubbles: true }));
 }
 function show() {
+  narrow();
   rows().forEach((row, i) => {
     row.classList.toggle("on", i === current);
     row.classList.toggle("marked", marked.has(row.dataset.track));
   });
+  for (const field of document.querySelectorAll("input[name='files.chosenStart'], input[name='files.chosenEnd']"))
+    field.setAttribute("list", "places");
   const others = document.getElementById("others-back");
   if (others) others.hidden = marked.size === 0;
   const row = rows()[current];
