@@ -9,6 +9,8 @@ import { address, demoFiles, drop as dropOn, manifestSum, open, revision, root, 
 
 const demo = demoFiles(),
   data = process.env.LYRO_DATA;
+// Milliseconds after which work that goes on is taken for work that hangs, on however slow a machine.
+const HANGS = 300000;
 let context, page, transfer;
 before(async () => {
   ({ context, page } = await open());
@@ -166,7 +168,7 @@ test("a build whose process is killed goes on after the next start, and no half 
   await new Promise(done => setTimeout(done, 300));
   execFileSync(join(root, "lyrotrans"), ["start"], { stdio: "ignore" });
   // The page that stood open goes on by itself.
-  await page.waitForSelector('#state[data-state="Done"]', { timeout: 120000 });
+  await page.waitForSelector('#state[data-state="Done"]', { timeout: HANGS });
   assert.match(await page.locator("#stages").innerText(), /passed, revision/);
   await page.goto(build.replace(/build$/, "proof"));
   assert.equal(await page.locator("#verdict").getAttribute("data-passed"), "yes");
@@ -201,7 +203,7 @@ test("an intake whose process is killed goes on after the next start, with every
   execFileSync(join(root, "lyrotrans"), ["start"], { stdio: "ignore" });
   await page.goto(`${here}/intake`);
   await page.waitForFunction(async () => (await (await fetch(location.href)).text()).includes('id="items"'), null, {
-    timeout: 120000,
+    timeout: HANGS,
     polling: 500,
   });
   await page.reload();
@@ -228,7 +230,7 @@ test("a build whose workers are killed goes on with the next ones, while the pag
   process.kill(pid(2), "SIGKILL");
   await new Promise(done => setTimeout(done, 300));
   lyrotrans("start", "--workers", "2");
-  await page.waitForSelector('#state[data-state="Done"]', { timeout: 120000 });
+  await page.waitForSelector('#state[data-state="Done"]', { timeout: HANGS });
   assert.match(await page.locator("#stages").innerText(), /passed, revision/);
   assert.equal(readFileSync(join(data, "web.pid"), "utf8"), pages);
   lyrotrans("stop");
