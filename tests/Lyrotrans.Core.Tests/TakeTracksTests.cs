@@ -45,12 +45,14 @@ public class TakeTracksTests
             ["01_Narrator.wav", "02_Narrator_2_take_1.wav", "03_Narrator_3_take_2.wav", "04_Cello.wav"],
             plan.Files.Where(f => f.Kind == PlannedKind.FromZero).Select(f => f.Path[(f.Path.LastIndexOf('/') + 1)..]));
         Assert.Equal(5000, plan.Range.End);
+        var spares = TakeTracks.SparesIn(plan.Preparation);
+        Assert.Equal(2, spares.Count);
         foreach (var sounding in Enum.GetValues<MixSounding>())
         {
-            Assert.DoesNotContain(MixTracks.Of(plan.Session, plan.Preparation with { Mix = new MixChoices(Sounding: sounding) }), TakeTracks.IsSpare);
+            Assert.DoesNotContain(MixTracks.Of(plan.Session, plan.Preparation with { Mix = new MixChoices(Sounding: sounding) }), id => spares.Contains(id));
         }
 
-        Assert.DoesNotContain(StemGroup.AllOf(plan.Session, plan.Preparation), TakeTracks.IsSpare);
+        Assert.DoesNotContain(StemGroup.AllOf(plan.Session, plan.Preparation), id => spares.Contains(id));
     }
 
     [Fact]
@@ -67,6 +69,19 @@ public class TakeTracksTests
         var again = DeliveryPlan.Make(s_session, plan.Preparation, s_noSounds);
         Assert.Equal((plan.Session, plan.Preparation), (again.Session, again.Preparation));
         Assert.Equal(plan.Files, again.Files);
+    }
+
+    [Fact]
+    public void What_went_as_a_spare_take_and_came_back_is_a_track_like_any_other()
+    {
+        var came = Plan(c => c with { Spares = true }).Session;
+        var usual = Preparation.Default(came, TestFormats.Any);
+        var going = usual with { Tracks = [.. usual.Tracks.Select(c => c with { Treatment = Treatment.PrintDry })], Mix = new MixChoices() };
+        Assert.Equal(4, MixTracks.Of(came, going).Count);
+        var again = DeliveryPlan.Make(came, going with { Tracks = [.. going.Tracks.Select(c => c with { Spares = c.TrackId == "Narrator" })] }, s_noSounds);
+        Assert.Equal(6, again.Files.Count(x => x.Kind == PlannedKind.FromZero));
+        Assert.Distinct(again.Session.Tracks.Select(t => t.Id));
+        Assert.Distinct(again.Files.Select(x => x.Path));
     }
 
     [Fact]

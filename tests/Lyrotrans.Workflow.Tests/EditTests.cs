@@ -255,6 +255,15 @@ public class EditTests
     }
 
     [Fact]
+    public void A_name_typed_below_spare_takes_loses_the_number_that_it_was_shown_with()
+    {
+        Lane Take(string name) => new(name, [new Clip { Id = name, Name = name, Media = "m", Length = 9 }]);
+        var session = s_session with { Tracks = [s_session.Tracks[0] with { Lanes = [Take("one"), Take("two"), Take("three")] }, s_session.Tracks[1]] };
+        var before = s_before with { Tracks = [new TrackChoice("bell", Treatment.PrintDry, Spares: true), new TrackChoice("horn", Treatment.PrintDry)] };
+        Assert.Equal("Solo", Row(new TrackSheetEdits(session, before, ["horn"]).Name("04_Solo"), "horn").Name);
+    }
+
+    [Fact]
     public void The_range_of_a_marker_is_its_own_or_up_to_the_next_one()
     {
         var session = s_session with
@@ -267,7 +276,7 @@ public class EditTests
         Assert.Equal((RangeStart.Chosen, 2000, 5000L), Range("a"));
         Assert.Equal("files of Dusk", PreparationEdit.RangeOf(session, s_before, "b").Words);
         Assert.Equal((RangeStart.Chosen, 5000, 9500L), Range("b"));
-        Assert.Contains("lies after After", PreparationEdit.RangeOf(session, s_before, "late").Problem!, StringComparison.Ordinal);
+        Assert.Contains("Nothing of the session lies at", PreparationEdit.RangeOf(session, s_before, "late").Problem!, StringComparison.Ordinal);
         Assert.NotNull(PreparationEdit.RangeOf(session, s_before, "gone").Problem);
     }
 

@@ -68,7 +68,7 @@ public class MixSoundingTests(DemoSession demo)
         var zip = demo.Build(plan);
         var report = demo.Prove(zip, plan);
         Assert.True(report.Passed, string.Join("\n", report.Rows.Where(r => !r.Passed).Take(10)));
-        Assert.Equal(lanes.Count(l => l.Clips.Count > 0) - 1, plan.Session.Tracks.Count(t => TakeTracks.IsSpare(t.Id)));
+        Assert.Equal(lanes.Count(l => l.Clips.Count > 0) - 1, TakeTracks.SparesIn(plan.Preparation).Count);
 
         // Of other takes than were meant.
         Assert.False(demo.Prove(zip, Plan(null, spares: true)).Passed);

@@ -19,6 +19,11 @@ public static class DeliveryRange
         return new SampleRange(FilesStart.Of(session, preparation), end);
     }
 
+    /// <summary>Why there is nothing between a chosen end and the start, in words; null where there is.</summary>
+    public static string? Problem(Session session, Preparation preparation) => preparation.ChosenEnd is { } end && FilesStart.Of(session, preparation) is var start && end <= start
+        ? $"The files would end at {session.TimecodeScale.At(end)} and begin at {session.TimecodeScale.At(start)}. Choose a later end, or an earlier start."
+        : null;
+
     /// <summary>The click's own span: that of all files, or earlier by its count-in.</summary>
     public static SampleRange ForClick(this SampleRange range, Session session, Preparation preparation) => preparation.Click.CountIn == CountIn.ClickAlone
         ? new SampleRange(FilesStart.WithCountIn(session, preparation, range.Start), range.End)

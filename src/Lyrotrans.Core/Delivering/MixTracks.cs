@@ -40,7 +40,7 @@ public static class MixTracks
     }
 
     /// <summary>Ids of the tracks that go, without spare takes: those sound in nothing.</summary>
-    internal static HashSet<string> Going(Preparation preparation) => [.. preparation.Tracks.Where(c => c.Treatment != Treatment.HoldBack && !TakeTracks.IsSpare(c.TrackId)).Select(c => c.TrackId)];
+    internal static HashSet<string> Going(Preparation preparation) => [.. preparation.Tracks.Where(c => c.Treatment != Treatment.HoldBack).Select(c => c.TrackId).Except(TakeTracks.SparesIn(preparation))];
 
     private static HashSet<string> Chosen(Session session, Preparation preparation)
     {

@@ -19,11 +19,7 @@ internal static class PlanProblem
 
     /// <summary>The first hindrance in words; null where there is none.</summary>
     public static string? Of(Session session, Preparation preparation, ValueArray<PlannedFile> files) =>
-        Range(session, preparation) ?? Sheet(session, preparation) ?? Picture(session, preparation) ?? Circle(session, preparation) ?? Marks(session, preparation) ?? Container(session, preparation, files) ?? StandIns(session, preparation) ?? Rates(session, preparation, files);
-
-    private static string? Range(Session session, Preparation preparation) => preparation.ChosenEnd is { } end && FilesStart.Of(session, preparation) is var start && end <= start
-        ? $"The files would end at {session.TimecodeScale.At(end)} and begin at {session.TimecodeScale.At(start)}. Choose a later end, or an earlier start."
-        : null;
+        DeliveryRange.Problem(session, preparation) ?? Sheet(session, preparation) ?? Picture(session, preparation) ?? Circle(session, preparation) ?? Marks(session, preparation) ?? Container(session, preparation, files) ?? StandIns(session, preparation) ?? Rates(session, preparation, files);
 
     private static string? Sheet(Session session, Preparation preparation) => preparation.Sheet is { } sheet && sheet.Rate is { } rate && session.Rate.PerSecond != rate
         ? $"{sheet.Name} asks for {rate} Hz, and files of another rate than the session's, {session.Rate}, cannot be made yet. Ask the receiver, or take another sheet."

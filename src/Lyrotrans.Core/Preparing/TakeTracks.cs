@@ -1,4 +1,5 @@
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Sessions;
 
 namespace Lyrotrans.Core.Preparing;
@@ -8,8 +9,12 @@ public static class TakeTracks
 {
     private const string Mark = "~spare-";
 
-    /// <summary>Whether a track is a spare take of another.</summary>
-    public static bool IsSpare(string trackId) => trackId.Contains(Mark, StringComparison.Ordinal);
+    /// <summary>Ids of the rows that are spare takes of others. A track that only has such an identifier, since an earlier package came back, is none.</summary>
+    public static IReadOnlySet<string> SparesIn(Preparation preparation)
+    {
+        var beneath = preparation.Tracks.Where(c => c.Spares).Select(c => c.TrackId + Mark).ToList();
+        return preparation.Tracks.Select(c => c.TrackId).Where(id => beneath.Exists(b => id.StartsWith(b, StringComparison.Ordinal))).ToHashSet();
+    }
 
     /// <summary>The identifier of the track that a spare take becomes.</summary>
     /// <param name="trackId">Whose take it is.</param>
@@ -26,7 +31,8 @@ public static class TakeTracks
         }
 
         var tracks = session.Tracks.Select(t => choices.TryGetValue(t.Id, out var choice) ? Chosen(t, choice.Take) : t).ToList();
-        var spares = tracks.Where(t => choices.TryGetValue(t.Id, out var choice) && choice is { Spares: true, Treatment: not Treatment.HoldBack }).ToDictionary(t => t.Id, SparesOf);
+        var taken = new TakenNames().Taking(tracks.Select(t => t.Id));
+        var spares = tracks.Where(t => choices.TryGetValue(t.Id, out var choice) && choice is { Spares: true, Treatment: not Treatment.HoldBack }).ToDictionary(t => t.Id, t => SparesOf(t, taken));
         return (
             session with { Tracks = tracks.SelectMany(t => spares.GetValueOrDefault(t.Id, []).Prepend(t)).ToValueArray() },
             preparation with { Tracks = preparation.Tracks.SelectMany(c => spares.GetValueOrDefault(c.TrackId, []).Select(s => RowOf(s, c)).Prepend(c)).ToValueArray() });
@@ -36,10 +42,10 @@ public static class TakeTracks
         take is not null && Enumerable.Range(0, track.Lanes.Count).FirstOrDefault(i => track.Lanes[i].Name == take, -1) is >= 0 and var lane ? track with { SoundingLane = lane } : track;
 
     // Numbered after the one that sounds, which is the first.
-    private static List<Track> SparesOf(Track track) =>
+    private static List<Track> SparesOf(Track track, TakenNames taken) =>
     [
         .. track.Lanes.Select((lane, i) => (lane, i)).Where(l => l.i != track.SoundingLane && l.lane.Clips.Count > 0)
-            .Select((l, n) => track with { Id = IdOf(track.Id, l.i), Name = FormattableString.Invariant($"{track.Name} {n + 2} {l.lane.Name}").TrimEnd(), Lanes = [l.lane], SoundingLane = 0, State = TrackState.Muted }),
+            .Select((l, n) => track with { Id = taken.Free(IdOf(track.Id, l.i), '~'), Name = FormattableString.Invariant($"{track.Name} {n + 2} {l.lane.Name}").TrimEnd(), Lanes = [l.lane], SoundingLane = 0, State = TrackState.Muted }),
     ];
 
     private static TrackChoice RowOf(Track spare, TrackChoice choice) => choice with { TrackId = spare.Id, Name = null, Take = null, Spares = false, Marked = false };

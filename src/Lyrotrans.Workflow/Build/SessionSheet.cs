@@ -179,11 +179,12 @@ public static class SessionSheet
     {
         var names = plan.Session.Tracks.ToDictionary(t => t.Id, t => t.Name);
         var inverted = plan.Preparation.Tracks.Where(c => c.Inverted).Select(c => c.TrackId).ToHashSet();
+        var mixed = MixWords(plan);
         html.Append("<h2>Files</h2><table><tr><th>file<th>track<th class=n>channels<th class=n>samples<th class=n>size<th>SHA-256</tr>");
         foreach (var file in written)
         {
             var track = file.Plan.TrackId is { } id ? names[id] : file.Plan.Kind == PlannedKind.Click ? "Click" : "";
-            track += MixOf(plan, file.Plan);
+            track += mixed(file.Plan);
             track += file.Plan.Kind == PlannedKind.FromZero && inverted.Contains(file.Plan.TrackId!) ? ", polarity inverted" : string.Empty;
             html.Append($"<tr><td>{E(file.Plan.Path[(plan.Root.Length + 1)..])}<td>{E(track)}<td class=n>{(file.Plan.Channels > 0 ? file.Plan.Channels : "")}");
             html.Append($"<td class=n>{(file.Plan.Frames > 0 ? Digits.Grouped(file.Plan.Frames) : "")}<td class=n>{Digits.Bytes(file.Bytes)}<td><code>{file.Sha256}</code></tr>");
@@ -193,14 +194,16 @@ public static class SessionSheet
     }
 
     // What sounds in a mix, where that is another thing than what goes.
-    private static string MixOf(DeliveryPlan plan, PlannedFile file)
+    private static Func<PlannedFile, string> MixWords(DeliveryPlan plan)
     {
-        var words = MixTracks.Words(plan.Session, plan.Preparation);
-        var roles = TrackRoles.Of(plan.Session);
-        return plan.Preparation.Mix.Sounding == MixSounding.WhatGoes ? string.Empty
-            : file.Kind == PlannedKind.GuideMix && roles.Guide is null ? $"mix of {words}"
-            : file.Kind == PlannedKind.FromZero && plan.Session.Tracks.First(t => t.Id == file.TrackId) is { Kind: TrackKind.Bus or TrackKind.Return } target && roles.PrintOf(target.Id) is null ? $", of {words}"
-            : string.Empty;
+        if (plan.Preparation.Mix.Sounding == MixSounding.WhatGoes)
+        {
+            return _ => string.Empty;
+        }
+
+        var (words, roles) = (MixTracks.Words(plan.Session, plan.Preparation), TrackRoles.Of(plan.Session));
+        var targets = plan.Session.Tracks.Where(t => t.Kind is TrackKind.Bus or TrackKind.Return && roles.PrintOf(t.Id) is null).Select(t => t.Id).ToHashSet();
+        return file => file.Kind == PlannedKind.GuideMix && roles.Guide is null ? $"mix of {words}" : file.Kind == PlannedKind.FromZero && targets.Contains(file.TrackId!) ? $", of {words}" : string.Empty;
     }
 
     private static void Musical(StringBuilder html, Session session)

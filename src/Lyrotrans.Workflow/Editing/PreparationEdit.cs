@@ -1,6 +1,7 @@
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Clicking;
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Options;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
@@ -73,8 +74,8 @@ public sealed class PreparationEdit(Session session, Preparation before, IReadOn
         }
 
         var end = found.Length > 0 ? found.Sample + found.Length : session.Markers.Where(m => m.Sample > found.Sample).Select(m => (long?)m.Sample).Min() ?? session.EndSample;
-        return end <= found.Sample
-            ? new Refused($"Nothing of the session lies after {found.Text}.")
+        return PastEnd(session, found.Sample) is { } past
+            ? new Refused(past)
             : new Edit<Preparation>(before with { From = RangeStart.Chosen, ChosenStart = found.Sample, ChosenEnd = end }, $"files of {found.Text}", null);
     }
 
@@ -140,17 +141,14 @@ public sealed class PreparationEdit(Session session, Preparation before, IReadOn
     // What stood so before is not held against another change.
     private string? RangeProblem(Preparation after)
     {
-        if ((before.From, before.ChosenStart, before.ChosenEnd, before.Click) == (after.From, after.ChosenStart, after.ChosenEnd, after.Click))
-        {
-            return null;
-        }
-
-        string At(long sample) => session.TimecodeScale.At(sample).ToString();
         var start = FilesStart.Of(session, after);
-        return after.ChosenEnd <= start ? $"The files would end at {At(after.ChosenEnd.Value)} and begin at {At(start)}. Choose a later end, or an earlier start."
-            : after.From == RangeStart.Chosen && session.EndSample > 0 && start >= session.EndSample ? $"Nothing of the session lies at {At(start)} or later: it ends at {At(session.EndSample)}. Choose an earlier start."
-            : null;
+        return (FilesStart.Of(session, before), before.ChosenEnd) == (start, after.ChosenEnd) ? null
+            : DeliveryRange.Problem(session, after) ?? (after.From == RangeStart.Chosen ? PastEnd(session, start) : null);
     }
+
+    private static string? PastEnd(Session session, long start) => session.EndSample > 0 && start >= session.EndSample
+        ? $"Nothing of the session lies at {session.TimecodeScale.At(start)} or later: it ends at {session.TimecodeScale.At(session.EndSample)}. Choose an earlier start."
+        : null;
 
     private T Typed<T>(string part, OptionTable<T> options, T choices, T shown)
     {

@@ -122,9 +122,10 @@ public sealed class TrackSheetEdits(Session session, Preparation preparation, IE
 
     private string TrackPartOf(string? typed)
     {
-        var going = preparation.Tracks.Where(c => c.Treatment != Treatment.HoldBack).ToList();
-        var order = going.FindIndex(c => c.TrackId == _marked[0]) + 1;
-        var around = NamePattern.Fill(preparation.NamePattern, DeliveredNames.Fields(session, preparation, preparation.Tracks.First(c => c.TrackId == _marked[0]), order, "\n")).Split('\n');
+        // Spare takes are counted too.
+        var (all, rows) = TakeTracks.Of(session, preparation);
+        var order = rows.Tracks.Where(c => c.Treatment != Treatment.HoldBack).ToList().FindIndex(c => c.TrackId == _marked[0]) + 1;
+        var around = NamePattern.Fill(preparation.NamePattern, DeliveredNames.Fields(all, rows, rows.Tracks.First(c => c.TrackId == _marked[0]), order, "\n")).Split('\n');
         var name = (typed ?? string.Empty).Trim();
         name = name.StartsWith(around[0], StringComparison.Ordinal) ? name[around[0].Length..] : name;
         return around[^1].Length > 0 && name.EndsWith(around[^1], StringComparison.Ordinal) ? name[..^around[^1].Length] : name;

@@ -94,7 +94,9 @@ async function tryPattern(pattern) {
   const mine = ++asked;
   await new Promise(done => setTimeout(done, 120));
   if (mine !== asked) return;
-  const answer = await (await fetch(`?handler=Names&pattern=${encodeURIComponent(pattern)}`)).json();
+  const told = await fetch(ofReceiver(`?handler=Names&pattern=${encodeURIComponent(pattern)}`));
+  if (!told.ok) return;
+  const answer = await told.json();
   const problem = document.getElementById("pattern-problem");
   if (mine !== asked || !problem) return;
   problem.textContent = answer.problem ?? "";
@@ -108,7 +110,7 @@ async function tryPattern(pattern) {
 function hearClick(button) {
   const on = click === null;
   if (on) {
-    click = new Audio(button.dataset.from);
+    click = new Audio(ofReceiver(button.dataset.from));
     click.addEventListener("ended", () => hearClick(document.getElementById("hear-click")));
     click.play();
   } else {
@@ -130,6 +132,8 @@ function mark(from, to) {
   lastMark = to;
   show();
 }
+// An address with whom the page is for.
+const ofReceiver = address => address + document.body.dataset.query.replace("?", "&");
 function step(by) {
   let next = current + by;
   while (rows()[next]?.hidden) next += by;
