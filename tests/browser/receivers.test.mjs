@@ -48,6 +48,11 @@ test("what is changed for one is changed for that one, and stands side by side",
   await page.waitForURL(/survey\?to=2$/);
   await page.keyboard.press("3");
   await page.waitForURL(/prepare\?to=2$/);
+
+  // Names that are tried are this receiver's too.
+  await page.fill("input[name='files.namePattern']", "{track}_{depth}");
+  await page.waitForFunction(() => /_32float$/.test(document.querySelector("#rows input[name=name]").value));
+  await page.reload();
   await page.locator("#receivers a.receiver").click();
   await page.waitForURL(/prepare$/);
   assert.equal(await page.locator("form.range select[name='files.encoding']").inputValue(), "integer 24");
