@@ -11,6 +11,9 @@ export const email = "engineer@quillfeather.example";
 export const password = () =>
   process.env.LYRO_DEMO_PASSWORD ?? readFileSync(new URL("../../data/demo-password", import.meta.url), "utf8").trim();
 
+/** Milliseconds after which work that goes on is taken for work that hangs, on however slow a machine. */
+export const HANGS = 300000;
+
 export const root = process.env.LYRO_ROOT ?? new URL("../..", import.meta.url).pathname;
 export const work = process.env.LYRO_WORK ?? join(tmpdir(), "lyro-work");
 
@@ -134,7 +137,7 @@ export async function waitForRevision(page, number) {
         Number(document.getElementById("revision")?.textContent) >= n &&
         (!document.getElementById("batches") || document.body.dataset.settled === "yes"),
       number,
-      { timeout: 60000 },
+      { timeout: HANGS },
     )
     .catch(async problem => {
       throw new Error(`no revision ${number}; the page says: ${await page.locator("#under-way, #batches, #notice").allInnerTexts()}`, {
@@ -163,7 +166,7 @@ export async function passes(page, transfer, query = "") {
       document.getElementById("state")?.dataset.state === "Done" &&
       new RegExp(`revision\\s+${n}\\b`).test(document.getElementById("stages").innerText),
     number,
-    { timeout: 90000 },
+    { timeout: HANGS },
   );
   await page.goto(`${transfer}/proof${query}`);
   assert.equal(await page.locator("#verdict").getAttribute("data-passed"), "yes");

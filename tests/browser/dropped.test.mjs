@@ -2,7 +2,7 @@
 // to a package in which nothing sounds twice.
 import { test, before, after } from "node:test";
 import assert from "node:assert/strict";
-import { begin, demoFiles, drop, files, makesRevision, open, passes, signIn, waitForRevision } from "./desk.mjs";
+import { HANGS, begin, demoFiles, drop, files, makesRevision, open, passes, signIn, waitForRevision } from "./desk.mjs";
 import { readFileSync } from "node:fs";
 import { basename, join } from "node:path";
 
@@ -88,7 +88,7 @@ test("a file that begins at its first sound is found in the mix, and placed ther
   assert.match(await page.locator("#lost").innerText(), /1 file has no time stamp and may begin anywhere[^]*look for it in Orrery mix v7/);
   await page.click("#look");
   const found = page.locator('tr[data-found="Voice cut.wav"]');
-  await found.waitFor({ timeout: 60000 });
+  await found.waitFor({ timeout: HANGS });
   await makesRevision(page, () => page.click("#take-found"));
   assert.equal(await page.locator("#lost").count(), 0);
   await page.fill("#filter", "voice");

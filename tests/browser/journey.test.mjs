@@ -6,7 +6,7 @@ import { execFileSync } from "node:child_process";
 import { mkdirSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import * as desk from "./desk.mjs";
-import { address, demoFiles, files, manifestSum, open, root, signIn, work } from "./desk.mjs";
+import { HANGS, address, demoFiles, files, manifestSum, open, root, signIn, work } from "./desk.mjs";
 
 const demo = demoFiles();
 let context, page, problems, transfer;
@@ -210,7 +210,7 @@ test("build lists the files first, the proof passes, and the zip's hashes match"
   await page.locator('#carry tr[data-kind="Crossfades"]').click();
   await page.waitForSelector("#which table tr");
   await page.click("#build");
-  await page.waitForSelector('#state[data-state="Done"]', { timeout: 120000 });
+  await page.waitForSelector('#state[data-state="Done"]', { timeout: HANGS });
   await page.goto(`${transfer}/proof`);
   assert.equal(await page.locator("#verdict").getAttribute("data-passed"), "yes");
   assert.match(await page.locator("#verdict").innerText(), /All \d+ clips arrive on their sample/);

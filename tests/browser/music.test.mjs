@@ -3,7 +3,7 @@ import { test, before, after } from "node:test";
 import assert from "node:assert/strict";
 import { readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { address, begin, demoFiles, drop, files, makesRevision, open, signIn, waitForRevision, work } from "./desk.mjs";
+import { HANGS, address, begin, demoFiles, drop, files, makesRevision, open, signIn, waitForRevision, work } from "./desk.mjs";
 
 const demo = demoFiles();
 let context, page, problems, transfer;
@@ -337,7 +337,7 @@ test("the build has the click, and the proof finds every onset and the grid", as
   await page.goto(`${transfer}/build`);
   assert.match(await page.locator("#planned").innerText(), /_Click_\d+[\w.]*\.wav/);
   await page.click("#build");
-  await page.waitForSelector('#state[data-state="Done"]', { timeout: 120000 });
+  await page.waitForSelector('#state[data-state="Done"]', { timeout: HANGS });
   await page.goto(`${transfer}/proof`);
   assert.equal(await page.locator("#verdict").getAttribute("data-passed"), "yes");
   const href = await page.locator("#download").getAttribute("href"),

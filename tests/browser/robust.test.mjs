@@ -5,12 +5,23 @@ import { execFileSync } from "node:child_process";
 import { existsSync, mkdtempSync, readFileSync, readdirSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { address, demoFiles, drop as dropOn, manifestSum, open, revision, root, signIn, stage, waitForRevision, work } from "./desk.mjs";
+import {
+  HANGS,
+  address,
+  demoFiles,
+  drop as dropOn,
+  manifestSum,
+  open,
+  revision,
+  root,
+  signIn,
+  stage,
+  waitForRevision,
+  work,
+} from "./desk.mjs";
 
 const demo = demoFiles(),
   data = process.env.LYRO_DATA;
-// Milliseconds after which work that goes on is taken for work that hangs, on however slow a machine.
-const HANGS = 300000;
 let context, page, transfer;
 before(async () => {
   ({ context, page } = await open());
@@ -18,7 +29,7 @@ before(async () => {
   // What the demo builds on its own comes first in the queue, and would make each wait here a wait for that.
   for (const name of ["Orrery Suite", "Planetarium show, all printed"]) {
     await page.goto(await stage(page, name, "build"));
-    await page.waitForSelector('#state[data-state="Done"]', { timeout: 240000 });
+    await page.waitForSelector('#state[data-state="Done"]', { timeout: HANGS });
   }
 });
 after(async () => {
@@ -90,7 +101,7 @@ test("a file that broke off goes on when it is dropped again", async () => {
     return route.continue();
   });
   await drop();
-  await page.waitForSelector("#under-way .flag", { timeout: 60000 });
+  await page.waitForSelector("#under-way .flag", { timeout: HANGS });
   await page.unroute("**/uploads/*");
   assert.equal((await append(url, 0, bytes.subarray(0, 12345))).status(), 204);
   await page.goto(`${transfer}/intake`);
@@ -213,7 +224,7 @@ test("an intake whose process is killed goes on after the next start, with every
   assert.equal(incoming(), waiting - names.length);
 
   // Until its sound is measured the page goes on asking, and would ask a server that is stopped.
-  await page.waitForFunction(() => document.body.dataset.settled === "yes", null, { timeout: 60000 });
+  await page.waitForFunction(() => document.body.dataset.settled === "yes", null, { timeout: HANGS });
 });
 
 test("a build whose workers are killed goes on with the next ones, while the pages stay", async () => {

@@ -1,7 +1,7 @@
 // Takes one picture of each main view from the demo: node shots.mjs [folder] [view …]
 import { mkdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
-import { address, begin, demoFiles, drop, files as listed, open, signIn, stage, waitForRevision } from "./desk.mjs";
+import { HANGS, address, begin, demoFiles, drop, files as listed, open, signIn, stage, waitForRevision } from "./desk.mjs";
 
 const folder = process.argv[2] ?? new URL("../../docs/screenshots", import.meta.url).pathname,
   only = process.argv.slice(3);
@@ -88,7 +88,7 @@ await page.evaluate(() => {
 });
 await shoot("mix");
 await page.goto(await stage(page, show, "build"));
-await page.waitForSelector('#state[data-state="Done"]', { timeout: 120000 });
+await page.waitForSelector('#state[data-state="Done"]', { timeout: HANGS });
 await page.goto(await stage(page, show, "proof"));
 await page.waitForSelector("#stem-words:not(:empty)");
 await shoot("stems");

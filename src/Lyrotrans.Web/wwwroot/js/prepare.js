@@ -1,6 +1,6 @@
 // The track sheet by keyboard: a row in hand, rows marked, one field changed on all of them.
 import { keys, position } from "./desk.js";
-import { el } from "./words.js";
+import { el, say } from "./words.js";
 
 let current = 0;
 // The row that was marked last; what rows are found by; the click that is heard; the newest question for names.
@@ -112,7 +112,12 @@ function hearClick(button) {
   if (on) {
     click = new Audio(ofReceiver(button.dataset.from));
     click.addEventListener("ended", () => hearClick(document.getElementById("hear-click")));
-    click.play();
+    // Stopped before it began is no problem; a click that cannot be played is said.
+    click.play().catch(problem => {
+      if (problem.name === "AbortError") return;
+      say("The browser did not begin to play.");
+      if (click) hearClick(document.getElementById("hear-click"));
+    });
   } else {
     click.pause();
     click = null;
