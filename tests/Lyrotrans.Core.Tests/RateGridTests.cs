@@ -30,5 +30,16 @@ public class RateGridTests
     });
 
     [Fact]
+    public void A_place_between_two_samples_lies_on_a_whole_place_of_its_grid() => Gen.Select(s_rates, s_rates, Gen.Long[-1_000_000, 10_000_000_000], Gen.Long[-1_000_000, 1_000_000]).Sample((from, to, sample, parts) =>
+    {
+        var grid = new RateGrid(SampleRate.FromHz(from), SampleRate.FromHz(to));
+        var part = new Rational(parts, grid.To);
+        var (phase, place) = grid.Anchor(sample, part);
+        Assert.InRange(phase, 0, grid.From - 1);
+        Assert.Equal(new Rational(sample, 1) + part, new Rational(phase, 1) + (new Rational(place, 1) * new Rational(grid.From, grid.To)));
+        Assert.Equal((grid.PhaseOf(sample), grid.PlaceOf(sample)), grid.Anchor(sample, Rational.Zero));
+    });
+
+    [Fact]
     public void The_default_is_one_rate() => Assert.Equal(new RateGrid(SampleRate.Hz48000, SampleRate.Hz48000), default);
 }

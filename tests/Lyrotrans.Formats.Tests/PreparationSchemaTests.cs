@@ -25,6 +25,16 @@ public class PreparationSchemaTests
         var preparation = new Preparation
         {
             ChosenEnd = 9,
+            Rate = 96_000,
+            Kinds = Choices.FileKinds.Aggregate(new KindChoices(), (kinds, k) => kinds.With(k.Value, new KindChoice
+            {
+                Rate = 44_100,
+                Encoding = Core.Sound.SampleEncoding.Integer16,
+                Dither = DitherForm.Shaped,
+                Container = SoundContainer.Flac,
+                Also = SoundContainer.Wav,
+                Range = FileRange.Bar1,
+            })),
             Version = "v2",
             Date = new DateOnly(2026, 3, 21),
             Cleaning = new Core.Naming.NameCleaning(true, true, true, true, true, true),
@@ -32,7 +42,7 @@ public class PreparationSchemaTests
             Picture = new PictureChoices(PictureExtent.FromFiles, PictureForm.Vc3),
             Markers = MarkersForm.ListOnly,
             Clips = new ClipChoices(SessionFormats.Usual) { Options = SessionFormats.OfClips.SelectMany(f => f.Clips.Options).Aggregate(default(Core.ClipFormats.FormatChoices), (chosen, o) => chosen.With(o, o.Values[1].Id)) },
-            Mix = new MixChoices(Sounding: MixSounding.OnlyMarked),
+            Mix = new MixChoices(Sounding: MixSounding.OnlyMarked, Finished: true),
             Click = new ClickChoices(Accents: [new MeterAccents(7, 8, pattern)], Voice: ClickVoice.Wood, Parts: 3, TempoInName: true),
             Accepted = ["missing swell.wav"],
             Answers = [new FlagAnswer("clipped", "2 files clip", true, "It is meant.", ["0123456789abcdef"])],

@@ -154,6 +154,11 @@ public class EditTests
     {
         TypeAll("files", PreparationOptions.Files, p => p);
         TypeAll("mix", PreparationOptions.Mix, p => p.Mix);
+        foreach (var kind in Choices.FileKinds)
+        {
+            TypeAll($"kinds.{kind.Id}", PreparationOptions.Kind, p => p.Kinds[kind.Value]);
+        }
+
         TypeAll("midi", PreparationOptions.Midi, p => p.Midi);
         TypeAll("click", PreparationOptions.Click, p => p.Click);
         TypeAll("clips", PreparationOptions.Clips, p => p.Clips);
@@ -184,6 +189,7 @@ public class EditTests
         TextOption<T> { Id: "nameDate" } => "2026-03-21",
         TextOption<T> => "{track}",
         NumberOption<T> => "−12.5",
+        WholeOption<T> { Offered: [var rate, ..] } => rate.ToString(System.Globalization.CultureInfo.InvariantCulture),
         WholeOption<T> { Unit: WholeUnit.Duration } => "2.500",
         WholeOption<T> { Unit: WholeUnit.Place } => "00:00:01:00",
         _ => "2",
@@ -225,6 +231,9 @@ public class EditTests
     [InlineData("files.encoding", "unsigned 8", "depth can be 16 bit, 24 bit, 32 bit or 32 bit float")]
     [InlineData("files.container", "tape", "file format can be WAV, FLAC or AIFF")]
     [InlineData("files.ditherTo24", "maybe", "\"maybe\" cannot be taken")]
+    [InlineData("files.deliveredRate", "7999", "8000 to 768000 Hz")]
+    [InlineData("kinds.stems.rate", "fast", "8000 to 768000 Hz")]
+    [InlineData("kinds.stems.encoding", "float 64", "depth can be as usual, 16 bit, 24 bit, 32 bit or 32 bit float")]
     [InlineData("click.levelDb", "1", "−24 to 0 dBFS")]
     [InlineData("click.levelDb", "NaN", "−24 to 0 dBFS")]
     [InlineData("click.countInBars", "3", "0 to 2 bars")]

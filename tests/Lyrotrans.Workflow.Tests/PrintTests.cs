@@ -33,7 +33,7 @@ public class PrintTests(DemoSession demo)
         Assert.True(report.Passed, string.Join("\n", report.Rows.Where(r => !r.Passed).Take(10)));
         var kinds = plan.Files.Select(f => f.Kind).ToHashSet();
         Assert.Superset(new HashSet<PlannedKind> { PlannedKind.FromZero, PlannedKind.Click, PlannedKind.Stem, PlannedKind.GuideMix, PlannedKind.ListeningCopy }, kinds);
-        Assert.Contains(plan.Files, f => f.Path.EndsWith("_stand-in" + DeliveryPlan.ExtensionOf(container), StringComparison.Ordinal));
+        Assert.Contains(plan.Files, f => f.Path.EndsWith("_stand-in" + FileForm.ExtensionOf(container), StringComparison.Ordinal));
         Assert.Equal(4, plan.Files.Count(f => f.TrackId == "array"));
         Assert.Empty(report.Stems!.Bent);
         Assert.True(encoding == SampleEncoding.Integer16 ? report.Stems.WorstDb < -75 : report.Stems.WorstDb < -120, $"{report.Stems.WorstDb}");
@@ -178,7 +178,7 @@ public class PrintTests(DemoSession demo)
         var printing = new Printing(plan, opener, notes);
         foreach (var file in plan.Files.Where(f => f.Kind == PlannedKind.FromZero))
         {
-            var rule = printing.RuleOf(file, SampleEncoding.Integer24);
+            var rule = printing.RuleOf(file);
             var layout = new PcmLayout(SampleEncoding.Integer24, false, file.Channels, plan.Session.Rate, 0, file.Frames);
             using var one = printing.Open(file);
             using var two = printing.Open(file);

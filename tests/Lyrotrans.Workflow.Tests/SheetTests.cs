@@ -154,7 +154,7 @@ public class SheetTests
     [Fact]
     public void What_cannot_be_built_yet_is_said_before_the_build()
     {
-        foreach (var (sheet, words) in new[] { ((object)new { sheetVersion = 1, name = "Lantern House", rate = 44_100 }, "44100 Hz"), (new { sheetVersion = 1, name = "Lantern House", picture = "25 frames, burnt in" }, "burnt in"),
+        foreach (var (sheet, words) in new[] { ((object)new { sheetVersion = 1, name = "Lantern House", picture = "25 frames, burnt in" }, "burnt in"),
             (new { sheetVersion = 1, name = "Lantern House", start = "01:00:00:00" }, "start at 01:00:00:00"), (new { sheetVersion = 1, name = "Lantern House", folders = "one folder" }, "all files in one folder") })
         {
             var plan = DeliveryPlan.Make(s_session, Applied(Json(sheet)), new Dictionary<string, MediaSound>());
@@ -162,6 +162,11 @@ public class SheetTests
             Assert.Contains("Lantern House", plan.Problem, StringComparison.Ordinal);
         }
 
+        // The rate that a room asks for is the one that files go at; another that is chosen then is said.
+        var asked = Applied(Json(new { sheetVersion = 1, name = "Lantern House", rate = 44_100 }));
+        Assert.Equal(44_100, asked.Rate);
+        Assert.Null(DeliveryPlan.Make(s_session, asked, new Dictionary<string, MediaSound>()).Problem);
+        Assert.Contains("Lantern House asks for 44100 Hz", DeliveryPlan.Make(s_session, asked with { Rate = null }, new Dictionary<string, MediaSound>()).Problem, StringComparison.Ordinal);
         Assert.Null(DeliveryPlan.Make(s_session, Applied(Json(new { sheetVersion = 1, name = "x", rate = 48_000, start = s_session.Start.ToString() })), new Dictionary<string, MediaSound>()).Problem);
     }
 

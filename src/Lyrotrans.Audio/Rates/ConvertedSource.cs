@@ -39,8 +39,8 @@ public sealed class ConvertedSource : ISampleSource
         (_source, _phase, Rate) = (source, phase, to);
         Length = source.Rate.Convert(Math.Max(0, source.Length - phase), to);
         var grid = new RateGrid(source.Rate, to);
-        var stretch = Units(leastStretch, Math.Max(grid.From, grid.To));
-        var lead = Units(Reach, Math.Min(grid.From, grid.To));
+        var stretch = StretchOf(grid, leastStretch);
+        var lead = LeadOf(grid);
         (_stretchIn, _stretchOut) = (stretch * grid.From, checked((int)(stretch * grid.To)));
         (_leadIn, _leadOut) = (lead * grid.From, checked((int)(lead * grid.To)));
         var frames = checked((int)(_stretchIn + (2 * _leadIn)));
@@ -54,6 +54,27 @@ public sealed class ConvertedSource : ISampleSource
     public long Length { get; }
 
     public SampleRate Rate { get; }
+
+    /// <summary>Samples of a source that are read again at most, where what is converted is read forwards.</summary>
+    /// <param name="from">The source's rate.</param>
+    /// <param name="to">The other.</param>
+    /// <param name="leastStretch">That of the converted source.</param>
+    public static int WindowOf(SampleRate from, SampleRate to, int leastStretch)
+    {
+        var grid = new RateGrid(from, to);
+        return checked((int)((StretchOf(grid, leastStretch) + (2 * LeadOf(grid))) * grid.From));
+    }
+
+    /// <summary>The samples of a source that a span of another rate needs, with what reaches into it from both sides; it begins at a place that is whole at both rates.</summary>
+    /// <param name="span">In samples of the other rate.</param>
+    /// <param name="from">The source's rate.</param>
+    /// <param name="to">The other.</param>
+    public static SampleRange NeededFor(SampleRange span, SampleRate from, SampleRate to)
+    {
+        var (grid, back) = (new RateGrid(from, to), new RateGrid(to, from));
+        var lead = LeadOf(grid) * grid.From;
+        return new SampleRange(back.PlaceOf(span.Start) - lead, back.PlaceOf(span.End) + grid.From + lead);
+    }
 
     public void Read(long start, int count, double[][] into)
     {
@@ -84,6 +105,10 @@ public sealed class ConvertedSource : ISampleSource
     public void Dispose()
     {
     }
+
+    private static long StretchOf(RateGrid grid, int least) => Units(least, Math.Max(grid.From, grid.To));
+
+    private static long LeadOf(RateGrid grid) => Units(Reach, Math.Min(grid.From, grid.To));
 
     private static long Units(int samples, long unit) => (samples + unit - 1) / unit;
 

@@ -184,8 +184,8 @@ public sealed class TrackRender : ITrackSound
         else
         {
             // The very sample that it begins at lies on its first sample, not the nearest of the converted ones.
-            var grid = new RateGrid(media.Rate, _rate);
-            Converted(media, source, grid.PhaseOf(clip.SourceOffset)).Read(grid.PlaceOf(clip.SourceOffset) + (from - clip.Start), count, _block);
+            var (phase, place) = new RateGrid(media.Rate, _rate).Anchor(clip.SourceOffset, clip.SourcePart);
+            Converted(media, source, phase).Read(place + (from - clip.Start), count, _block);
         }
 
         var gained = Gains(clip, from - clip.Start, count);

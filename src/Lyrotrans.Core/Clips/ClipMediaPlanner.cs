@@ -158,10 +158,15 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
     private RateGrid Grid(Clip clip) => new(_session[clip.Media].Rate, session.Rate);
 
     // Whole media are converted once, from their first sample on; trimmed ones so that the clip's first sample falls on a sample.
-    private long PhaseOf(Clip clip) => IsTrimmed ? Grid(clip).PhaseOf(clip.SourceOffset) : 0;
+    private long PhaseOf(Clip clip) => IsTrimmed ? Grid(clip).Anchor(clip.SourceOffset, clip.SourcePart).Phase : 0;
 
     // In session samples, from the medium's phase.
-    private long Offset(Clip clip) => IsTrimmed ? Grid(clip).PlaceOf(clip.SourceOffset) : Grid(clip).Exact(clip.SourceOffset).RoundToEven();
+    // Clips that were cut from one recording move alike, whether they begin at an odd sample or an even one.
+    private long Offset(Clip clip) => IsTrimmed ? Grid(clip).Anchor(clip.SourceOffset, clip.SourcePart).Place
+        : clip.SourcePart.Sign == 0 ? Exact(clip).RoundToEven()
+        : clip.Start - (new Rational(clip.Start, 1) - Exact(clip)).RoundToEven();
+
+    private Rational Exact(Clip clip) => Grid(clip).Exact(new Rational(clip.SourceOffset, 1) + clip.SourcePart);
 
     // In session samples, from a phase on.
     private long Length(string media, long phase) => _session[media].Rate.Convert(_session[media].Length - phase, session.Rate);
@@ -190,7 +195,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
 
     private void Shift(Track track, Clip clip, long offset)
     {
-        var moved = IsTrimmed ? 0 : (new Rational(offset, 1) - Grid(clip).Exact(clip.SourceOffset)).ToDouble();
+        var moved = IsTrimmed ? 0 : (new Rational(offset, 1) - Exact(clip)).ToDouble();
         if (moved != 0)
         {
             Shifts.Add(new ClipShift(track.Name, clip.Name, moved));

@@ -2,6 +2,7 @@ using Lyrotrans.Core.Clicking;
 using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Clips;
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Joining;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Pictures;
 using Lyrotrans.Core.Preparing;
@@ -16,11 +17,12 @@ namespace Lyrotrans.Core.Delivering;
 /// <summary>What a build of a prepared session writes: the list of files first, then the build follows it.</summary>
 public sealed class DeliveryPlan
 {
-    private DeliveryPlan(Session session, Preparation preparation, SampleRange range, ValueArray<PlannedFile> files, string root, ClipPlan? clips, ValueArray<ClipPlan> clipFiles)
+    private DeliveryPlan(Session session, Preparation preparation, SampleRange range, ValueArray<PlannedFile> files, string root, ClipPlan? clips, ValueArray<ClipPlan> clipFiles, KindForms forms)
     {
+        Forms = forms;
         ClipFiles = clipFiles;
         Problem = (clips is null ? null : ClipParts.Problem(clipFiles, preparation.Clips)) ?? PlanProblem.Of(session, preparation, files);
-        ClickRange = range.ForClick(session, preparation);
+        ClickRange = forms.RangeOf(FileKind.Click);
         Session = session;
         Preparation = preparation;
         Range = range;
@@ -35,10 +37,30 @@ public sealed class DeliveryPlan
     /// <summary>How it is delivered.</summary>
     public Preparation Preparation { get; }
 
-    /// <summary>What every file covers.</summary>
+    /// <summary>What all files cover of whose kind nothing else was chosen, in session samples.</summary>
     public SampleRange Range { get; }
 
-    /// <summary>What the click's sound covers: the same, or a count-in more.</summary>
+    /// <summary>How the files of each kind are made, and what they cover.</summary>
+    public KindForms Forms { get; }
+
+    /// <summary>The session samples that any file of sound covers.</summary>
+    public SampleRange Covered => field != default ? field : field = Choices.FileKinds.Select(k => Forms.RangeOf(k.Value))
+        .Aggregate(Range, (all, range) => new SampleRange(Math.Min(all.Start, range.Start), Math.Max(all.End, range.End)));
+
+    /// <summary>The session as all receivers of places are told of it: in samples of the delivered rate.</summary>
+    public Session Timeline => field ??= AtRate(Session, Preparation.RateOf(Session.Rate));
+
+    /// <summary>What all files cover, in samples of the delivered rate.</summary>
+    public SampleRange TimelineRange => new(Session.Rate.Convert(Range.Start, Timeline.Rate), Session.Rate.Convert(Range.End, Timeline.Rate));
+
+    /// <summary>The session whose places the clips have: in samples of their rate.</summary>
+    public Session ClipSession => field ??= AtRate(Session, Forms[FileKind.Clips].Rate);
+
+    /// <summary>Rates other than the session's at which places are said, and by how many samples of them the farthest boundary moves: a place between two samples goes to the nearest.</summary>
+    public IReadOnlyList<(SampleRate Rate, double Samples)> Moves => field ??=
+        [.. new[] { Timeline.Rate, Forms[FileKind.Clips].Rate }.Distinct().Where(r => r != Session.Rate).Select(r => (r, SessionMove.LargestMove(Session, r)))];
+
+    /// <summary>What the click's sound covers, in session samples: the same, or a count-in more.</summary>
     public SampleRange ClickRange { get; }
 
     /// <summary>The tracks that are kept as clips; null where there are none.</summary>
@@ -72,24 +94,24 @@ public sealed class DeliveryPlan
         var range = DeliveryRange.Of(session, preparation, sounds);
         var root = LegalName.From(session.Name);
         var names = DeliveredNames.Of(session, preparation);
-        var extension = ExtensionOf(preparation.Container);
+        var forms = new KindForms(session, preparation, range, sounds);
         var tracks = session.Tracks.ToDictionary(t => t.Id);
         var roles = TrackRoles.Of(session);
         var files = new List<PlannedFile>();
         foreach (var choice in preparation.Tracks.Where(c => c.Treatment.IsPrint()))
         {
-            files.AddRange(PrintsOf(tracks[choice.TrackId], choice, roles, $"{root}/audio/{names[choice.TrackId]}", extension, range, preparation.Encoding));
+            files.AddRange(PrintsOf(tracks[choice.TrackId], choice, roles, $"{root}/audio/{names[choice.TrackId]}", forms));
         }
 
         if (preparation.Click.Print)
         {
-            var click = range.ForClick(session, preparation);
-            files.Add(new PlannedFile($"{root}/audio/{ClickName(session, preparation, names)}{extension}", PlannedKind.Click, null, 1, click.Length, click.Length * preparation.Encoding.Bytes()));
+            files.Add(forms.File($"{root}/audio/{ClickName(session, preparation, names)}", PlannedKind.Click, FileKind.Click, 1));
         }
 
-        files.AddRange(MixFiles(session, preparation, root, extension, range));
+        files.AddRange(MixFiles(session, preparation, root, forms));
+        files.AddRange(KindForms.SameSounds(files).ToList());
         files.AddRange(Copies(files, preparation.Mix, root));
-        var clips = ClipPlan.IsWanted(preparation) ? ClipPlan.Make(session, preparation) : null;
+        var clips = ClipPlan.IsWanted(preparation) ? ClipPlan.Make(AtRate(session, forms[FileKind.Clips].Rate), preparation) : null;
         var parts = clips is null ? [] : ClipParts.Of(clips, preparation.Clips);
         files.AddRange(clips is null ? [] : FilesOf(clips, parts, preparation.Clips, root));
         var picture = PicturePlan.Of(session, preparation);
@@ -117,64 +139,67 @@ public sealed class DeliveryPlan
         files.Add(new PlannedFile($"{root}/manifest.json", PlannedKind.Manifest, Bytes: 1000 + (files.Count * 300L)));
         files.Add(new PlannedFile($"{root}/SHA256SUMS", PlannedKind.Checksums, Bytes: files.Count * 100L));
         files.Add(new PlannedFile($"{root}/manifest.sig", PlannedKind.Signature, Bytes: 400));
-        return new DeliveryPlan(session, preparation, range, files.ToValueArray(), root, clips, parts) { Picture = picture, CutTail = DeliveryRange.CutTail(session, preparation, sounds) };
+        return new DeliveryPlan(session, preparation, range, files.ToValueArray(), root, clips, parts, forms) { Picture = picture, CutTail = DeliveryRange.CutTail(session, preparation, sounds) };
     }
 
-    /// <summary>The file name's ending for a format.</summary>
-    public static string ExtensionOf(SoundContainer container) => container switch { SoundContainer.Flac => ".flac", SoundContainer.Aiff => ".aif", _ => ".wav" };
+    private static Session AtRate(Session session, SampleRate rate) => rate == session.Rate ? session : SessionMove.Exactly(session, rate);
 
-    private static IEnumerable<PlannedFile> PrintsOf(Track track, TrackChoice choice, TrackRoles roles, string path, string extension, SampleRange range, SampleEncoding encoding)
+    private static IEnumerable<PlannedFile> PrintsOf(Track track, TrackChoice choice, TrackRoles roles, string path, KindForms forms)
     {
+        var kind = track.Kind is TrackKind.Bus or TrackKind.Return ? FileKind.Returns : FileKind.Tracks;
+
         // What a track without sound of its own sounds like is no record of anything; a stand-in says that it is one.
         var name = choice.Treatment == Treatment.NotesAndPrint && roles.PrintOf(track.Id) is null ? $"{path}_stand-in" : path;
         var channels = ChannelsOf(track, choice, roles);
         if (choice.Channels != DeliveredChannels.Separate || channels == 1)
         {
-            return [new PlannedFile(name + extension, PlannedKind.FromZero, track.Id, channels, range.Length, range.Length * channels * encoding.Bytes())];
+            return [forms.File(name, PlannedKind.FromZero, kind, channels) with { TrackId = track.Id }];
         }
 
-        return Enumerable.Range(0, channels).Select(c => new PlannedFile(
-            $"{name}_{ChannelName(c, channels)}{extension}", PlannedKind.FromZero, track.Id, 1, range.Length, range.Length * encoding.Bytes(), Channel: c));
+        return Enumerable.Range(0, channels).Select(c => forms.File($"{name}_{ChannelName(c, channels)}", PlannedKind.FromZero, kind, 1) with { TrackId = track.Id, Channel = c });
     }
 
     // Of two, the trade's letters; of more, numbers from 1.
     private static string ChannelName(int channel, int of) => of == 2 ? (channel == 0 ? "L" : "R") : (channel + 1).ToString(System.Globalization.CultureInfo.InvariantCulture);
 
-    private static IEnumerable<PlannedFile> MixFiles(Session session, Preparation preparation, string root, string extension, SampleRange range)
+    private static IEnumerable<PlannedFile> MixFiles(Session session, Preparation preparation, string root, KindForms forms)
     {
         var groups = StemGroup.Of(session, preparation);
         var channels = SignalPaths.Of(session).Master.Channels;
-        var bytes = range.Length * channels * preparation.Encoding.Bytes();
         if (preparation.Mix.Stems)
         {
             var names = LegalName.Unique(groups.Select((g, i) => LegalName.From($"{i + 1:00}_{g.Name}")));
             foreach (var (group, name) in groups.Zip(names))
             {
-                yield return new PlannedFile($"{root}/stems/{name}{extension}", PlannedKind.Stem, null, channels, range.Length, bytes, Group: group.Name);
+                yield return forms.File($"{root}/stems/{name}", PlannedKind.Stem, FileKind.Stems, channels) with { Group = group.Name };
             }
         }
 
         var guide = TrackRoles.Of(session).Guide;
         if (preparation.Mix.Guide && (guide is not null || MixTracks.Of(session, preparation).Count > 0))
         {
-            var wide = guide?.Channels ?? channels;
-            yield return new PlannedFile($"{root}/mix/{root}_guide_mix{extension}", PlannedKind.GuideMix, null, wide, range.Length, range.Length * wide * preparation.Encoding.Bytes());
+            yield return forms.File($"{root}/mix/{root}_guide_mix", PlannedKind.GuideMix, FileKind.GuideMix, guide?.Channels ?? channels);
+        }
+
+        if (preparation.Mix.Finished && MixTracks.Of(session, preparation).Count > 0)
+        {
+            yield return forms.File($"{root}/mix/{root}_finished_mix", PlannedKind.FinishedMix, FileKind.FinishedMix, 2);
         }
     }
 
     private static List<PlannedFile> Copies(List<PlannedFile> files, MixChoices mix, string root)
     {
-        var copied = files.Where(f => f.IsSound && (mix.Copies == ListeningCopies.All || (mix.Copies == ListeningCopies.GuideMix && f.Kind == PlannedKind.GuideMix))).ToList();
+        var copied = files.Where(f => f.IsSound && (mix.Copies == ListeningCopies.All || (mix.Copies == ListeningCopies.GuideMix && f.Kind is (PlannedKind.GuideMix or PlannedKind.FinishedMix)))).ToList();
         var names = LegalName.Unique(copied.Select(f => f.Path[(f.Path.LastIndexOf('/') + 1)..f.Path.LastIndexOf('.')]));
         var extension = mix.CopyForm == ListeningForm.Mp3 ? ".mp3" : ".ogg";
 
         // About what the codecs make of music at the quality that is asked of them: a twelfth of 24 bits.
         return copied.Zip(names, (f, name) => new PlannedFile(
-            $"{root}/listen/{name}{extension}", PlannedKind.ListeningCopy, f.TrackId, Math.Min(2, f.Channels), f.Frames, f.Frames * Math.Min(2, f.Channels) / 4, Of: f.Path)).ToList();
+            $"{root}/listen/{name}{extension}", PlannedKind.ListeningCopy, f.TrackId, Math.Min(2, f.Channels), f.Frames, f.Frames * Math.Min(2, f.Channels) / 4, Of: f.Path) { Form = f.Form, Span = f.Span }).ToList();
     }
 
-    /// <summary>The session as MIDI files are told of it: without its markers where they are not to be in them.</summary>
-    public Session Musical => field ??= Preparation.Markers == MarkersForm.All ? Session : Session with { Markers = [] };
+    /// <summary>The session as MIDI files are told of it, in samples of the delivered rate: without its markers where they are not to be in them.</summary>
+    public Session Musical => field ??= Preparation.Markers == MarkersForm.All ? Timeline : Timeline with { Markers = [] };
 
     /// <summary>The notes tracks that go, in the order of delivery.</summary>
     public IEnumerable<Track> NotesTracks()

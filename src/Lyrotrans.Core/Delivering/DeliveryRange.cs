@@ -7,7 +7,7 @@ using Lyrotrans.Core.Time;
 
 namespace Lyrotrans.Core.Delivering;
 
-/// <summary>Which session samples every from-zero file covers.</summary>
+/// <summary>Which session samples from-zero files cover.</summary>
 public static class DeliveryRange
 {
     /// <param name="session">The session.</param>
@@ -15,8 +15,32 @@ public static class DeliveryRange
     /// <param name="sounds">Measured sound by media id; a clip of media that was not measured counts to its end.</param>
     public static SampleRange Of(Session session, Preparation preparation, IReadOnlyDictionary<string, MediaSound> sounds)
     {
-        var end = Math.Max(FilesStart.BeforeCountIn(session, preparation) + 1, preparation.ChosenEnd ?? LastSound(session, preparation, sounds).Sample + preparation.Tail);
+        var end = Math.Max(FilesStart.BeforeCountIn(session, preparation) + 1, preparation.ChosenEnd ?? Sounding(session, preparation, sounds).Last + preparation.Tail);
         return new SampleRange(FilesStart.Of(session, preparation), end);
+    }
+
+    /// <summary>What the files of a kind cover.</summary>
+    /// <param name="session">The session.</param>
+    /// <param name="preparation">What goes.</param>
+    /// <param name="kind">Of files.</param>
+    /// <param name="range">What they are to cover.</param>
+    /// <param name="all">What all files cover.</param>
+    /// <param name="sounds">Measured sound by media id; a clip of media that was not measured sounds from its start to its end.</param>
+    public static SampleRange OfKind(Session session, Preparation preparation, FileKind kind, FileRange range, SampleRange all, IReadOnlyDictionary<string, MediaSound> sounds)
+    {
+        switch (range)
+        {
+            case FileRange.SessionStart:
+                return all with { Start = 0 };
+            case FileRange.Bar1:
+                return all with { Start = session.Bar1Sample };
+            case FileRange.Sound:
+                var (first, last, _) = Sounding(session, preparation, sounds, SoundingIn(session, preparation, kind));
+                var start = Math.Clamp(first, all.Start, Math.Max(all.Start, all.End - 1));
+                return new SampleRange(start, Math.Clamp(last, start + 1, Math.Max(start + 1, all.End)));
+            default:
+                return all;
+        }
     }
 
     /// <summary>Why there is nothing between a chosen end and the start, in words; null where there is.</summary>
@@ -31,10 +55,19 @@ public static class DeliveryRange
 
     /// <summary>Samples by which the longest tail of an effect is cut off by the limit; 0 where none is.</summary>
     public static long CutTail(Session session, Preparation preparation, IReadOnlyDictionary<string, MediaSound> sounds) =>
-        preparation.ChosenEnd is null ? LastSound(session, preparation, sounds).Cut : 0;
+        preparation.ChosenEnd is null ? Sounding(session, preparation, sounds).Cut : 0;
 
-    /// <summary>One past the last sample of any sound or note that goes, with the tails of the effects that it goes through.</summary>
-    private static (long Sample, long Cut) LastSound(Session session, Preparation preparation, IReadOnlyDictionary<string, MediaSound> sounds)
+    /// <summary>The tracks that are heard in the files of a kind.</summary>
+    private static IReadOnlySet<string> SoundingIn(Session session, Preparation preparation, FileKind kind) => kind switch
+    {
+        FileKind.Stems => StemGroup.AllOf(session, preparation),
+        FileKind.GuideMix or FileKind.FinishedMix => MixTracks.Of(session, preparation),
+        FileKind.Returns => MixTracks.Of(session, preparation).Concat(MixTracks.Going(preparation)).ToHashSet(),
+        _ => MixTracks.Going(preparation),
+    };
+
+    /// <summary>The first sample of any sound or note that goes, and one past the last with the tails of the effects that it goes through; of some tracks only, or of all. A last sample needs no first.</summary>
+    private static (long First, long Last, long Cut) Sounding(Session session, Preparation preparation, IReadOnlyDictionary<string, MediaSound> sounds, IReadOnlySet<string>? only = null)
     {
         var tails = new Tails(session, preparation);
         var cut = 0L;
@@ -42,15 +75,22 @@ public static class DeliveryRange
         var media = session.Media.ToDictionary(m => m.Id);
         var clock = session.Clock;
         var last = 0L;
+        var first = long.MaxValue;
         var roles = TrackRoles.Of(session);
 
         // A track may go with its own clips, with those of its print, or with both.
         var sounding = session.Tracks.Where(t => going.Contains(t.Id)).SelectMany(t => roles.PrintOf(t.Id) is null ? [t] : new[] { t, roles.Sounding(t) })
             .Concat(session.Tracks.Where(t => !going.Contains(t.Id) && tails.IsHeard(t)).Select(roles.Sounding));
-        foreach (var track in sounding.Concat(Brought(session, preparation, roles)))
+        foreach (var track in only is null ? sounding.Concat(Brought(session, preparation, roles)) : session.Tracks.Where(t => only.Contains(t.Id)).Select(roles.Sounding))
         {
             var tail = Math.Min(tails.Of(track), tails.Limit);
             cut = Math.Max(cut, track.HasContent ? tails.Of(track) - tail : 0);
+            // Where only the last is asked for, no clip's beginning need be measured.
+            foreach (var clip in only is null ? Enumerable.Empty<Clip>() : track.Sounding?.Clips.Where(c => !c.Muted && c.Start < first) ?? [])
+            {
+                first = Math.Min(first, StartOfSound(clip, media[clip.Media], sounds, session));
+            }
+
             // Latest first: where sounds are measured when they are asked for, most need not be.
             foreach (var clip in track.Sounding?.Clips.Where(c => !c.Muted && c.End + tail > last).OrderByDescending(c => c.End) ?? Enumerable.Empty<Clip>())
             {
@@ -59,11 +99,12 @@ public static class DeliveryRange
 
             foreach (var part in track.Parts.Where(p => !p.Muted && p.Notes.Count > 0))
             {
+                first = Math.Min(first, clock.SampleAt(part.StartQuarter + new Rational(part.Notes[0].Tick, part.TicksPerQuarter)));
                 last = Math.Max(last, clock.SampleAt(part.EndQuarter) + tail);
             }
         }
 
-        return (last, cut);
+        return (first == long.MaxValue ? 0 : first, last, cut);
     }
 
     /// <summary>Sound that was made elsewhere and goes in files of no track.</summary>
@@ -73,6 +114,9 @@ public static class DeliveryRange
         var prints = preparation.Mix.HasMix ? session.Tracks.Where(t => t.Kind == TrackKind.Print) : [];
         return stems.Concat(prints).Concat(preparation.Mix.Guide && roles.Guide is { } guide ? [guide] : []);
     }
+
+    private static long StartOfSound(Clip clip, Media media, IReadOnlyDictionary<string, MediaSound> sounds, Session session) =>
+        sounds.TryGetValue(media.Id, out var sound) ? Math.Clamp(clip.Start + media.Rate.Convert(sound.FirstSound - clip.SourceOffset, session.Rate), clip.Start, clip.End) : clip.Start;
 
     private static long EndOfSound(Clip clip, Media media, IReadOnlyDictionary<string, MediaSound> sounds, Session session)
     {

@@ -24,12 +24,12 @@ public static class MixTracks
         };
     }
 
-    /// <summary>Whether anything is made of them: the guide mix, or the print of a return or bus that has none.</summary>
+    /// <summary>Whether anything is made of them: the guide mix, the finished mix, or the print of a return or bus that has none.</summary>
     public static bool AreNeeded(Session session, Preparation preparation)
     {
         var roles = TrackRoles.Of(session);
         var targets = session.Tracks.Where(t => t.Kind is TrackKind.Bus or TrackKind.Return && roles.PrintOf(t.Id) is null).Select(t => t.Id).ToHashSet();
-        return (preparation.Mix.Guide && roles.Guide is null) || preparation.Tracks.Any(c => c.Treatment.IsPrint() && targets.Contains(c.TrackId));
+        return preparation.Mix.Finished || (preparation.Mix.Guide && roles.Guide is null) || preparation.Tracks.Any(c => c.Treatment.IsPrint() && targets.Contains(c.TrackId));
     }
 
     /// <summary>Of some tracks and what is made of them, those that play.</summary>
@@ -40,7 +40,7 @@ public static class MixTracks
     }
 
     /// <summary>Ids of the tracks that go, without spare takes: those sound in nothing.</summary>
-    internal static HashSet<string> Going(Preparation preparation) => [.. preparation.Tracks.Where(c => c.Treatment != Treatment.HoldBack).Select(c => c.TrackId).Except(TakeTracks.SparesIn(preparation))];
+    public static IReadOnlySet<string> Going(Preparation preparation) => preparation.Tracks.Where(c => c.Treatment != Treatment.HoldBack).Select(c => c.TrackId).Except(TakeTracks.SparesIn(preparation)).ToHashSet();
 
     private static HashSet<string> Chosen(Session session, Preparation preparation)
     {
@@ -48,7 +48,7 @@ public static class MixTracks
         return preparation.Mix.Sounding switch
         {
             MixSounding.OnlyMarked => marked,
-            MixSounding.WhatGoes => Going(preparation),
+            MixSounding.WhatGoes => [.. Going(preparation)],
             var sounding => [.. session.Tracks.Where(t => t.Kind.IsSource() && t.State == TrackState.Active && !(sounding == MixSounding.AllButMarked && marked.Contains(t.Id))).Select(t => t.Id)],
         };
     }

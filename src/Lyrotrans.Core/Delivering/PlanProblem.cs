@@ -5,6 +5,7 @@ using Lyrotrans.Core.Rates;
 using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Time;
 
 namespace Lyrotrans.Core.Delivering;
 
@@ -19,10 +20,10 @@ internal static class PlanProblem
 
     /// <summary>The first hindrance in words; null where there is none.</summary>
     public static string? Of(Session session, Preparation preparation, ValueArray<PlannedFile> files) =>
-        DeliveryRange.Problem(session, preparation) ?? Sheet(session, preparation) ?? Picture(session, preparation) ?? Circle(session, preparation) ?? Marks(session, preparation) ?? Container(session, preparation, files) ?? StandIns(session, preparation) ?? Rates(session, preparation, files);
+        DeliveryRange.Problem(session, preparation) ?? Sheet(session, preparation) ?? Picture(session, preparation) ?? Circle(session, preparation) ?? Marks(session, preparation) ?? Container(files) ?? Empty(files) ?? Delivered(session, preparation, files) ?? StandIns(session, preparation) ?? Rates(session, preparation, files);
 
-    private static string? Sheet(Session session, Preparation preparation) => preparation.Sheet is { } sheet && sheet.Rate is { } rate && session.Rate.PerSecond != rate
-        ? $"{sheet.Name} asks for {rate} Hz, and files of another rate than the session's, {session.Rate}, cannot be made yet. Ask the receiver, or take another sheet."
+    private static string? Sheet(Session session, Preparation preparation) => preparation.Sheet is { } sheet && sheet.Rate is { } rate && preparation.RateOf(session.Rate).PerSecond != rate
+        ? $"{sheet.Name} asks for {rate} Hz, and the files go at {preparation.RateOf(session.Rate)}. Choose {rate} Hz, ask the receiver, or take another sheet."
         : preparation.Sheet is { Start.Length: > 0 } starts && Starts(session, preparation) is var at && at != starts.Start ? $"{starts.Name} asks for files that start at {starts.Start}, and these start at {at}. Say at Intake where the session starts, ask the receiver, or take another sheet."
         : preparation.Sheet is { Folders: FolderLayout.Flat } flat ? $"{flat.Name} asks for all files in one folder, and they can only be laid out by kind yet. Ask the receiver, or take another sheet."
         : preparation.Sheet is { Picture.Length: > 0 } asks ? $"{asks.Name} asks for a picture in words ({asks.Picture}), which nothing here can keep to. Ask the receiver, or take another sheet."
@@ -51,21 +52,28 @@ internal static class PlanProblem
                 : "Nothing is left to sound in the guide mix and in returns. Mark fewer tracks, or let everything sound."
             : null;
 
-    private static string? Container(Session session, Preparation preparation, ValueArray<PlannedFile> files)
-    {
-        if (!Preparation.CanHold(preparation.Container, preparation.Encoding))
-        {
-            return $"{preparation.Container.ToString().ToUpperInvariant()} does not hold {preparation.Encoding.Words()}. Take WAV.";
-        }
+    private static string? Container(ValueArray<PlannedFile> files) => files.Where(f => f.IsSound || f.Kind == PlannedKind.SameSound).Select(Container).FirstOrDefault(p => p is not null);
 
-        var sound = files.Where(f => f.IsSound && f.Kind != PlannedKind.ListeningCopy).ToList();
-        return preparation.Container switch
-        {
-            SoundContainer.Aiff when sound.Find(f => f.Bytes > MostAiffBytes) is { } large => $"{large.Path} would be larger than the 4 GiB that AIFF holds. Take WAV.",
-            SoundContainer.Flac when sound.Find(f => f.Channels > MostFlacChannels) is { } wide => $"{wide.Path} has {wide.Channels} channels, and FLAC holds {MostFlacChannels}. Take WAV.",
-            SoundContainer.Flac when session.Rate.PerSecond > FastestFlacHz => $"FLAC holds rates up to {FastestFlacHz} Hz; this session has {session.Rate}. Take WAV.",
-            _ => null,
-        };
+    private static string? Container(PlannedFile file)
+    {
+        var form = file.Made;
+        return !Preparation.CanHold(form.Container, form.Encoding) ? $"{Choices.Containers[form.Container].Words} does not hold {form.Encoding.Words()}. Take WAV."
+            : form.Container == SoundContainer.Aiff && file.Bytes > MostAiffBytes ? $"{file.Path} would be larger than the 4 GiB that AIFF holds. Take WAV."
+            : form.Container == SoundContainer.Flac && file.Channels > MostFlacChannels ? $"{file.Path} has {file.Channels} channels, and FLAC holds {MostFlacChannels}. Take WAV."
+            : form.Container == SoundContainer.Flac && form.Rate.PerSecond > FastestFlacHz ? $"FLAC holds rates up to {FastestFlacHz} Hz; {file.Path} would have {form.Rate}. Take WAV."
+            : null;
+    }
+
+    private static string? Empty(ValueArray<PlannedFile> files) => files.FirstOrDefault(f => f.IsSound && f.Span.Length <= 0) is { } empty
+        ? $"{empty.Path} would cover nothing: it would begin where the files end. Choose a later end, or another range for files of its kind."
+        : null;
+
+    private static string? Delivered(Session session, Preparation preparation, ValueArray<PlannedFile> files)
+    {
+        var asked = files.Where(f => f.IsSound).Select(f => f.Made.Rate).Append(preparation.RateOf(session.Rate));
+        return asked.Where(r => !RateLimits.CanConvert(session.Rate, r)).Select(far => (SampleRate?)far).FirstOrDefault() is { } rate
+            ? $"{session.Rate}, the session's rate, cannot be converted to {rate}. Choose a nearer rate."
+            : null;
     }
 
     private static string? StandIns(Session session, Preparation preparation)

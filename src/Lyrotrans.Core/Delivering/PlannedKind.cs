@@ -11,6 +11,12 @@ public enum PlannedKind
     /// <summary>The mix.</summary>
     GuideMix,
 
+    /// <summary>The mix through the master, to listen to.</summary>
+    FinishedMix,
+
+    /// <summary>The sound of another file in another format, sample for sample.</summary>
+    SameSound,
+
     /// <summary>A lossy copy of a sound file, to listen to.</summary>
     ListeningCopy,
 

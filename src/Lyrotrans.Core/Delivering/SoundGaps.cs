@@ -92,7 +92,7 @@ public sealed record SoundGaps(ValueArray<SoundGap> All, int Clips, int SilentCl
             return mixed && _roles.PrintOf(track.Id)?.Sounding is { } print ? own.Concat(print.Clips.Where(Sounds)) : own;
         }
 
-        private bool Sounds(Clip clip) => !clip.Muted && clip.End > plan.Range.Start && clip.Start < plan.Range.End;
+        private bool Sounds(Clip clip) => !clip.Muted && clip.End > plan.Covered.Start && clip.Start < plan.Covered.End;
 
         /// <summary>The tracks whose own sound is in a file, and those that it goes through.</summary>
         private (IReadOnlySet<string> Sources, IReadOnlySet<string> Through) Through(PlannedFile file)
@@ -103,9 +103,9 @@ public sealed record SoundGaps(ValueArray<SoundGap> All, int Clips, int SilentCl
             }
 
             var group = file.Kind == PlannedKind.Stem ? StemGroup.Of(plan.Session, plan.Preparation).First(g => g.Name == file.Group).Tracks.ToHashSet() : null;
-            if (file.Kind is PlannedKind.Stem or PlannedKind.GuideMix)
+            if (file.IsMix)
             {
-                return Into(_paths.Master, group ?? _inMix, plan.Preparation.Mix.Master == StemMaster.Through);
+                return Into(_paths.Master, group ?? _inMix, file.Kind == PlannedKind.FinishedMix || plan.Preparation.Mix.Master == StemMaster.Through);
             }
 
             var track = plan.Session.Tracks.First(t => t.Id == file.TrackId);

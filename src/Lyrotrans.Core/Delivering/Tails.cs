@@ -51,7 +51,7 @@ public sealed class Tails
         var own = treatment is Treatment.PrintThrough or Treatment.PrintMixed or Treatment.NotesAndPrint ? _paths.TailOf(track) : 0;
         var returns = _printedTargets.Select(t => _paths.TailTo(track, t) ?? 0).DefaultIfEmpty(0).Max();
         var mix = !_preparation.Mix.HasMix ? 0
-            : (_paths.TailTo(track, _paths.Master) ?? 0) - (_preparation.Mix.Master == StemMaster.Before ? _paths.TailOf(_paths.Master) : 0);
+            : (_paths.TailTo(track, _paths.Master) ?? 0) - (_preparation.Mix is { Master: StemMaster.Before, Finished: false } ? _paths.TailOf(_paths.Master) : 0);
         var sounds = Math.Max(own, Math.Max(returns, mix));
         var plays = track.Kind == TrackKind.Notes && (treatment == Treatment.NotesAndPrint || _printedTargets.Count > 0 || _preparation.Mix.HasMix);
         return sounds + (plays ? _session.Rate.SamplesIn(InstrumentSeconds).RoundToEven() : 0);

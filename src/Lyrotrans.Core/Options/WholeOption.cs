@@ -25,6 +25,9 @@ public sealed class WholeOption<T>(string id, string label, string about, Func<T
     /// <summary>For durations: the most that can be typed, in seconds.</summary>
     public int MostSeconds { get; init; }
 
+    /// <summary>The numbers that a form offers; none is any that is typed.</summary>
+    public IReadOnlyList<long> Offered { get; init; } = [];
+
     /// <summary>Whether it can be left empty.</summary>
     public bool MayBeEmpty { get; init; }
 

@@ -46,6 +46,27 @@ public static class Choices
         { SampleEncoding.Float32, "float 32", SampleEncoding.Float32.Words(), SampleEncoding.Float32.Words() },
     };
 
+    /// <summary>The kinds of files that can be made each in a way of their own.</summary>
+    public static ChoiceList<FileKind> FileKinds { get; } = new()
+    {
+        { FileKind.Tracks, "tracks" },
+        { FileKind.Returns, "returns", "returns and buses", "returns" },
+        { FileKind.Stems, "stems" },
+        { FileKind.GuideMix, "guide mix" },
+        { FileKind.FinishedMix, "finished mix" },
+        { FileKind.Click, "click" },
+        { FileKind.Clips, "clips" },
+    };
+
+    /// <summary>What the files of a kind cover.</summary>
+    public static ChoiceList<FileRange> FileRanges { get; } = new()
+    {
+        { FileRange.AllFiles, "all files", "what all files cover", "what all files cover" },
+        { FileRange.SessionStart, "session start", "from session start", "from session start" },
+        { FileRange.Bar1, "bar 1", "from bar 1", "from bar 1" },
+        { FileRange.Sound, "sound", "first sound to last", "from the first sound to the last" },
+    };
+
     /// <summary>The format of sound files.</summary>
     public static ChoiceList<SoundContainer> Containers { get; } = new()
     {

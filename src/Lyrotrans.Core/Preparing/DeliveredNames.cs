@@ -3,6 +3,7 @@ using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Time;
 
 namespace Lyrotrans.Core.Preparing;
 
@@ -65,10 +66,12 @@ public static class DeliveredNames
         private readonly TrackRoles _roles;
         private readonly NameFields _all;
         private readonly int _going;
+        private readonly Preparation _preparation;
+        private readonly SampleRate _rate;
 
         public Facts(Session session, Preparation preparation, int going)
         {
-            (_tracks, _roles, _going) = (session.Tracks.ToDictionary(t => t.Id), TrackRoles.Of(session), going);
+            (_tracks, _roles, _going, _preparation, _rate) = (session.Tracks.ToDictionary(t => t.Id), TrackRoles.Of(session), going, preparation, session.Rate);
             var tempos = session.Tempo.Points.Select(p => p.QuartersPerMinute).Distinct().ToList();
             var keys = session.Keys.Select(k => k.Name).Distinct().ToList();
             _all = new NameFields(0, 0, string.Empty, session.Name)
@@ -77,16 +80,25 @@ public static class DeliveredNames
 
                 // No system refuses the word.
                 Key = keys.Count == 1 ? keys[0].Replace("#", "sharp", StringComparison.Ordinal) : string.Empty,
-                Rate = Number(session.Rate.HeaderHz / 1000.0) + "k",
-                Depth = preparation.Encoding.IsFloat() ? $"{preparation.Encoding.Bits()}float" : $"{preparation.Encoding.Bits()}bit",
                 Version = preparation.Version ?? string.Empty,
                 Date = preparation.Date?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture) ?? string.Empty,
             };
         }
 
+        private NameFields Formed(TrackChoice? choice)
+        {
+            var kind = choice is null ? FileKind.Click : _tracks[choice.TrackId].Kind is TrackKind.Bus or TrackKind.Return ? FileKind.Returns : FileKind.Tracks;
+            var form = FileForm.Of(_preparation, kind, _rate);
+            return _all with
+            {
+                Rate = Number(form.Rate.HeaderHz / 1000.0) + "k",
+                Depth = form.Encoding.IsFloat() ? $"{form.Encoding.Bits()}float" : $"{form.Encoding.Bits()}bit",
+            };
+        }
+
         public NameFields Of(TrackChoice? choice, int order, string name)
         {
-            var named = _all with { Order = order, Digits = (choice is null ? order : _going) > 99 ? 3 : 2, Track = name };
+            var named = Formed(choice) with { Order = order, Digits = (choice is null ? order : _going) > 99 ? 3 : 2, Track = name };
             return choice is null ? named : named with
             {
                 Take = _tracks[choice.TrackId] is { Lanes.Count: > 1, Sounding: { } lane } ? lane.Name : string.Empty,

@@ -8,9 +8,10 @@ namespace Lyrotrans.Core.Preparing;
 /// <param name="CopyForm">Its format.</param>
 /// <param name="Levels">Levels and loudness of every sound file, as a table.</param>
 /// <param name="Sounding">Which tracks sound in the guide mix, and in prints of returns and buses. Stems are of what goes.</param>
+/// <param name="Finished">The mix through the master, as a file to listen to.</param>
 public sealed record MixChoices(
-    bool Stems = false, StemMaster Master = StemMaster.Before, bool Guide = false, ListeningCopies Copies = ListeningCopies.None, ListeningForm CopyForm = ListeningForm.Ogg, bool Levels = false, MixSounding Sounding = MixSounding.WhatGoes)
+    bool Stems = false, StemMaster Master = StemMaster.Before, bool Guide = false, ListeningCopies Copies = ListeningCopies.None, ListeningForm CopyForm = ListeningForm.Ogg, bool Levels = false, MixSounding Sounding = MixSounding.WhatGoes, bool Finished = false)
 {
-    /// <summary>Whether anything is mixed: stems or the guide mix.</summary>
-    public bool HasMix => Stems || Guide;
+    /// <summary>Whether anything is mixed: stems, the guide mix or the finished mix.</summary>
+    public bool HasMix => Stems || Guide || Finished;
 }

@@ -5,6 +5,7 @@ using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Time;
 
 namespace Lyrotrans.Core.Preparing;
 
@@ -34,6 +35,12 @@ public sealed record Preparation
 
     /// <summary>How the samples of sound files are stored.</summary>
     public SampleEncoding Encoding { get; init; } = SampleEncoding.Integer24;
+
+    /// <summary>Samples a second of all files; none is the session's rate.</summary>
+    public long? Rate { get; init; }
+
+    /// <summary>What is otherwise in the files of single kinds.</summary>
+    public KindChoices Kinds { get; init; } = new();
 
     /// <summary>For a chosen end: one past the last session sample; none is the last sound and its tail.</summary>
     public long? ChosenEnd { get; init; }
@@ -137,6 +144,10 @@ public sealed record Preparation
         SoundContainer.Aiff => !encoding.IsFloat(),
         _ => true,
     };
+
+    /// <summary>Samples a second of files of which nothing else was chosen.</summary>
+    /// <param name="session">The session's rate.</param>
+    public SampleRate RateOf(SampleRate session) => Rate is { } chosen ? SampleRate.FromHz(chosen) : session;
 
     /// <summary>Treatments that a track can have, best first.</summary>
     public static IReadOnlyList<Treatment> TreatmentsOf(Track track) => track.Kind switch

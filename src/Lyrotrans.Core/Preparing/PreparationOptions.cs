@@ -9,7 +9,13 @@ namespace Lyrotrans.Core.Preparing;
 /// <summary>Every option of a preparation, part by part. What the formats of clips let choose beside these is in their own folders.</summary>
 public static class PreparationOptions
 {
+    /// <summary>What stands for a choice that was not made for a kind of files.</summary>
+    public const string AsUsual = "usual";
+
     private const string Day = "yyyy-MM-dd";
+    private const int SlowestHz = 8000;
+    private const int FastestHz = 768_000;
+    private static readonly long[] s_rates = [44_100, 48_000, 88_200, 96_000, 176_400, 192_000];
 
     /// <summary>Names, range and format of the files from zero.</summary>
     public static OptionTable<Preparation> Files { get; } = new()
@@ -73,6 +79,14 @@ public static class PreparationOptions
         {
             Words = ("none", "flat"),
         },
+        new WholeOption<Preparation>("deliveredRate", "rate, Hz", "Samples a second of all files; the session's, where it is not said.", p => p.Rate, (p, value) => p with { Rate = value }, p => p.Rate is { } rate ? $"files at {rate} Hz" : "files at the session's rate")
+        {
+            MayBeEmpty = true,
+            Least = SlowestHz,
+            Most = FastestHz,
+            Offered = s_rates,
+            Range = $"{SlowestHz} to {FastestHz} Hz",
+        },
         new TextOption<Preparation>("nameVersion", "version", "What {version} in names stands for.", p => p.Version, (p, value) => p with { Version = string.IsNullOrWhiteSpace(value) ? null : value.Trim() }, p => p.Version is null ? "no version" : $"version {p.Version}")
         {
             Problem = text => text.Length > 30 ? "A version has 30 characters at most." : null,
@@ -110,6 +124,28 @@ public static class PreparationOptions
         {
             Unsaid = Choices.Soundings[MixSounding.WhatGoes].Id,
         },
+        new TruthOption<MixChoices>("finished", "finished mix", "Whether the mix through the master goes as a file to listen to.", m => m.Finished, (m, value) => m with { Finished = value }, "no finished mix", "finished mix goes")
+        {
+            OnlyTrue = true,
+        },
+    };
+
+    /// <summary>How the files of one kind differ from all files.</summary>
+    public static OptionTable<KindChoice> Kind { get; } = new()
+    {
+        OfKind("range", "covers", "What the files cover.", Choices.FileRanges, k => k.Range, (k, value) => k with { Range = value }),
+        new WholeOption<KindChoice>("rate", "rate, Hz", "Samples a second.", k => k.Rate, (k, value) => k with { Rate = value }, k => k.Rate is { } rate ? $"{rate} Hz" : "rate of all files")
+        {
+            MayBeEmpty = true,
+            Least = SlowestHz,
+            Most = FastestHz,
+            Offered = s_rates,
+            Range = $"{SlowestHz} to {FastestHz} Hz",
+        },
+        OfKind("encoding", "depth", "How samples are stored.", Choices.Encodings, k => k.Encoding, (k, value) => k with { Encoding = value }),
+        OfKind("dither", "dither to 16 bit", "The noise that is added where bits are lost to 16.", Choices.Dithers, k => k.Dither, (k, value) => k with { Dither = value }),
+        OfKind("container", "file format", "The file format.", Choices.Containers, k => k.Container, (k, value) => k with { Container = value }),
+        OfKind("also", "and as", "Another format in which the same sound goes along.", Choices.Containers, k => k.Also, (k, value) => k with { Also = value }),
     };
 
     /// <summary>How the reference picture goes.</summary>
@@ -310,6 +346,14 @@ public static class PreparationOptions
             OnlyTrue = true,
         },
     };
+
+    private static ChoiceOption<KindChoice> OfKind<T>(string id, string label, string about, ChoiceList<T> list, Func<KindChoice, T?> of, Func<KindChoice, T?, KindChoice> with)
+        where T : struct, Enum =>
+        new(id, label, about, [(AsUsual, "as usual"), .. list.Select(c => (c.Id, c.Words))],
+            k => of(k) is { } value ? list[value].Id : AsUsual, (k, value) => with(k, value == AsUsual ? null : list.ById[value]), k => of(k) is { } value ? $"{(id == "also" ? "also " : string.Empty)}{list[value].Change}" : $"{label} as usual")
+        {
+            Unsaid = AsUsual,
+        };
 
     private static TruthOption<Preparation> Cleaning(string id, string label, string about, Func<NameCleaning, bool> of, Func<NameCleaning, bool, NameCleaning> with) =>
         new(id, label, about, p => of(p.Cleaning), (p, value) => p with { Cleaning = with(p.Cleaning, value) }, $"{label} stay in names", $"{label} off names") { OnlyTrue = true };

@@ -1,3 +1,4 @@
+using System.Numerics;
 using Lyrotrans.Core.Time;
 
 namespace Lyrotrans.Core.Rates;
@@ -32,7 +33,37 @@ public readonly record struct RateGrid
     public long PlaceOf(long sample) => Units(sample) * To;
 
     /// <summary>The place of a sample of the first rate, in samples of the second, exact.</summary>
-    public Rational Exact(long sample) => new Rational(sample, 1) * new Rational(To, From);
+    public Rational Exact(long sample) => Exact(new Rational(sample, 1));
+
+    /// <summary>The place of a place of the first rate, in samples of the second, exact.</summary>
+    public Rational Exact(Rational sample) => sample * new Rational(To, From);
+
+    /// <summary>
+    /// The grid on which a sample of the second rate lies at a place of the first, and that sample counted from the grid's phase. A place that is no whole number of parts of <see cref="To"/> goes to
+    /// the nearest part.
+    /// </summary>
+    public (long Phase, long Place) Anchor(long sample, Rational part)
+    {
+        var parts = (part * To).RoundToEven();
+
+        // So many samples of the second rate later the first has a sample: parts + later × From is a multiple of To.
+        var later = To == 1 ? 0 : (long)((new BigInteger(-parts) * Inverse(From, To) % To + To) % To);
+        var whole = sample + (long)((parts + (new BigInteger(later) * From)) / To);
+        return (PhaseOf(whole), PlaceOf(whole) - later);
+    }
+
+    // Of two numbers without a common divisor; by Euclid.
+    private static BigInteger Inverse(long number, long modulus)
+    {
+        var (a, b, x, y) = (new BigInteger(number % modulus), new BigInteger(modulus), BigInteger.One, BigInteger.Zero);
+        while (!a.IsZero)
+        {
+            var quotient = b / a;
+            (a, b, x, y) = (b - (quotient * a), a, y - (quotient * x), x);
+        }
+
+        return (y % modulus + modulus) % modulus;
+    }
 
     // Rounded down, below 0 too.
     private long Units(long sample) => (sample / From) - (sample % From < 0 ? 1 : 0);

@@ -27,6 +27,9 @@ public sealed record Clip
     /// <summary>Where in the media it begins, in the media's own samples.</summary>
     public long SourceOffset { get; init; }
 
+    /// <summary>Part of a sample of the media by which it begins later in it than at <see cref="SourceOffset"/>, or earlier; only where a session was taken to another rate for its delivery, and in no document.</summary>
+    public Rational SourcePart { get; init; }
+
     /// <summary>In dB; 0 is unity.</summary>
     public double GainDb { get; init; }
 

@@ -14,7 +14,7 @@ public static class KeptChoices
         using (var json = new Utf8JsonWriter(output))
         {
             json.WriteStartObject();
-            foreach (var property in whole.RootElement.EnumerateObject().Where(p => p.Name is "namePattern" or "encoding" or "clips"))
+            foreach (var property in whole.RootElement.EnumerateObject().Where(p => p.Name is "namePattern" or "encoding" or "deliveredRate" or PreparationDocument.KindsPart or "clips"))
             {
                 property.WriteTo(json);
             }

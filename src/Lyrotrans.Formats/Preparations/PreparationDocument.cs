@@ -14,16 +14,20 @@ namespace Lyrotrans.Formats.Preparations;
 /// <summary>A preparation as JSON: kept with each revision and inside every manifest, so that a package says how it was meant.</summary>
 public static class PreparationDocument
 {
-    /// <summary>1 had no version, and the options of single formats among the choices of all. Until 2 nothing was accepted; until 3 tempo had no bounds of 10 and 50 samples; until 4 no flag was answered and no sheet asked for anything; until 5 no picture went as a file, markers went in all files, and no sheet asked for formats, a start or folders; until 6 mixes were of what goes, a click of two tones on each beat, and names had three fields and were not cleaned. The oldest that can say a preparation is written.</summary>
-    public const int Version = 7;
+    /// <summary>1 had no version, and the options of single formats among the choices of all. Until 2 nothing was accepted; until 3 tempo had no bounds of 10 and 50 samples; until 4 no flag was answered and no sheet asked for anything; until 5 no picture went as a file, markers went in all files, and no sheet asked for formats, a start or folders; until 6 mixes were of what goes, a click of two tones on each beat, and names had three fields and were not cleaned; until 7 all files had one rate, the session's, and one form. The oldest that can say a preparation is written.</summary>
+    public const int Version = 8;
 
     // Of documents without any of these, one after the other.
+    private const int BeforeKinds = 7;
     private const int BeforeMixes = 6;
     private const int BeforePictures = 5;
     private const int Before = 4;
 
     /// <summary>The property of how the picture goes; a receiver sheet says more of the picture in words of its own.</summary>
     internal const string PicturePart = "referencePicture";
+
+    /// <summary>The property of what single kinds of files have otherwise.</summary>
+    internal const string KindsPart = "kinds";
 
     private const string VersionProperty = "version";
 
@@ -45,6 +49,7 @@ public static class PreparationDocument
         json.WriteNumber(VersionProperty, VersionOf(preparation));
         OptionJson.Write(json, PreparationOptions.Files, preparation);
         WritePart(json, "mix", PreparationOptions.Mix, preparation.Mix);
+        WriteKinds(json, preparation.Kinds);
         WritePart(json, "midi", PreparationOptions.Midi, preparation.Midi);
         if (preparation.Picture != new PictureChoices())
         {
@@ -101,10 +106,11 @@ public static class PreparationDocument
     public static Preparation Read(DocumentNode node)
     {
         DocumentVersion.Read(node, VersionProperty, Version);
-        node.OnlyHas([VersionProperty, .. OptionJson.Names(PreparationOptions.Files), "mix", "midi", PicturePart, "markers", "click", "clips", "accepted", "answers", "sheet", "tracks"]);
+        node.OnlyHas([VersionProperty, .. OptionJson.Names(PreparationOptions.Files), "mix", KindsPart, "midi", PicturePart, "markers", "click", "clips", "accepted", "answers", "sheet", "tracks"]);
         var files = new Preparation
         {
             Mix = node.Optional("mix", new MixChoices(), n => ReadPart(n, PreparationOptions.Mix, new MixChoices())),
+            Kinds = node.Optional(KindsPart, new KindChoices(), ReadKinds),
             Midi = node.Optional("midi", new MidiChoices(), n => ReadPart(n, PreparationOptions.Midi, new MidiChoices())),
             Picture = node.Optional(PicturePart, new PictureChoices(), n => ReadPart(n, PreparationOptions.Picture, new PictureChoices())),
             Click = node.Optional("click", new ClickChoices(), ReadClick),
@@ -119,8 +125,9 @@ public static class PreparationDocument
     }
 
     private static int VersionOf(Preparation preparation) =>
+        preparation.Rate is not null || preparation.Kinds.Any || preparation.Mix.Finished ? Version :
         preparation.Cleaning.Any || preparation.Version is not null || preparation.Date is not null || NamePattern.Fields.Except(NamePattern.FieldsOfBefore).Any(f => NamePattern.Has(preparation.NamePattern, f)) ||
-        preparation.Mix.Sounding != MixSounding.WhatGoes || preparation.Tracks.Any(t => t.Marked || t.Take is not null || t.Spares) || preparation.Click is { Voice: not ClickVoice.Tones } or { Parts: not 1 } or { TempoInName: true } ? Version
+        preparation.Mix.Sounding != MixSounding.WhatGoes || preparation.Tracks.Any(t => t.Marked || t.Take is not null || t.Spares) || preparation.Click is { Voice: not ClickVoice.Tones } or { Parts: not 1 } or { TempoInName: true } ? BeforeKinds
         : preparation.Picture != new PictureChoices() || preparation.Markers != MarkersForm.All || preparation.Sheet is not null ? BeforeMixes
         : preparation.Answers.Count > 0 ? BeforePictures
         : Before;
@@ -136,6 +143,28 @@ public static class PreparationDocument
     {
         node.OnlyHas([.. OptionJson.Names(options)]);
         return OptionJson.Read(node, options, usual);
+    }
+
+    private static void WriteKinds(Utf8JsonWriter json, KindChoices kinds)
+    {
+        if (!kinds.Any)
+        {
+            return;
+        }
+
+        json.WriteStartObject(KindsPart);
+        foreach (var (kind, choice) in kinds)
+        {
+            WritePart(json, Choices.FileKinds[kind].Id, PreparationOptions.Kind, choice);
+        }
+
+        json.WriteEndObject();
+    }
+
+    private static KindChoices ReadKinds(DocumentNode node)
+    {
+        node.OnlyHas([.. Choices.FileKinds.Select(k => k.Id)]);
+        return Choices.FileKinds.Where(k => node.Has(k.Id)).Aggregate(new KindChoices(), (kinds, k) => kinds.With(k.Value, ReadPart(node[k.Id], PreparationOptions.Kind, new KindChoice())));
     }
 
     private static void WriteAnswers(Utf8JsonWriter json, Preparation preparation)

@@ -42,6 +42,7 @@ public static class PreparationSchema
         var schema = Part("A preparation: all that was decided about a session before it is built.", PreparationOptions.Files, new()
         {
             ["mix"] = Part("What goes along besides the tracks.", PreparationOptions.Mix),
+            [PreparationDocument.KindsPart] = Kinds(),
             [PreparationDocument.PicturePart] = Part("How the reference picture goes.", PreparationOptions.Picture),
             ["markers"] = Part("In which files markers go.", PreparationOptions.Markers),
             ["midi"] = Part("How notes and the tempo map go out as MIDI.", PreparationOptions.Midi),
@@ -52,11 +53,14 @@ public static class PreparationSchema
             ["sheet"] = Part("What the receiver's sheet asks for beside choices.", PreparationOptions.Sheet),
             ["tracks"] = List(Track(), "The rows of the track sheet, in the order of delivery."),
         });
-        schema["properties"]!["version"] = new JsonObject { ["enum"] = new JsonArray(PreparationDocument.Version - 1, PreparationDocument.Version) };
+        schema["properties"]!["version"] = new JsonObject { ["enum"] = new JsonArray(PreparationDocument.Version - 2, PreparationDocument.Version - 1, PreparationDocument.Version) };
         schema["required"]!.AsArray().Insert(0, "version");
         schema.Insert(0, "$schema", "https://json-schema.org/draft/2020-12/schema");
         return schema;
     }
+
+    private static JsonObject Kinds() => Object(
+        "What single kinds of files have otherwise than all files.", new(Choices.FileKinds.Select(k => KeyValuePair.Create(k.Id, (JsonNode?)Part($"How {k.Words} differ from all files.", PreparationOptions.Kind)))), []);
 
     private static JsonObject Clips()
     {

@@ -20,7 +20,7 @@ public sealed class ReceiverSheet
 
     private const string VersionProperty = "sheetVersion";
     private const string Audio = "audio";
-    private static readonly string[] s_parts = ["mix", "midi", PreparationDocument.PicturePart, "markers", "click", "clips"];
+    private static readonly string[] s_parts = ["mix", PreparationDocument.KindsPart, "midi", PreparationDocument.PicturePart, "markers", "click", "clips"];
     private static readonly JsonSerializerOptions s_indented = new() { WriteIndented = true, NewLine = "\n", Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
 
     // What only one session has is in no sheet that has a name.
@@ -68,7 +68,8 @@ public sealed class ReceiverSheet
         var sheet = new ReceiverSheet(choices, audio, terms, file);
         var any = new Session { Name = "any" };
         var tried = sheet.Apply(Preparation.Default(any, SessionFormats.Usual), any);
-        return Preparation.CanHold(tried.Container, tried.Encoding) ? sheet : throw node.Error(DocumentCodes.BadValue, $"{Choices.Containers[tried.Container].Words} does not hold {Choices.Encodings[tried.Encoding].Words}.");
+        var unheld = Choices.FileKinds.Select(k => FileForm.Of(tried, k.Value, any.Rate)).FirstOrDefault(f => !Preparation.CanHold(f.Container, f.Encoding));
+        return unheld is null ? sheet : throw node.Error(DocumentCodes.BadValue, $"{Choices.Containers[unheld.Container].Words} does not hold {Choices.Encodings[unheld.Encoding].Words}.");
     }
 
     /// <summary>The sheet that asks for what a preparation has.</summary>
@@ -116,6 +117,12 @@ public sealed class ReceiverSheet
         if (Terms is { } asked && FormatsOf(asked).FirstOrDefault() is { } best && _choices["clips"]?["file"] is null)
         {
             whole["clips"]!["file"] = best;
+        }
+
+        // The rate that the room asks for is the one that files go at, unless the sheet says one itself.
+        if (Terms?.Rate is { } rate && _choices["deliveredRate"] is null)
+        {
+            whole["deliveredRate"] = rate;
         }
 
         // A handle without its unit is in milliseconds, whatever was counted before.

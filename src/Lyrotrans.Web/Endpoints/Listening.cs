@@ -142,7 +142,7 @@ public static class ListeningEndpoints
         using var meant = what == "found" ? null : new Printing(plan, opener, notes).Open(file, package.Manifest.LoweredDb);
         from = Math.Clamp(from, 0, file.Frames);
         var other = Printing.Planar(file.Channels);
-        ListeningStream.Write(output, plan.Session.Rate, file.Channels, file.Frames - from, (at, count, into) =>
+        ListeningStream.Write(output, file.Made.Rate, file.Channels, file.Frames - from, (at, count, into) =>
         {
             found?.Sound.Source.Read(from + at, count, into);
             if (meant is null)

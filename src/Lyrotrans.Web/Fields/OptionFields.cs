@@ -1,5 +1,6 @@
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Options;
+using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Workflow.Editing;
 using Microsoft.AspNetCore.Html;
@@ -49,13 +50,18 @@ public sealed class OptionFields<T>(string part, OptionTable<T> options, T choic
         var option = options[id];
         return option switch
         {
-            ChoiceOption<T> choice => Select(option, label, choice.Values.Where(v => offers?.Invoke(v.Id) ?? true)),
+            ChoiceOption<T> choice => Select(option, label, choice.Values.Where(v => offers?.Invoke(v.Id) ?? true).Select(v => v.Id == PreparationOptions.AsUsual ? (v.Id, otherwise ?? v.Words) : v)),
             TruthOption<T> { Words: { } words } => Select(option, label, [("false", words.No), ("true", words.Yes)]),
             TruthOption<T> => Box(option),
             WholeOption<T> { Least: >= 0, Most: <= MostOffered } whole => Select(option, label, Enumerable.Range((int)whole.Least, (int)(whole.Most - whole.Least) + 1).Select(n => (Digits.Grouped(n), Digits.Grouped(n)))),
+            WholeOption<T> { Offered.Count: > 0 } whole => Select(option, label, Offered(whole, otherwise)),
             _ => Input(option, size, label, otherwise),
         };
     }
+
+    // What stands there already is offered too.
+    private IEnumerable<(string Id, string Words)> Offered(WholeOption<T> option, string? otherwise) => option.Offered.Concat(option.Of(choices) is { } chosen ? [chosen] : []).Distinct().Order()
+        .Select(n => (n.ToString(System.Globalization.CultureInfo.InvariantCulture), $"{Digits.Grouped(n)} Hz")).Prepend((string.Empty, otherwise ?? "–"));
 
     private static bool IsBox(Option<T> option) => option is TruthOption<T> { Words: null };
 

@@ -30,7 +30,7 @@ public sealed class ClipSound
 
     public ClipSound(DeliveryPlan plan, ClipMedia medium, IMediaOpener opener, IMediaFiles files, CancellationToken stop)
     {
-        _session = plan.Session;
+        _session = plan.ClipSession;
         _medium = medium;
         _opener = opener;
         _preparation = plan.Preparation;
@@ -130,7 +130,7 @@ public sealed class ClipSound
     private void Render(Stream output)
     {
         using var print = Print();
-        var rule = PrintRule.Of(_session, _medium.Sound, new TrackChoice(_medium.Sound.Id, Treatment.PrintDry), Layout.Encoding, _preparation, Facts());
+        var rule = PrintRule.Of(_session, _medium.Sound, new TrackChoice(_medium.Sound.Id, Treatment.PrintDry), new FileForm(Layout.Rate, Layout.Encoding, _preparation.Dither, _preparation.Container, null, FileRange.AllFiles), _preparation.DitherTo24, Facts());
         var made = new PrintBytes(print, Layout, rule);
         var bytes = new byte[Printing.Block * Layout.BytesPerFrame];
         for (long at = 0; at < Layout.Frames; at += Printing.Block)

@@ -156,7 +156,7 @@ public sealed record Manifest(string SessionName, long RangeStart, long RangeEnd
             json.WriteString("part", part);
         }
 
-        if (file.Plan.IsSound)
+        if (file.Plan.IsSound || file.Plan.Kind == PlannedKind.SameSound)
         {
             json.WriteNumber("channels", file.Plan.Channels);
             json.WriteNumber("samples", file.Plan.Frames);

@@ -102,7 +102,7 @@ public sealed class PackageBuilder
                     Bytes(file, SessionDocumentWriter.Write(_plan.DeliveredSession()));
                     break;
                 case PlannedKind.MarkerList:
-                    Bytes(file, MarkerListWriter.Write(_plan.Session));
+                    Bytes(file, MarkerListWriter.Write(_plan.Timeline));
                     break;
                 case PlannedKind.LevelTable:
                     Bytes(file, LevelTable.Write(_plan.Files.Where(f => f.IsSound).Select(f => (f.Path[(_plan.Root.Length + 1)..], sounds.Levels[f.Path]))));
@@ -130,15 +130,12 @@ public sealed class PackageBuilder
         return MakeManifest(lowered);
     }
 
-    /// <summary>The time stamp that every from-zero file of a plan carries, in samples since midnight; a day wraps.</summary>
-    public static long TimeReference(DeliveryPlan plan) => TimeReference(plan, plan.Range.Start);
-
-    /// <summary>The time stamp of a session sample, in samples since midnight; a day wraps.</summary>
-    public static long TimeReference(DeliveryPlan plan, long sample)
+    /// <summary>The time stamp of a file of sound, in samples of its own rate since midnight; a day wraps.</summary>
+    public static long TimeReference(DeliveryPlan plan, PlannedFile file)
     {
-        var session = plan.Session;
-        var day = session.Rate.SamplesIn(new Core.Time.Rational(session.FrameRate.FramesPerDay, 1) / session.FrameRate.PerSecond).RoundToEven();
-        var reference = session.TimecodeScale.TimeReference(sample, session.Rate) % day;
+        var (session, rate) = (plan.Session, file.Made.Rate);
+        var day = rate.SamplesIn(new Core.Time.Rational(session.FrameRate.FramesPerDay, 1) / session.FrameRate.PerSecond).RoundToEven();
+        var reference = ((session.Start.Frames / session.FrameRate.PerSecond * rate.PerSecond) + file.Span.Start).RoundToEven() % day;
         return reference < 0 ? reference + day : reference;
     }
 

@@ -99,11 +99,21 @@ public static class SessionSheet
         var session = plan.Session;
         var scale = session.TimecodeScale;
         html.Append("<h2>Facts</h2><table>");
-        Fact(html, "Rate", $"{session.Rate}");
+        Fact(html, "Rate", plan.Timeline.Rate == session.Rate ? $"{session.Rate}" : $"{plan.Timeline.Rate}; the session was made at {session.Rate}, and its document says places so");
         Fact(html, "Files", $"{plan.Preparation.Container.ToString().ToUpperInvariant()}, {plan.Preparation.Encoding.Words()}");
+        foreach (var (name, words) in OtherKinds(plan))
+        {
+            Fact(html, name, words);
+        }
+
+        foreach (var (rate, samples) in plan.Moves)
+        {
+            Fact(html, $"Places at {rate}", samples == 0 ? "all lie on whole samples" : $"go to the nearest sample: by at most {samples.ToString("0.###", System.Globalization.CultureInfo.InvariantCulture)} samples of {rate}; sound is converted where it lies and does not move");
+        }
+
         Fact(html, "Frame rate", session.FrameRate.Name);
-        Fact(html, "All files start at", $"{scale.At(plan.Range.Start)} (session sample {Digits.Grouped(plan.Range.Start)}, time stamp {Digits.Grouped(PackageBuilder.TimeReference(plan))})");
-        Fact(html, "All files are", $"{Digits.Grouped(plan.Range.Length)} samples long");
+        Fact(html, "All files start at", $"{scale.At(plan.Range.Start)} (session sample {Digits.Grouped(plan.Range.Start)}, time stamp {Digits.Grouped(TimeReference(plan))})");
+        Fact(html, "All files are", $"{Digits.Grouped(plan.TimelineRange.Length)} samples long");
         if (loweredDb < 0)
         {
             Fact(html, "All sound files are lowered by", $"{Decibels.Words(-loweredDb)} dB, so that the loudest stays below full scale; raise them by as much to have the levels of the session");
@@ -120,15 +130,27 @@ public static class SessionSheet
             Fact(html, "Picture", $"{picture.Path}: {(own is { } code ? $"its first frame is {code} at {code.Rate.Name} frames" : $"it begins at {picture.Start}")}; all files start {picture.Against}{sound}");
         }
 
-        Fact(html, "Bar 1 lies at", $"sample {Digits.Grouped(session.Bar1Sample - plan.Range.Start)} of every file");
+        Fact(html, "Bar 1 lies at", $"sample {Digits.Grouped(BarOne(plan))} of every file");
         html.Append("</table>");
     }
+
+    private static long BarOne(DeliveryPlan plan) => plan.Timeline.Bar1Sample - plan.TimelineRange.Start;
+
+    // The time stamp that files have which begin where all do.
+    private static long TimeReference(DeliveryPlan plan) => PackageBuilder.TimeReference(plan, plan.Forms.File(string.Empty, PlannedKind.FromZero, FileKind.Tracks, 1) with { Form = plan.Forms[FileKind.Tracks] with { Rate = plan.Timeline.Rate }, Span = plan.TimelineRange });
+
+    // Kinds of files that go and are not as all files.
+    private static IEnumerable<(string Name, string Words)> OtherKinds(DeliveryPlan plan) => plan.Files.Where(f => f.IsSound)
+        .GroupBy(f => f.Kind switch { PlannedKind.Stem => "Stems", PlannedKind.GuideMix => "Guide mix", PlannedKind.FinishedMix => "Finished mix", PlannedKind.Click => "Click", _ => plan.Session.Tracks.First(t => t.Id == f.TrackId).Kind is TrackKind.Bus or TrackKind.Return ? "Returns" : "Tracks" })
+        .Select(g => (g.Key, File: g.First()))
+        .Where(k => k.File.Made != FileForm.Of(plan.Preparation with { Kinds = new() }, FileKind.Tracks, plan.Session.Rate) || (k.Key != "Click" && k.File.Span != plan.TimelineRange))
+        .Select(k => (k.Key, $"{Choices.Containers[k.File.Made.Container].Words}{(k.File.Made.Also is { } also ? $" and {Choices.Containers[also].Words}" : string.Empty)}, {k.File.Made.Encoding.Words()}, {k.File.Made.Rate}, {Digits.Grouped(k.File.Frames)} samples from {plan.Session.TimecodeScale.At(k.File.Made.Rate.Convert(k.File.Span.Start, plan.Session.Rate))}"));
 
     private static void Steps(StringBuilder html, DeliveryPlan plan)
     {
         var session = plan.Session;
         html.Append("<h2>In this order</h2><ol>");
-        html.Append($"<li>Make an empty session at {E(session.Rate.ToString())}, {E(session.FrameRate.Name)} frames, start {E(session.TimecodeScale.At(plan.Range.Start).Frame.ToString())}.</li>");
+        html.Append($"<li>Make an empty session at {E(plan.Timeline.Rate.ToString())}, {E(session.FrameRate.Name)} frames, start {E(session.TimecodeScale.At(plan.Range.Start).Frame.ToString())}.</li>");
         html.Append($"<li>Import <b>{E(plan.Root)}.mid</b> with its tempo map, so that the grid is there first.</li>");
         if (plan.Clips is { } clips)
         {
@@ -146,7 +168,7 @@ public static class SessionSheet
             html.Append($"<li>Import <b>{E(picture.Path)}</b> at {E(picture.Start.ToString())}{(picture.Sample == plan.Range.Start ? ", where all files start" : $": all files start {E(picture.Against)}")}.</li>");
         }
 
-        html.Append($"<li>Check: bar 1 is at sample {Digits.Grouped(session.Bar1Sample - plan.Range.Start)}.</li></ol>");
+        html.Append($"<li>Check: bar 1 is at sample {Digits.Grouped(BarOne(plan))}.</li></ol>");
         html.Append($"<p>The MIDI file holds tempo in whole microseconds; its grid strays from the sound at any beat, note, controller and marker by at most {E(MeantMidi.Drift(plan, plan.Preparation.Midi.Tempo).ToString())}.</p>");
         Click(html, plan);
         if (plan.Clips is { Notes.Count: > 0 })
@@ -203,7 +225,7 @@ public static class SessionSheet
 
         var (words, roles) = (MixTracks.Words(plan.Session, plan.Preparation), TrackRoles.Of(plan.Session));
         var targets = plan.Session.Tracks.Where(t => t.Kind is TrackKind.Bus or TrackKind.Return && roles.PrintOf(t.Id) is null).Select(t => t.Id).ToHashSet();
-        return file => file.Kind == PlannedKind.GuideMix && roles.Guide is null ? $"mix of {words}" : file.Kind == PlannedKind.FromZero && targets.Contains(file.TrackId!) ? $", of {words}" : string.Empty;
+        return file => file.Kind == PlannedKind.GuideMix && roles.Guide is null ? $"mix of {words}" : file.Kind == PlannedKind.FinishedMix ? $"mix of {words}, through the master" : file.Kind == PlannedKind.FromZero && targets.Contains(file.TrackId!) ? $", of {words}" : string.Empty;
     }
 
     private static void Musical(StringBuilder html, Session session)

@@ -23,7 +23,6 @@ internal sealed class SoundFiles(
     private const double LoweredToDb = -0.1;
     private readonly NoteSoundFiles _notes = new(new SoundFontSounds(), files.Scratch);
     private readonly Preparation _preparation = plan.Preparation;
-    private readonly bool _flac = plan.Preparation.Container == SoundContainer.Flac;
 
     private readonly ConcurrentDictionary<string, SoundLevels> _levels = [];
 
@@ -39,27 +38,27 @@ internal sealed class SoundFiles(
     public double Write(Dictionary<string, ManifestFile> written)
     {
         var sounds = plan.Files.Where(f => f.IsSound).ToList();
-        var copies = plan.Files.Where(f => f.Kind == PlannedKind.ListeningCopy).ToDictionary(f => f.Of!);
+        var copies = plan.Files.Where(f => f.Kind is PlannedKind.ListeningCopy or PlannedKind.SameSound).ToLookup(f => f.Of!);
         using var returns = Printing.ShareReturns(sounds, files.Scratch, stop);
-        var lowered = _preparation.Overs == OversPolicy.Lower && !_preparation.Encoding.IsFloat() ? Lowered(sounds) : 0;
-        var entries = sounds.Select(f => _flac ? null : output.Reserve(f.Path, SoundLayout.Of(plan, f, stamp).FileBytes)).ToList();
+        var lowered = _preparation.Overs == OversPolicy.Lower && sounds.Exists(f => !f.Made.Encoding.IsFloat()) ? Lowered(sounds) : 0;
+        var entries = sounds.Select(f => IsCoded(f) ? null : output.Reserve(f.Path, SoundLayout.Of(plan, f, stamp).FileBytes)).ToList();
         var scratch = new Dictionary<string, string>();
         try
         {
-            foreach (var file in sounds.Where(_ => _flac).Concat(copies.Values))
+            foreach (var file in sounds.Where(IsCoded).Concat(copies.SelectMany(c => c)))
             {
                 Directory.CreateDirectory(files.Scratch);
                 scratch[file.Path] = Path.Combine(files.Scratch, $"{Guid.NewGuid():N}{Path.GetExtension(file.Path)}");
             }
 
             // Longest work first, so that no processor is left with it at the end.
-            var order = Enumerable.Range(0, sounds.Count).OrderBy(i => sounds[i].Kind is PlannedKind.GuideMix or PlannedKind.Stem ? 0 : 1).ToList();
+            var order = Enumerable.Range(0, sounds.Count).OrderBy(i => sounds[i].IsMix ? 0 : 1).ToList();
             Each(order.Count, k =>
             {
                 var file = sounds[order[k]];
-                Make(file, entries[order[k]], copies.GetValueOrDefault(file.Path), scratch, lowered);
+                Make(file, entries[order[k]], [.. copies[file.Path]], scratch, lowered);
             });
-            Keep(sounds, entries, copies.Values, scratch, written);
+            Keep(sounds, entries, copies.SelectMany(c => c), scratch, written);
         }
         finally
         {
@@ -121,51 +120,68 @@ internal sealed class SoundFiles(
         return peak <= 0 ? 0 : Math.Floor((LoweredToDb - peak) * 10) / 10;
     }
 
-    private void Make(PlannedFile file, PackageEntry? entry, PlannedFile? copy, Dictionary<string, string> scratch, double lowered)
+    private static bool IsCoded(PlannedFile file) => file.Made.Container == SoundContainer.Flac;
+
+    private void Make(PlannedFile file, PackageEntry? entry, PlannedFile[] others, Dictionary<string, string> scratch, double lowered)
     {
         using var print = Printing.Open(file, lowered);
-        var rule = Printing.RuleOf(file, _preparation.Encoding, lowered);
-        using var listen = copy is null ? null : Coded(copy, scratch[copy.Path], _preparation.Mix.CopyForm == ListeningForm.Mp3 ? CodedForm.Mp3 : CodedForm.Ogg, Dither.None);
+        var rule = Printing.RuleOf(file, lowered);
+        var beside = others.Select(o => (ISoundOutput)(o.Kind == PlannedKind.ListeningCopy ? new ListeningOutput(Coded(o, scratch[o.Path], Listened, Dither.None), o.Channels, Listened == CodedForm.Ogg ? scratch[o.Path] : null)
+            : IsCoded(o) ? new ListeningOutput(Coded(o, scratch[o.Path], CodedForm.Flac, rule.Dither), o.Channels, null)
+            : new LinearOutput(scratch[o.Path], SoundLayout.Of(plan, o, stamp), rule.Dither))).ToList();
         using var watched = watch?.Invoke(file, lowered);
-        if (entry is null)
+        try
         {
-            using var flac = Coded(file, scratch[file.Path], CodedForm.Flac, rule.Dither);
+            if (entry is null)
+            {
+                WriteCoded(file, scratch[file.Path], print, rule, beside, watched);
+            }
+            else
+            {
+                WriteLinear(file, entry, print, rule, beside, watched);
+            }
+
+            watched?.Finish();
+            beside.ForEach(b => b.Finish());
+        }
+        finally
+        {
+            beside.ForEach(b => b.Dispose());
+        }
+    }
+
+    private CodedForm Listened => _preparation.Mix.CopyForm == ListeningForm.Mp3 ? CodedForm.Mp3 : CodedForm.Ogg;
+
+    private void WriteCoded(PlannedFile file, string path, IPrint print, PrintRule rule, List<ISoundOutput> beside, IPrintWatch? watched)
+    {
+        using (var flac = Coded(file, path, CodedForm.Flac, rule.Dither))
+        {
             var samples = Printing.Planar(file.Channels);
             Blocks(file, (at, count) =>
             {
                 print.Read(at, count, samples);
                 flac.Write(samples, count);
-                Listen(listen, copy, samples, count);
+                beside.ForEach(b => b.Write(samples, count));
                 watched?.Take(at, count, samples);
             });
             flac.Finish();
-            MeasureCoded(file, scratch[file.Path]);
-        }
-        else
-        {
-            WriteLinear(file, entry, print, rule, (samples, count) => Listen(listen, copy, samples, count), listen is not null, watched);
         }
 
-        watched?.Finish();
-        listen?.Finish();
-        if (listen is not null && _preparation.Mix.CopyForm == ListeningForm.Ogg)
-        {
-            OggSerial.Settle(scratch[copy!.Path]);
-        }
+        MeasureCoded(file, path);
     }
 
-    private void WriteLinear(PlannedFile file, PackageEntry entry, IPrint print, PrintRule rule, Action<double[][], int> listen, bool listens, IPrintWatch? watched)
+    private void WriteLinear(PlannedFile file, PackageEntry entry, IPrint print, PrintRule rule, List<ISoundOutput> beside, IPrintWatch? watched)
     {
         var sound = SoundLayout.Of(plan, file, stamp);
         entry.Write(sound.Head);
         var made = new PrintBytes(print, sound.Layout, rule);
         var bytes = new byte[Printing.Block * sound.Layout.BytesPerFrame];
-        using var measure = _preparation.Mix.Levels ? new SoundMeasure(file.Channels, file.Frames, plan.Session.Rate) : null;
+        using var measure = _preparation.Mix.Levels ? new SoundMeasure(file.Channels, file.Frames, file.Made.Rate) : null;
         var written = measure is null ? [] : Printing.Planar(file.Channels);
         Blocks(file, (at, count) =>
         {
             var piece = bytes.AsSpan(0, count * sound.Layout.BytesPerFrame);
-            var computed = listens || (watched is not null && !made.IsCopied(at, count));
+            var computed = beside.Count > 0 || (watched is not null && !made.IsCopied(at, count));
             made.Fill(at, count, piece, computed);
             entry.Write(piece);
             if (measure is not null)
@@ -174,7 +190,7 @@ internal sealed class SoundFiles(
                 measure.Take(written, count);
             }
 
-            listen(made.Samples, count);
+            beside.ForEach(b => b.Write(made.Samples, count));
             watched?.Take(at, count, computed ? made.Samples : null);
         });
         if ((sound.Layout.DataBytes & 1) == 1)
@@ -198,19 +214,11 @@ internal sealed class SoundFiles(
         }
     }
 
-    private static void Listen(CodedWriter? listen, PlannedFile? copy, double[][] samples, int count)
-    {
-        if (listen is not null)
-        {
-            listen.Write(samples[..copy!.Channels], count);
-        }
-    }
-
     private CodedWriter Coded(PlannedFile file, string path, CodedForm form, Dither dither)
     {
-        var start = SoundLayout.StartOf(plan, file);
-        var comment = $"Starts at {plan.Session.TimecodeScale.At(start)}, {PackageBuilder.TimeReference(plan, start)} samples since midnight";
-        return new CodedWriter(path, form, plan.Session.Rate, file.Channels, _preparation.Encoding, dither, comment);
+        var start = file.Made.Rate.Convert(file.Span.Start, plan.Session.Rate);
+        var comment = $"Starts at {plan.Session.TimecodeScale.At(start)}, {PackageBuilder.TimeReference(plan, file)} samples since midnight";
+        return new CodedWriter(path, form, file.Made.Rate, file.Channels, file.Made.Encoding, dither, comment);
     }
 
     private void Blocks(PlannedFile file, Action<long, int> make)

@@ -21,28 +21,26 @@ internal sealed record SoundLayout(byte[] Head, PcmLayout Layout)
     /// <param name="stamp">The date in it.</param>
     public static SoundLayout Of(DeliveryPlan plan, PlannedFile file, DateTimeOffset stamp)
     {
-        var aiff = plan.Preparation.Container == SoundContainer.Aiff;
-        var layout = new PcmLayout(plan.Preparation.Encoding, aiff, file.Channels, plan.Session.Rate, 0, file.Frames);
+        var aiff = file.Made.Container == SoundContainer.Aiff;
+        var layout = new PcmLayout(file.Made.Encoding, aiff, file.Channels, file.Made.Rate, 0, file.Frames);
         return new SoundLayout(aiff ? AiffWriter.Head(layout) : WaveHead(plan, file, layout, stamp), layout);
     }
 
     private static byte[] WaveHead(DeliveryPlan plan, PlannedFile file, PcmLayout layout, DateTimeOffset stamp)
     {
-        var (name, reference) = (NameOf(plan, file), PackageBuilder.TimeReference(plan, StartOf(plan, file)));
+        var (name, reference) = (NameOf(plan, file), PackageBuilder.TimeReference(plan, file));
         var broadcast = new BroadcastExtension(
             $"{plan.Session.Name}: {name}", "Lyrotrans", reference, stamp.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture), stamp.ToString("HH:mm:ss", CultureInfo.InvariantCulture));
         var texts = new WaveTexts(plan.Session.Name, name, WaveTexts.ChannelNames(name, file.Channels), plan.Session.FrameRate, reference);
         return WaveWriter.Head(layout, broadcast, [], texts.Ixml(layout), texts.Info());
     }
 
-    /// <summary>The session sample that a file begins at.</summary>
-    public static long StartOf(DeliveryPlan plan, PlannedFile file) =>
-        plan.Files.FirstOrDefault(f => f.Path == file.Of)?.Kind == PlannedKind.Click || file.Kind == PlannedKind.Click ? plan.ClickRange.Start : plan.Range.Start;
-
     private static Track TrackOf(DeliveryPlan plan, PlannedFile file) => plan.Session.Tracks.First(t => t.Id == file.TrackId);
 
     private static string NameOf(DeliveryPlan plan, PlannedFile file) => file.Kind switch
     {
+        PlannedKind.SameSound => NameOf(plan, plan.Files.First(f => f.Path == file.Of)),
+        PlannedKind.FinishedMix => "finished mix",
         PlannedKind.Click => "Click",
         PlannedKind.GuideMix => "guide mix",
         PlannedKind.Stem => $"stem {file.Group}",

@@ -30,6 +30,9 @@ public sealed class PreparationEdit(Session session, Preparation before, IReadOn
     /// <summary>What the fields of a format's own options begin with.</summary>
     public const string FormatPart = "options.";
 
+    /// <summary>What the fields of a kind of files begin with; the kind follows, and the option after another dot.</summary>
+    public const string KindPart = "kinds.";
+
     /// <summary>What the fields of accents begin with; a meter such as <c>7/8</c> follows.</summary>
     public const string AccentPart = "accents.";
 
@@ -42,6 +45,7 @@ public sealed class PreparationEdit(Session session, Preparation before, IReadOn
         after = after with
         {
             Mix = Typed("mix", PreparationOptions.Mix, after.Mix, before.Mix),
+            Kinds = Choices.FileKinds.Aggregate(after.Kinds, (kinds, k) => kinds.With(k.Value, Typed($"{KindPart}{k.Id}", PreparationOptions.Kind, kinds[k.Value], before.Kinds[k.Value]))),
             Midi = Typed("midi", PreparationOptions.Midi, after.Midi, before.Midi),
             Picture = Typed("picture", PreparationOptions.Picture, after.Picture, before.Picture),
             Click = Typed("click", PreparationOptions.Click, after.Click, before.Click) with { Accents = Accents() },
@@ -103,10 +107,13 @@ public sealed class PreparationEdit(Session session, Preparation before, IReadOn
     {
         string?[] clips = [before.Clips.Format == after.Clips.Format ? null : after.Clips.Format.Id, .. PreparationOptions.Clips.Changes(before.Clips, after.Clips), .. FormatWords(before.Clips, after.Clips)];
         return string.Join(", ", [
-            .. PreparationOptions.Files.Changes(before, after), .. PreparationOptions.Mix.Changes(before.Mix, after.Mix), .. PreparationOptions.Midi.Changes(before.Midi, after.Midi),
+            .. PreparationOptions.Files.Changes(before, after), .. PreparationOptions.Mix.Changes(before.Mix, after.Mix), .. KindWords(before.Kinds, after.Kinds), .. PreparationOptions.Midi.Changes(before.Midi, after.Midi),
             .. PreparationOptions.Markers.Changes(before, after), .. PreparationOptions.Picture.Changes(before.Picture, after.Picture),
             .. PreparationOptions.Click.Changes(before.Click, after.Click), .. AccentWords(before.Click, after.Click), .. clips.OfType<string>().Select((c, i) => i == 0 ? $"clips: {c}" : c)]);
     }
+
+    private static IEnumerable<string> KindWords(KindChoices before, KindChoices after) =>
+        Choices.FileKinds.SelectMany(k => PreparationOptions.Kind.Changes(before[k.Value], after[k.Value]).Select(c => $"{k.Change}: {c}"));
 
     private static IEnumerable<string> FormatWords(ClipChoices before, ClipChoices after) =>
         after.Format.Options.Where(o => before.Options[o] != after.Options[o]).Select(o => $"{o.Name} {o.Find(after.Options[o])!.Words}");
@@ -121,11 +128,12 @@ public sealed class PreparationEdit(Session session, Preparation before, IReadOn
 
     private string? Impossible(Preparation after)
     {
-        if (!Preparation.CanHold(after.Container, after.Encoding))
+        foreach (var kind in Choices.FileKinds.Where(k => k.Value != FileKind.Clips))
         {
-            return after.Container == SoundContainer.Flac && after.Encoding.IsFloat()
-                ? "FLAC holds no float. Take WAV for 32 bit float, or 24 bit for FLAC."
-                : $"{Choices.Containers[after.Container].Words} does not hold {after.Encoding.Words()}. Take WAV, or 24 bit.";
+            if (Unheld(FileForm.Of(after, kind.Value, session.Rate)) is { } unheld)
+            {
+                return after.Kinds[kind.Value] == new KindChoice() ? unheld : $"{unheld} That is of the {kind.Words}.";
+            }
         }
 
         if (RangeProblem(after) is { } range)
@@ -133,10 +141,18 @@ public sealed class PreparationEdit(Session session, Preparation before, IReadOn
             return range;
         }
 
-        return after.Mix is { Copies: not ListeningCopies.None, CopyForm: ListeningForm.Mp3 } && !Audio.Files.CodedWriter.Holds(Audio.Files.CodedForm.Mp3, session.Rate)
-            ? $"MP3 has no rate of {session.Rate}. Take Ogg for the copies."
+        return after.Mix is { Copies: not ListeningCopies.None, CopyForm: ListeningForm.Mp3 } && CopiedRates(after).Where(r => !Audio.Files.CodedWriter.Holds(Audio.Files.CodedForm.Mp3, r)).Select(r => (SampleRate?)r).FirstOrDefault() is { } rate
+            ? $"MP3 has no rate of {rate}. Take Ogg for the copies."
             : null;
     }
+
+    private IEnumerable<SampleRate> CopiedRates(Preparation after) =>
+        (after.Mix.Copies == ListeningCopies.GuideMix ? [FileKind.GuideMix, FileKind.FinishedMix] : Choices.FileKinds.Select(k => k.Value).Except([FileKind.Clips])).Select(k => FileForm.Of(after, k, session.Rate).Rate);
+
+    private static string? Unheld(FileForm form) => new[] { form.Container }.Concat(form.Also is { } also ? [also] : []).Where(c => !Preparation.CanHold(c, form.Encoding)).Select(container =>
+        container == SoundContainer.Flac && form.Encoding.IsFloat()
+            ? "FLAC holds no float. Take WAV for 32 bit float, or 24 bit for FLAC."
+            : $"{Choices.Containers[container].Words} does not hold {form.Encoding.Words()}. Take WAV, or 24 bit.").FirstOrDefault();
 
     // What stood so before is not held against another change.
     private string? RangeProblem(Preparation after)

@@ -26,22 +26,22 @@ public static class ClickProof
         var rows = new List<ProofRow>();
         void Row(string what, string meant, string was, string difference, bool passed) => rows.Add(new ProofRow("Click", what, meant, was, difference, passed));
         void Same(string what, string meant, string was) => Row(what, meant, was, meant == was ? "0" : "differs", meant == was);
-        Same("rate", plan.Session.Rate.HeaderHz.ToString(CultureInfo.InvariantCulture), sound.Facts.Rate);
-        Same("depth", plan.Preparation.Encoding.Words(), sound.Facts.Encoding.Words());
+        Same("rate", file.Made.Rate.HeaderHz.ToString(CultureInfo.InvariantCulture), sound.Facts.Rate);
+        Same("depth", file.Made.Encoding.Words(), sound.Facts.Encoding.Words());
         Same("channels", "1", sound.Facts.Channels.ToString(CultureInfo.InvariantCulture));
         Same("length", $"{Digits.Grouped(file.Frames)} samples", $"{Digits.Grouped(sound.Facts.Frames)} samples");
         if (sound.Facts.TimeReference is { } stamp)
         {
-            Same("time stamp", $"{Digits.Grouped(PackageBuilder.TimeReference(plan, plan.ClickRange.Start))} samples", $"{Digits.Grouped(stamp)} samples");
+            Same("time stamp", $"{Digits.Grouped(PackageBuilder.TimeReference(plan, file))} samples", $"{Digits.Grouped(stamp)} samples");
         }
 
-        var beats = ClickTrack.Beats(plan.Session, plan.Preparation.Click, plan.ClickRange);
-        var click = new ClickRender(beats, plan.ClickRange, plan.Preparation.Click.LevelDb + loweredDb, plan.Session.Rate, plan.Preparation.Click.Voice);
+        var beats = ClickPrint.Beats(plan);
+        var click = ClickPrint.Render(plan, plan.Preparation.Click.LevelDb + loweredDb);
         var onsets = new OnsetReader(click.Quietest / 2, click.Quiet / 2);
         var samples = new FoundSamples(sound);
-        var (residual, overs) = Listen(click, samples.Source, Math.Max(file.Frames, sound.Facts.Frames), plan.Preparation.Encoding, onsets, stop);
-        rows.AddRange(Onsets(beats, onsets.Onsets.Select(o => o + plan.ClickRange.Start).ToList()));
-        var bound = PrintRule.BoundOfMade(plan.Preparation.Encoding, plan.Preparation);
+        var (residual, overs) = Listen(click, samples.Source, Math.Max(file.Frames, sound.Facts.Frames), file.Made.Encoding, onsets, stop);
+        rows.AddRange(Onsets(beats, onsets.Onsets.Select(o => o + file.Span.Start).ToList()));
+        var bound = PrintRule.BoundOfMade(file.Made, plan.Preparation.DitherTo24);
         Row("sound", $"residual below {Decibels.Words(bound)} dBFS", $"{Decibels.Words(residual)} dBFS", $"{Decibels.Words(residual)} dBFS", residual <= bound);
         if (overs > 0)
         {

@@ -1,6 +1,5 @@
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Errors;
-using Lyrotrans.Core.Time;
 using Lyrotrans.Files;
 using Lyrotrans.Workflow.Sounds;
 
@@ -21,8 +20,8 @@ public sealed class FoundSound : IDisposable
     public SoundFile Sound { get; }
 
     /// <summary>Whether it has the channels, length and rate that were planned; only then may it be read beside what was meant.</summary>
-    public bool Is(PlannedFile file, SampleRate rate) =>
-        Sound.Source.Channels == file.Channels && Sound.Source.Length == file.Frames && Sound.Source.Rate.HeaderHz == rate.HeaderHz;
+    public bool Is(PlannedFile file) =>
+        Sound.Source.Channels == file.Channels && Sound.Source.Length == file.Frames && Sound.Source.Rate.HeaderHz == file.Made.Rate.HeaderHz;
 
     /// <exception cref="BadInputException">It is not there or cannot be read.</exception>
     public static FoundSound Open(PackageReader package, PlannedFile file, string folder, CancellationToken stop)

@@ -19,7 +19,7 @@ public static class PackageLevels
             {
                 using var package = PackageReader.Open(zip, plan.Root);
                 using var found = package.Has(f.Path) ? FoundSound.Open(package, f, scratch, stop) : null;
-                return found?.Is(f, plan.Session.Rate) == true ? SoundAnalysis.Measure(found.Sound.Source, stop).Levels : null;
+                return found?.Is(f) == true ? SoundAnalysis.Measure(found.Sound.Source, stop).Levels : null;
             },
             stop);
         return files.Zip(levels).Where(p => p.Second is not null).ToDictionary(p => p.First.Path, p => p.Second!);

@@ -318,8 +318,8 @@ public sealed class PackageProof : IDisposable
     {
         using var stream = new MemoryStream(bytes);
         FindingList unread = [];
-        var found = MarkerJoin.FromList(_meant.Session, MarkerListReader.Read(stream, path), path, unread).Select(m => (m.Text, m.Sample, m.Length, m.By, m.Date)).ToList();
-        var meant = _meant.Session.Markers.Select(m => (Text: m.Text.Trim(), m.Sample, m.Length, By: m.By.Trim(), Date: m.Date.Trim())).ToList();
+        var found = MarkerJoin.FromList(_meant.Timeline, MarkerListReader.Read(stream, path), path, unread).Select(m => (m.Text, m.Sample, m.Length, m.By, m.Date)).ToList();
+        var meant = _meant.Timeline.Markers.Select(m => (Text: m.Text.Trim(), m.Sample, m.Length, By: m.By.Trim(), Date: m.Date.Trim())).ToList();
         var off = meant.Where((m, i) => i >= found.Count || m != found[i]).Count() + Math.Max(0, found.Count - meant.Count);
         Row("Markers", "texts, starts, ends, who and when in the list", Digits.Grouped(meant.Count), unread.FirstOrDefault()?.Text ?? Digits.Grouped(found.Count), Digits.Grouped(off), off == 0);
     }
@@ -357,7 +357,7 @@ public sealed class PackageProof : IDisposable
     /// <summary>The grid that a reader makes of the found tempo events, against the session's own.</summary>
     private void ProveGrid(SmfFile found)
     {
-        var grid = new MidiGrid(_meant.Musical, _meant.Range.Start);
+        var grid = new MidiGrid(_meant.Musical, _meant.TimelineRange.Start);
         var steps = SmfContents.Of(found).Tempos.Select(t => new TempoStep(t.Tick, t.Microseconds)).ToList();
         if (steps.Count == 0 || found.TicksPerQuarter != grid.Division)
         {
@@ -475,10 +475,33 @@ public sealed class PackageProof : IDisposable
             }
         }
 
-        _rows.AddRange(ConversionProof.Prove(_meant, new MediaOpener(_files, _meant.Session.Rate), Convert.ToHexStringLower(SHA256.HashData(_package.Manifest.ToJson())), _stop));
+        ProveConversions();
         ProveStems();
         ProveGuide();
         ProveCopies(remade);
+        ProveSameSounds();
+    }
+
+    /// <summary>What was converted to another rate, against a second converter.</summary>
+    private void ProveConversions()
+    {
+        var lot = Convert.ToHexStringLower(SHA256.HashData(_package.Manifest.ToJson()));
+        var going = MixTracks.Going(_meant.Preparation);
+        _rows.AddRange(ConversionProof.Prove("Converted sound", _meant.Session, going, new MediaOpener(_files, _meant.Session.Rate), lot, _stop));
+        if (_meant.Clips is not null && _meant.ClipSession.Rate != _meant.Session.Rate)
+        {
+            var kept = _meant.Preparation.Tracks.Where(c => c.Treatment == Treatment.KeepClips).Select(c => c.TrackId).ToHashSet();
+            _rows.AddRange(ConversionProof.Prove("Converted clips", _meant.ClipSession, kept, new MediaOpener(_files, _meant.ClipSession.Rate), lot, _stop));
+        }
+
+        try
+        {
+            _rows.AddRange(PrintConversionProof.Prove(_meant, _printing, lot, _stop));
+        }
+        catch (BadInputException problem)
+        {
+            Row("Converted prints", "conversion", "readable", problem.Message, "broken", false);
+        }
     }
 
     /// <summary>The stems at unity against the mix.</summary>
@@ -496,7 +519,7 @@ public sealed class PackageProof : IDisposable
         {
             open.AddRange(stems.Select(f => FoundSound.Open(_package, f, _files.Scratch, _stop)));
             var guide = _meant.Files.FirstOrDefault(f => f.Kind == PlannedKind.GuideMix && _package.Has(f.Path));
-            var mix = guide is null || guide.Channels != stems[0].Channels ? null : FoundSound.Open(_package, guide, _files.Scratch, _stop);
+            var mix = guide is null || guide.Channels != stems[0].Channels || (guide.Made.Rate, guide.Made.Encoding, guide.Span) != (stems[0].Made.Rate, stems[0].Made.Encoding, stems[0].Span) ? null : FoundSound.Open(_package, guide, _files.Scratch, _stop);
             open.AddRange(mix is null ? [] : [mix]);
             if (open.Any(o => o.Sound.Source.Channels != stems[0].Channels))
             {
@@ -534,7 +557,7 @@ public sealed class PackageProof : IDisposable
         try
         {
             using var found = FoundSound.Open(_package, file, _files.Scratch, _stop);
-            using var mix = _printing.Mix(MixTracks.Of(_meant.Session, _meant.Preparation));
+            using var mix = _printing.Mix(MixTracks.Of(_meant.Session, _meant.Preparation), file);
             _guide = found.Sound.Source.Channels == mix.Channels ? StemSumProof.Rest(_meant, found.Sound, _printing, Decibels.ToRatio(_loweredDb), _stop) : null;
             Row("Guide mix", "less the mix made here", "as it came along", _guide is { } rest
                 ? $"{Decibels.Words(rest.WorstDb)} dBFS left, most in second {Digits.Grouped(rest.LoudestSecond)}"
@@ -555,11 +578,28 @@ public sealed class PackageProof : IDisposable
             {
                 // A codec of blocks may end a little later; never earlier.
                 var late = sound.Facts.Frames - file.Frames;
-                var passes = sound.Facts.Channels == file.Channels && late >= 0 && late <= _meant.Session.Rate.HeaderHz / 4;
+                var passes = sound.Facts.Channels == file.Channels && late >= 0 && late <= file.Made.Rate.HeaderHz / 4;
                 Row(Path.GetFileName(file.Path), "copy to listen to", $"{Digits.Grouped(file.Frames)} samples", $"{Digits.Grouped(sound.Facts.Frames)} samples", Digits.Grouped(late), passes);
                 if (passes && remade?[file.Path].Differs != false)
                 {
                     ProveCopy(file, sound.Source);
+                }
+            }, problem => Row(Path.GetFileName(file.Path), "reading", "readable", problem.Message, "broken", false));
+        }
+    }
+
+    /// <summary>The sound of a file in another format is that of the file, sample for sample.</summary>
+    private void ProveSameSounds()
+    {
+        foreach (var file in _meant.Files.Where(f => f.Kind == PlannedKind.SameSound && _package.Has(f.Path)))
+        {
+            WithSound(file, sound =>
+            {
+                var of = _meant.Files.First(f => f.Path == file.Of);
+                using var first = _package.Has(of.Path) ? FoundSound.Open(_package, of, _files.Scratch, _stop) : null;
+                if (first is not null)
+                {
+                    _rows.Add(SameSoundProof.Prove(file, sound, first.Sound, _stop));
                 }
             }, problem => Row(Path.GetFileName(file.Path), "reading", "readable", problem.Message, "broken", false));
         }
@@ -572,7 +612,7 @@ public sealed class PackageProof : IDisposable
         {
             // What cannot be read, or is not as it was planned, is a row of its own already.
             using var original = FoundSound.Open(_package, of, _files.Scratch, _stop);
-            if (original.Is(of, _meant.Session.Rate))
+            if (original.Is(of))
             {
                 _rows.Add(CopyProof.Prove(file, copy, original.Sound.Source, _stop));
             }

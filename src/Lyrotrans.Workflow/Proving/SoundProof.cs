@@ -33,6 +33,7 @@ public sealed class SoundProof
     private readonly double _loweredDb;
     private readonly string _name;
     private readonly Clip[] _clips;
+    private readonly FileForm _form;
     private readonly PrintRule _rule;
     private readonly List<ProofRow> _rows = [];
     private readonly List<ClipDot> _dots = [];
@@ -58,10 +59,11 @@ public sealed class SoundProof
         _loweredDb = loweredDb;
         var track = plan.Session.Tracks.FirstOrDefault(t => t.Id == file.TrackId);
         _name = NameOf(file, track);
-        _clips = (track?.Sounding?.Clips ?? []).Where(c => !c.Muted && !printing.Silent.Contains(c.Media) && c.End > plan.Range.Start && c.Start < plan.Range.End).ToArray();
+        _form = file.Made;
+        _clips = (track?.Sounding?.Clips ?? []).Where(c => !c.Muted && !printing.Silent.Contains(c.Media)).Select(Placed).Where(c => c.End > file.Span.Start && c.Start < file.Span.End).ToArray();
         _worst = new double[_clips.Length];
-        _rule = printing.RuleOf(file, plan.Preparation.Encoding, loweredDb);
-        _rounding = knowsNoise && _rule.Dither != Dither.None ? new RoundingCheck(plan.Preparation.Encoding, _rule.Dither, file.Channels) : null;
+        _rule = printing.RuleOf(file, loweredDb);
+        _rounding = knowsNoise && _rule.Dither != Dither.None ? new RoundingCheck(_form.Encoding, _rule.Dither, file.Channels) : null;
     }
 
     /// <summary>What was compared, with what came of it.</summary>
@@ -116,9 +118,17 @@ public sealed class SoundProof
     /// <summary>The row of a file that cannot be read.</summary>
     public static ProofRow Broken(PlannedFile file, BadInputException problem) => new(Path.GetFileName(file.Path), "reading", "readable", problem.Message, "broken", false);
 
+    // A clip of a file of another rate, at its samples.
+    private Clip Placed(Clip clip)
+    {
+        var (from, to) = (_plan.Session.Rate, _form.Rate);
+        return from == to ? clip : clip with { Start = from.Convert(clip.Start, to), Length = from.Convert(clip.End, to) - from.Convert(clip.Start, to) };
+    }
+
     private static string NameOf(PlannedFile file, Track? track) => file.Kind switch
     {
         PlannedKind.GuideMix => "Guide mix",
+        PlannedKind.FinishedMix => "Finished mix",
         PlannedKind.Stem => $"Stem {file.Group}",
         _ => file.Channel is { } channel ? $"{track!.Name}, channel {channel + 1}" : track!.Name,
     };
@@ -126,13 +136,13 @@ public sealed class SoundProof
     private bool Header(SoundFile sound)
     {
         var facts = sound.Facts;
-        Same("rate", _plan.Session.Rate.HeaderHz.ToString(CultureInfo.InvariantCulture), facts.Rate);
-        Same("depth", _plan.Preparation.Encoding.Words(), facts.Encoding.Words());
+        Same("rate", _form.Rate.HeaderHz.ToString(CultureInfo.InvariantCulture), facts.Rate);
+        Same("depth", _form.Encoding.Words(), facts.Encoding.Words());
         var channels = Same("channels", _file.Channels.ToString(CultureInfo.InvariantCulture), facts.Channels.ToString(CultureInfo.InvariantCulture));
         Count("length", _file.Frames, facts.Frames);
-        if (_plan.Preparation.Container == SoundContainer.Wav)
+        if (_form.Container == SoundContainer.Wav)
         {
-            Count("time stamp", PackageBuilder.TimeReference(_plan), facts.TimeReference ?? -1);
+            Count("time stamp", PackageBuilder.TimeReference(_plan, _file), facts.TimeReference ?? -1);
         }
 
         return channels;
@@ -149,9 +159,9 @@ public sealed class SoundProof
         _found.Source.Read(at, count, _other);
         _loudest = Math.Max(_loudest, Loudest(meant, count));
         _rounding?.Take(meant, _other, count);
-        _overs += meant.Sum(c => FullScale.Hold(c.AsSpan(0, count), _plan.Preparation.Encoding));
+        _overs += meant.Sum(c => FullScale.Hold(c.AsSpan(0, count), _form.Encoding));
         _peak = Math.Max(_peak, Difference(meant, _other, 0, count));
-        var start = _plan.Range.Start + at;
+        var start = _file.Span.Start + at;
         while (_first < _clips.Length && _clips[_first].End <= start)
         {
             _first++;
@@ -174,7 +184,7 @@ public sealed class SoundProof
         }
 
         // A float's step grows with the sample: above full scale the bound is as far below the print's own peak.
-        _boundDb = _rule.BoundDb + (_plan.Preparation.Encoding.IsFloat() ? Math.Max(0, Decibels.FromRatio(_loudest)) : 0);
+        _boundDb = _rule.BoundDb + (_form.Encoding.IsFloat() ? Math.Max(0, Decibels.FromRatio(_loudest)) : 0);
         Residual = new SoundResidual(_name, Decibels.FromRatio(_peak), _boundDb, _rule.NeedsArithmetic, _file.Path);
         Row("sound", _rule.NeedsArithmetic ? $"residual below {Decibels.Words(_boundDb)} dBFS" : "bit-exact",
             Residual.BitExact ? "bit-exact" : $"{Decibels.Words(Residual.PeakDb)} dBFS", Residual.BitExact ? "−∞ dBFS" : $"{Decibels.Words(Residual.PeakDb)} dBFS", Residual.Passed);
@@ -241,8 +251,8 @@ public sealed class SoundProof
 
         // A mix is made forwards only, so each search makes it anew.
         using var print = _printing.Open(_file, _loweredDb);
-        var from = Math.Max(clip.Start, _plan.Range.Start) - _plan.Range.Start;
-        var length = (int)Math.Min(Math.Min(clip.End, _plan.Range.End) - _plan.Range.Start - from, LongestSearch);
+        var from = Math.Max(clip.Start, _file.Span.Start) - _file.Span.Start;
+        var length = (int)Math.Min(Math.Min(clip.End, _file.Span.End) - _file.Span.Start - from, LongestSearch);
         var meant = new double[length];
         var around = new double[length + (2 * Reach)];
         Gather(from, meant, print.Read);

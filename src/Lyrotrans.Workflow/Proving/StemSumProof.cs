@@ -17,7 +17,7 @@ public static class StemSumProof
 
     /// <param name="plan">With stems.</param>
     /// <param name="stems">The found stems, opened.</param>
-    /// <param name="guide">The found guide mix, where one was made here; of other tracks than the stems it says nothing of their sum, and the session's own render of the mix is taken, as where it is null.</param>
+    /// <param name="guide">The found guide mix, where one was made here as the stems are: at their rate, depth and range; of other tracks than the stems it says nothing of their sum, and the session's own render of the mix is taken, as where it is null.</param>
     /// <param name="printing">Makes that render.</param>
     /// <param name="gain">What the package lowered all files by, as a ratio.</param>
     /// <param name="stop">Stops between blocks.</param>
@@ -25,7 +25,8 @@ public static class StemSumProof
     {
         var (bent, all) = (NotLinear(plan), StemGroup.AllOf(plan.Session, plan.Preparation));
         var same = all.SetEquals(MixTracks.Of(plan.Session, plan.Preparation));
-        return new StemSum(PerSecond(plan, stems, same ? guide : null, all, printing, gain, stop), Bound(plan, stems.Count + 1), bent, plan.Preparation.Mix.Master == StemMaster.Through && bent.Any(b => b.OnMaster));
+        var file = plan.Files.First(f => f.Kind == PlannedKind.Stem);
+        return new StemSum(PerSecond(file, stems, same ? guide : null, all, printing, gain, stop), Bound(plan, file, stems.Count + 1), bent, plan.Preparation.Mix.Master == StemMaster.Through && bent.Any(b => b.OnMaster));
     }
 
     /// <summary>Takes the session's own render of the mix from a guide mix that came along.</summary>
@@ -35,21 +36,24 @@ public static class StemSumProof
     /// <param name="gain">What the package lowered all files by, as a ratio.</param>
     /// <param name="stop">Stops between blocks.</param>
     public static GuideRest Rest(DeliveryPlan plan, SoundFile guide, Printing printing, double gain, CancellationToken stop) =>
-        new(PerSecond(plan, [guide], null, MixTracks.Of(plan.Session, plan.Preparation), printing, gain, stop), Bound(plan, 2));
+        Rest(plan, plan.Files.First(f => f.Kind == PlannedKind.GuideMix), guide, printing, gain, stop);
 
-    private static List<double> PerSecond(DeliveryPlan plan, IReadOnlyList<SoundFile> stems, SoundFile? guide, IReadOnlySet<string> sounding, Printing printing, double gain, CancellationToken stop)
+    private static GuideRest Rest(DeliveryPlan plan, PlannedFile file, SoundFile guide, Printing printing, double gain, CancellationToken stop) =>
+        new(PerSecond(file, [guide], null, MixTracks.Of(plan.Session, plan.Preparation), printing, gain, stop), Bound(plan, file, 2));
+
+    private static List<double> PerSecond(PlannedFile file, IReadOnlyList<SoundFile> stems, SoundFile? guide, IReadOnlySet<string> sounding, Printing printing, double gain, CancellationToken stop)
     {
         var channels = stems[0].Source.Channels;
-        using var mix = guide is null ? printing.Mix(sounding) : null;
-        var second = (int)Math.Max(1, plan.Session.Rate.HeaderHz);
+        using var mix = guide is null ? printing.Mix(sounding, file) : null;
+        var second = (int)Math.Max(1, file.Made.Rate.HeaderHz);
         var perSecond = new List<double>();
         var sum = Planar(channels, second);
         var part = Planar(channels, second);
         var meant = Planar(channels, second);
-        for (long at = 0; at < plan.Range.Length; at += second)
+        for (long at = 0; at < file.Frames; at += second)
         {
             stop.ThrowIfCancellationRequested();
-            var count = (int)Math.Min(second, plan.Range.Length - at);
+            var count = (int)Math.Min(second, file.Frames - at);
             Mix(mix, guide, gain, at, count, meant);
             Array.ForEach(sum, c => c.AsSpan(0, count).Clear());
             foreach (var stem in stems)
@@ -85,14 +89,11 @@ public static class StemSumProof
         return groups.Count(g => g.Tracks.Any(upstream.Contains)) > 1;
     }
 
-    private static double Bound(DeliveryPlan plan, int files) => Math.Max(BoundDb, RoundingDb(plan, files));
+    private static double Bound(DeliveryPlan plan, PlannedFile file, int files) => Math.Max(BoundDb, RoundingDb(plan, file, files));
 
     /// <summary>What rounding and dither of so many files can add up to, in dBFS.</summary>
-    private static double RoundingDb(DeliveryPlan plan, int files)
-    {
-        var encoding = plan.Preparation.Encoding;
-        return encoding.IsFloat() ? BoundDb : Decibels.FromRatio(files * Decibels.ToRatio(PrintRule.BoundOfMade(encoding, plan.Preparation)));
-    }
+    private static double RoundingDb(DeliveryPlan plan, PlannedFile file, int files) =>
+        file.Made.Encoding.IsFloat() ? BoundDb : Decibels.FromRatio(files * Decibels.ToRatio(PrintRule.BoundOfMade(file.Made, plan.Preparation.DitherTo24)));
 
     private static void Mix(IPrint? mix, SoundFile? guide, double gain, long at, int count, double[][] into)
     {

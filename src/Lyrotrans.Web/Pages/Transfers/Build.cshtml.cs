@@ -66,14 +66,14 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
     /// <summary>What a file is, as people check it: from what, how, channels, rate, depth and how long.</summary>
     public string About(PlannedFile file)
     {
-        var (session, encoding) = (Desk.Session, Desk.Preparation.Encoding);
+        var form = file.Form;
         return string.Join(" · ", new[]
         {
             From(file),
             file.Channels > 0 ? Phrases.Channels(file.Channels) : string.Empty,
-            file.IsSound ? $"{Digits.Grouped(session.Rate.HeaderHz)} Hz" : string.Empty,
-            file.IsSound ? encoding.Words() : string.Empty,
-            file.Frames > 0 && file.Kind != PlannedKind.ClipMedia ? TimeSpan.FromSeconds(session.Rate.SecondsOf(file.Frames).ToDouble()).ToString(@"m\:ss\.fff", System.Globalization.CultureInfo.InvariantCulture) : string.Empty,
+            form is null ? string.Empty : $"{Digits.Grouped(form.Rate.HeaderHz)} Hz",
+            form is null || file.Kind == PlannedKind.ListeningCopy ? string.Empty : form.Encoding.Words(),
+            form is not null ? TimeSpan.FromSeconds(form.Rate.SecondsOf(file.Frames).ToDouble()).ToString(@"m\:ss\.fff", System.Globalization.CultureInfo.InvariantCulture) : string.Empty,
         }.Where(w => w.Length > 0));
     }
 
@@ -85,6 +85,8 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
             PlannedKind.FromZero => $"{track}, {Plan.Preparation.Tracks.First(c => c.TrackId == file.TrackId).Treatment.Words()}",
             PlannedKind.Stem => $"stem of {Phrases.Count(StemGroup.Of(Plan.Session, Plan.Preparation).First(g => g.Name == file.Group).Tracks.Count, "track")}",
             PlannedKind.GuideMix => Core.Routing.TrackRoles.Of(Desk.Session).Guide is { } guide ? $"{guide.Name}, as it came" : $"mix of {MixTracks.Words(Plan.Session, Plan.Preparation)}",
+            PlannedKind.FinishedMix => $"mix of {MixTracks.Words(Plan.Session, Plan.Preparation)}, through the master",
+            PlannedKind.SameSound => "the same sound",
             PlannedKind.Click => Choices.Voices[Desk.Preparation.Click.Voice].Words,
             PlannedKind.ListeningCopy => "copy to listen to",
             PlannedKind.ClipFile => $"clips of {Phrases.Count(Plan.Preparation.Tracks.Count(c => c.Treatment == Treatment.KeepClips), "track")}",
@@ -135,17 +137,6 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
         await work.BeginAsync(new PackageBuild { Id = Guid.NewGuid(), TransferId = Desk.Id, Revision = from, ReceiverId = Desk.Receiver.Id, ReceiverName = Desk.Receiver.Name, By = Desk.Engineer.Name, At = DateTimeOffset.UtcNow }, after, stop);
         return await OnGetStateAsync(stop);
     }
-
-    /// <summary>Changes how the file of clips goes.</summary>
-    public Task<IActionResult> OnPostOptionsAsync(int from, CancellationToken stop) => EditAsync(from, () => Typed(() => Plan.Range.End), stop);
-
-    /// <summary>Keeps every audio track that goes as clips.</summary>
-    public Task<IActionResult> OnPostKeepAsync(int from, CancellationToken stop) =>
-        EditAsync(from, () => TrackSheetEdits.TreatAll(Desk.Preparation, Treatment.PrintDry, Treatment.KeepClips, "all audio tracks keep their clips"), stop);
-
-    /// <summary>Prints every audio track that keeps its clips.</summary>
-    public Task<IActionResult> OnPostPrintAsync(int from, CancellationToken stop) =>
-        EditAsync(from, () => TrackSheetEdits.TreatAll(Desk.Preparation, Treatment.KeepClips, Treatment.PrintDry, "all audio tracks are printed dry"), stop);
 
     /// <summary>Accepts by its name that something goes without its sound, or takes that back.</summary>
     public Task<IActionResult> OnPostAcceptAsync(int from, string name, bool accept, CancellationToken stop) =>

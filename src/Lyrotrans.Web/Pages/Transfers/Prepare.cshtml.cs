@@ -60,7 +60,31 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     /// <summary>Above this tempo, in quarters a minute, some readers of MIDI files refuse or clamp it.</summary>
     public const double UneasyTempo = 500;
 
-    public MidiGrid Grid => new(Desk.Session, Plan.Range.Start);
+    public MidiGrid Grid => new(Plan.Timeline, Plan.TimelineRange.Start);
+
+    /// <summary>The rate of files of which nothing else was chosen, in words.</summary>
+    public string UsualRate => $"{Digits.Grouped(Plan.Timeline.Rate.HeaderHz)} Hz";
+
+    /// <summary>How many files of a kind go.</summary>
+    public int CountOf(FileKind kind) => FilesOf(kind).Count();
+
+    /// <summary>How long the files of a kind are.</summary>
+    public string LengthOf(FileKind kind) => TimeSpan.FromSeconds(Plan.Forms[kind].Rate.SecondsOf(FilesOf(kind).First().Frames).ToDouble()).ToString(@"m\:ss\.fff", CultureInfo.InvariantCulture);
+
+    private IEnumerable<PlannedFile> FilesOf(FileKind kind)
+    {
+        var targets = Plan.Session.Tracks.Where(t => t.Kind is TrackKind.Bus or TrackKind.Return).Select(t => t.Id).ToHashSet();
+        return Plan.Files.Where(f => kind switch
+        {
+            FileKind.Tracks => f.Kind == PlannedKind.FromZero && !targets.Contains(f.TrackId!),
+            FileKind.Returns => f.Kind == PlannedKind.FromZero && targets.Contains(f.TrackId!),
+            FileKind.Stems => f.Kind == PlannedKind.Stem,
+            FileKind.GuideMix => f.Kind == PlannedKind.GuideMix,
+            FileKind.FinishedMix => f.Kind == PlannedKind.FinishedMix,
+            FileKind.Click => f.Kind == PlannedKind.Click,
+            _ => f.Kind == PlannedKind.ClipFile,
+        });
+    }
 
     /// <summary>How far the grid strays from the sound in each form of tempo, and how many events it takes.</summary>
     public IEnumerable<(TempoForm Form, string Words, TempoDrift Drift)> Drifts => Choices.Tempos.Select(t => (t.Value, t.Words, Desks.Drifts(Desk, Plan)[t.Value]));
@@ -189,6 +213,14 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     /// <summary>Changes what the fields of a form say.</summary>
     public Task<IActionResult> OnPostOptionsAsync(int from, CancellationToken stop) => EditAsync(from, () => Typed(() => Plan.Range.End), stop, SheetAsync);
 
+    /// <summary>Keeps every audio track that goes as clips.</summary>
+    public Task<IActionResult> OnPostKeepAsync(int from, CancellationToken stop) =>
+        EditAsync(from, () => TrackSheetEdits.TreatAll(Desk.Preparation, Treatment.PrintDry, Treatment.KeepClips, "all audio tracks keep their clips"), stop, SheetAsync);
+
+    /// <summary>Prints every audio track that keeps its clips.</summary>
+    public Task<IActionResult> OnPostPrintAsync(int from, CancellationToken stop) =>
+        EditAsync(from, () => TrackSheetEdits.TreatAll(Desk.Preparation, Treatment.KeepClips, Treatment.PrintDry, "all audio tracks are printed dry"), stop, SheetAsync);
+
     /// <summary>Changes the pan law, which is the session's, and decided at Intake.</summary>
     public Task<IActionResult> OnPostLawAsync(int from, PanLaw law, CancellationToken stop) => EditIntakeAsync(from, () => new IntakeEdits(Desk.Intake, Desk.Session, Desks.Joined(Desk)).Law(law), stop, SheetAsync);
 
@@ -221,8 +253,9 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     {
         using var click = new ClickPrint(Plan);
         var sound = new MemoryStream();
-        var frames = Math.Min(Plan.ClickRange.Length, Desk.Session.Rate.SamplesIn(HeardSeconds).RoundToEven());
-        ListeningStream.Write(sound, Desk.Session.Rate, click.Channels, frames, click.Read, HttpContext.RequestAborted);
+        var rate = Plan.Forms[FileKind.Click].Rate;
+        var frames = Math.Min(Plan.Forms.SpanOf(FileKind.Click).Length, rate.SamplesIn(HeardSeconds).RoundToEven());
+        ListeningStream.Write(sound, rate, click.Channels, frames, click.Read, HttpContext.RequestAborted);
         sound.Position = 0;
         return File(sound, "audio/wav");
     }

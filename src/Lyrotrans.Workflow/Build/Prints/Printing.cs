@@ -1,10 +1,12 @@
 using Lyrotrans.Audio.Mix;
 using Lyrotrans.Audio.Render;
+using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Core.Time;
 
 namespace Lyrotrans.Workflow.Build.Prints;
 
@@ -28,7 +30,8 @@ public sealed class Printing(DeliveryPlan plan, IMediaOpener opener, INoteSounds
     /// <param name="stop">Stops between blocks.</param>
     public IDisposable ShareReturns(IEnumerable<PlannedFile> files, string scratch, CancellationToken stop)
     {
-        var shared = new SharedReturns(plan, files.Select(PlaceOf).OfType<MixPlace>(), _sounds, scratch, stop);
+        var made = files.ToList();
+        var shared = new SharedReturns(plan, made.Select(PlaceOf).OfType<MixPlace>(), Read(made), _sounds, scratch, stop);
         _sounds = _sounds with { Made = shared };
         return shared;
     }
@@ -42,29 +45,43 @@ public sealed class Printing(DeliveryPlan plan, IMediaOpener opener, INoteSounds
         return print.Channels == file.Channels && file.Channel is null && gain == 1 ? print : new FoldedPrint(print, file.Channels, file.Channel, gain);
     }
 
+    /// <summary>The sound of a file at the session's rate, to be held against what it was converted to.</summary>
+    /// <param name="file">Of another rate than the session's.</param>
+    /// <param name="span">The samples of the file that it must be enough for, from session start on.</param>
+    /// <returns>The sound, and the sample of the file's rate that its first one lies on.</returns>
+    internal (ISampleSource Sound, long First) BeforeConversion(PlannedFile file, SampleRange span)
+    {
+        var (from, to) = (plan.Session.Rate, file.Made.Rate);
+        var range = ConvertedPrint.Needs(span, from, to);
+        return (new PrintSource(Whole(file, range), from, range.Length, (int)range.Length), from.Convert(range.Start, to));
+    }
+
     /// <summary>How exact a file's sound is.</summary>
-    /// <param name="encoding">What the samples are stored as.</param>
-    public PrintRule RuleOf(PlannedFile file, SampleEncoding encoding, double gainDb = 0) =>
-        gainDb == 0 && DryOf(file) is { } dry
-            ? PrintRule.Of(plan.Session, dry, _choices[dry.Id], encoding, plan.Preparation, FactsOf(file, encoding))
-            : PrintRule.OfMade(encoding, plan.Preparation, FactsOf(file, encoding));
+    public PrintRule RuleOf(PlannedFile file, double gainDb = 0) =>
+        gainDb == 0 && file.Made.Rate == plan.Session.Rate && DryOf(file) is { } dry
+            ? PrintRule.Of(plan.Session, dry, _choices[dry.Id], file.Made, plan.Preparation.DitherTo24, FactsOf(file))
+            : PrintRule.OfMade(file.Made, plan.Preparation.DitherTo24, FactsOf(file));
 
     // What makes the print and does not change with its name or its samples; a listener of the same track in another form hears other noise.
-    private string FactsOf(PlannedFile file, SampleEncoding encoding)
+    private string FactsOf(PlannedFile file)
     {
         var of = file.Kind == PlannedKind.Stem ? string.Join(' ', StemGroup.Of(plan.Session, plan.Preparation).First(g => g.Name == file.Group).Tracks.Order(StringComparer.Ordinal)) : file.TrackId;
         var form = file.Kind == PlannedKind.FromZero ? $"{_choices[file.TrackId!].Treatment}" : string.Empty;
-        return FormattableString.Invariant($"{file.Kind}\n{form}\n{of}\n{file.Channel}\n{plan.Session.Rate}\n{encoding.Bits()}\n{plan.Range.Start}\n{plan.Range.End}");
+        return FormattableString.Invariant($"{file.Kind}\n{form}\n{of}\n{file.Channel}\n{file.Made.Rate}\n{file.Made.Encoding.Bits()}\n{file.Span.Start}\n{file.Span.End}");
     }
 
-    /// <summary>The sound of the mix of some tracks, where stems are taken.</summary>
-    public IPrint Mix(IReadOnlySet<string> sounding) => Open(MixOf(sounding));
+    /// <summary>The sound of the mix of some tracks, where stems are taken, at the rate of a file and of what it covers.</summary>
+    public IPrint Mix(IReadOnlySet<string> sounding, PlannedFile like)
+    {
+        var place = MixOf(sounding);
+        return like.Made.Rate == plan.Session.Rate ? Open(place, like.Span) : new ConvertedPrint(range => Open(place, range), like.Span, plan.Session.Rate, like.Made.Rate);
+    }
 
-    private MixPlace MixOf(IReadOnlySet<string> sounding)
+    private MixPlace MixOf(IReadOnlySet<string> sounding, bool finished = false)
     {
         var session = plan.Session;
         var master = SignalPaths.Of(session).Master;
-        if (plan.Preparation.Mix.Master == StemMaster.Through)
+        if (finished || plan.Preparation.Mix.Master == StemMaster.Through)
         {
             return new MixPlace(session, master, MixPoint.AfterPan, sounding);
         }
@@ -74,14 +91,20 @@ public sealed class Printing(DeliveryPlan plan, IMediaOpener opener, INoteSounds
         return new MixPlace(before, bare, MixPoint.AfterEffects, sounding);
     }
 
+    // What all of them read, in session samples.
+    private SampleRange Read(List<PlannedFile> files) => files.Select(f => f.Made.Rate == plan.Session.Rate ? f.Span : ConvertedPrint.Needs(f.Span, plan.Session.Rate, f.Made.Rate))
+        .Aggregate(plan.Range, (all, range) => new SampleRange(Math.Min(all.Start, range.Start), Math.Max(all.End, range.End)));
+
     private bool IsInverted(PlannedFile file) => file.Kind == PlannedKind.FromZero && _choices[file.TrackId!].Inverted;
 
     /// <summary>Buffers of one block, a channel each.</summary>
     public static double[][] Planar(int channels) => Enumerable.Range(0, channels).Select(_ => new double[Block]).ToArray();
 
     private IPrint Whole(PlannedFile file) => file.Kind == PlannedKind.Click ? new ClickPrint(plan)
-        : PlaceOf(file) is { } place ? Open(place)
-        : new DryPrint(plan.Session, DryOf(file)!, plan.Range, opener);
+        : file.Made.Rate == plan.Session.Rate ? Whole(file, file.Span)
+        : new ConvertedPrint(range => Whole(file, range), file.Span, plan.Session.Rate, file.Made.Rate);
+
+    private IPrint Whole(PlannedFile file, SampleRange range) => PlaceOf(file) is { } place ? Open(place, range) : new DryPrint(plan.Session, DryOf(file)!, range, opener);
 
     /// <summary>The track whose clips are a file as they are: one that is printed dry, or the guide mix that came along.</summary>
     private Track? DryOf(PlannedFile file) => file.Kind == PlannedKind.GuideMix ? _roles.Guide
@@ -98,6 +121,8 @@ public sealed class Printing(DeliveryPlan plan, IMediaOpener opener, INoteSounds
                 return null;
             case PlannedKind.GuideMix:
                 return MixOf(MixTracks.Of(plan.Session, plan.Preparation));
+            case PlannedKind.FinishedMix:
+                return MixOf(MixTracks.Of(plan.Session, plan.Preparation), finished: true);
             case PlannedKind.Stem:
                 return MixOf(StemGroup.Of(plan.Session, plan.Preparation).First(g => g.Name == file.Group).Tracks.ToHashSet());
             default:
@@ -117,5 +142,5 @@ public sealed class Printing(DeliveryPlan plan, IMediaOpener opener, INoteSounds
         return new MixPlace(plan.Session, track, treatment == Treatment.PrintMixed ? MixPoint.AfterPan : MixPoint.AfterEffects, sounding);
     }
 
-    private MixPrint Open(MixPlace place) => new(new MixRender(place.Session, place.Target, place.Point, place.Sounding, _sounds, plan.Range.Start), plan.Range);
+    private MixPrint Open(MixPlace place, SampleRange range) => new(new MixRender(place.Session, place.Target, place.Point, place.Sounding, _sounds, range.Start), range);
 }

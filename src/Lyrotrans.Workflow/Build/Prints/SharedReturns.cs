@@ -18,6 +18,7 @@ internal sealed class SharedReturns : IMadeSounds, IDisposable
     // A render is made in blocks, and reads a little further than it is asked for.
     private const long Beyond = 1 << 14;
     private readonly DeliveryPlan _plan;
+    private readonly SampleRange _read;
     private readonly SignalPaths _paths;
     private readonly string _scratch;
     private readonly MixSounds _sounds;
@@ -26,12 +27,13 @@ internal sealed class SharedReturns : IMadeSounds, IDisposable
 
     /// <param name="plan">What is built.</param>
     /// <param name="places">Where its files take their sound.</param>
+    /// <param name="read">The session samples that they read.</param>
     /// <param name="sounds">Media and instruments.</param>
     /// <param name="scratch">A local folder.</param>
     /// <param name="stop">Stops between blocks.</param>
-    public SharedReturns(DeliveryPlan plan, IEnumerable<MixPlace> places, MixSounds sounds, string scratch, CancellationToken stop)
+    public SharedReturns(DeliveryPlan plan, IEnumerable<MixPlace> places, SampleRange read, MixSounds sounds, string scratch, CancellationToken stop)
     {
-        _plan = plan;
+        (_plan, _read) = (plan, read);
         _paths = SignalPaths.Of(plan.Session);
         _scratch = scratch;
         _sounds = sounds with { Made = this };
@@ -69,11 +71,11 @@ internal sealed class SharedReturns : IMadeSounds, IDisposable
 
     private long Bytes(Track track) => ScratchSound.BytesOf(track.Channels, RangeOf(0));
 
-    private SampleRange RangeOf(long first) => new(first, _plan.Range.End + _paths.LatencyOut(_paths.Master) + Beyond);
+    private SampleRange RangeOf(long first) => new(first, _read.End + _paths.LatencyOut(_paths.Master) + Beyond);
 
     private ScratchSound Render(Track track, IReadOnlySet<string> sounding)
     {
-        using var render = new MixRender(_plan.Session, track, MixPoint.AfterEffects, sounding, _sounds with { Made = new Others(this, track.Id) }, _plan.Range.Start);
+        using var render = new MixRender(_plan.Session, track, MixPoint.AfterEffects, sounding, _sounds with { Made = new Others(this, track.Id) }, _read.Start);
         return ScratchSound.Write(_scratch, _plan.Session.Rate, render.Channels, RangeOf(render.First), render, _stop);
     }
 

@@ -1,0 +1,10 @@
+import { open, signIn, stage } from "./desk.mjs";
+const { context, page } = await open();
+await signIn(page);
+const t = await stage(page, "Orrery Suite", "prepare");
+await page.goto(t);
+await page.waitForSelector("#rows tbody tr");
+await page.screenshot({ path: "/tmp/shots/p1.png" });
+await page.evaluate(() => document.getElementById("kinds-of").open = true);
+await page.screenshot({ path: "/tmp/shots/p2.png" });
+await context.close();
