@@ -3,7 +3,7 @@ import { test, before, after } from "node:test";
 import assert from "node:assert/strict";
 import { readFileSync, readdirSync } from "node:fs";
 import { join } from "node:path";
-import { begin, drop, makesRevision, open, passes, root, signIn, waitForRevision } from "./desk.mjs";
+import { begin, drop, keepsClips, makesRevision, open, passes, root, signIn, waitForRevision } from "./desk.mjs";
 
 const fixtures = join(root, "tests", "fixtures", "aaf"),
   bytes = name => readFileSync(join(fixtures, name));
@@ -73,11 +73,10 @@ test("a linked AAF with cryptic media names: links, choice, pairs, an embedded A
   assert.equal(await page.locator("#missing li").count(), 3);
 
   // Clips stay clips, inside the file.
-  await page.goto(`${transfer}/build`);
-  await makesRevision(page, () => page.click("#keep-all"));
-  await page.waitForSelector("#clip-choices");
-  assert.match(await page.locator("#planned").innerText(), /\.aaf/);
+  await keepsClips(page, transfer);
   assert.match(await page.locator("#clip-notes").innerText(), /No locator\.wav is missing/);
+  await page.goto(`${transfer}/build`);
+  assert.match(await page.locator("#planned").innerText(), /\.aaf/);
   assert.match(await page.locator("#carry thead").innerText(), /AAF/);
   // Nobody is told that clips without sound arrived, unless each medium was accepted by its name.
   assert.match(await page.locator("#gap-words").innerText(), /8 clips, 3 without sound/);
@@ -106,9 +105,7 @@ test("split pairs are found and joined, handles are counted, and the AAF beside 
     ["Array", 4],
   ]);
 
-  await page.goto(`${transfer}/build`);
-  await makesRevision(page, () => page.click("#keep-all"));
-  await page.waitForSelector("#clip-choices");
+  await keepsClips(page, transfer);
   await makesRevision(page, () => page.selectOption("select[name='clips.media']", "beside, WAVE"));
   await makesRevision(page, () => page.selectOption("select[name='clips.monoOnly']", "false"));
   await makesRevision(page, () => page.selectOption("select[name='clips.trimmed']", "true"));
@@ -118,6 +115,7 @@ test("split pairs are found and joined, handles are counted, and the AAF beside 
   });
   assert.match(await page.locator("#shortfalls").innerText(), /shorter than 2\s?880\s?000 samples/);
   if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/build-clips.png` });
+  await page.goto(`${transfer}/build`);
   assert.equal((await page.locator("#planned tr", { hasText: /\.wav/ }).count()) > 2, true);
   await passes(page, transfer);
 

@@ -155,6 +155,14 @@ export async function makesRevision(page, action) {
   }, before);
 }
 
+/** Keeps the clips of all audio tracks, and shows how they go. */
+export async function keepsClips(page, transfer) {
+  await page.goto(`${transfer}/prepare`);
+  await page.click("#clips-of > summary");
+  await makesRevision(page, () => page.click("#keep-all"));
+  await page.waitForSelector("#clip-choices");
+}
+
 /** Builds a transfer and sees that its proof passes. */
 export async function passes(page, transfer, query = "") {
   await page.goto(`${transfer}/build${query}`);

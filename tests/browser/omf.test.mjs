@@ -4,7 +4,7 @@ import assert from "node:assert/strict";
 import { copyFileSync, mkdirSync, readFileSync, readdirSync, renameSync, rmSync, writeFileSync } from "node:fs";
 import { spawnSync } from "node:child_process";
 import { join } from "node:path";
-import { begin, drop, files, makesRevision, open, passes, root, signIn, waitForRevision, work } from "./desk.mjs";
+import { begin, drop, files, keepsClips, makesRevision, open, passes, root, signIn, waitForRevision, work } from "./desk.mjs";
 
 const fixtures = join(root, "tests", "fixtures"),
   bytes = name => readFileSync(join(fixtures, name));
@@ -99,9 +99,7 @@ test("OMF and OTIO go out by their choices, and both pass", async () => {
     ["in/narrator-01.wav", bytes("aaf/narrator-01.wav")],
   ]);
   await waitForRevision(page, 1);
-  await page.goto(`${transfer}/build`);
-  await makesRevision(page, () => page.click("#keep-all"));
-  await page.waitForSelector("#clip-choices");
+  await keepsClips(page, transfer);
   await makesRevision(page, () => page.selectOption("#clip-file", "OMF"));
   assert.deepEqual(await page.locator("select[name='clips.media'] option").evaluateAll(o => o.map(e => e.value)), [
     "inside, WAVE",
@@ -111,18 +109,20 @@ test("OMF and OTIO go out by their choices, and both pass", async () => {
   ]);
   await makesRevision(page, () => page.selectOption("select[name='clips.depth']", "integer 16"));
   await makesRevision(page, () => page.selectOption("select[name='options.overLimit']", "split by tracks"));
+  assert.match(await page.locator("#clip-notes").innerText(), /Crossfades that are not straight/);
+  await page.goto(`${transfer}/build`);
   assert.match(await page.locator("#planned").innerText(), /\.omf/);
   assert.match(await page.locator("#carry thead").innerText(), /OMF/);
-  assert.match(await page.locator("#clip-notes").innerText(), /Crossfades that are not straight/);
   if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/omf-build.png`, fullPage: true });
   await passes(page, transfer);
-  await page.goto(`${transfer}/build`);
+  await page.goto(`${transfer}/prepare`);
   await makesRevision(page, () => page.selectOption("#clip-file", "OTIO"));
   assert.equal(await page.locator("select[name='options.overLimit']").count(), 0);
   assert.deepEqual(await page.locator("select[name='clips.media'] option").evaluateAll(o => o.map(e => e.value)), [
     "beside, WAVE",
     "beside, AIFF",
   ]);
+  await page.goto(`${transfer}/build`);
   assert.match(await page.locator("#planned").innerText(), /\.otio/);
   if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/otio-build.png`, fullPage: true });
   await passes(page, transfer);

@@ -116,7 +116,8 @@ function plain(wave) {
   );
   await waitForRevision(page, 1);
   await shoot("intake-links");
-  await page.goto(`${transfer}/build`);
+  await page.goto(`${transfer}/prepare`);
+  await page.click("#clips-of > summary");
   await page.click("#keep-all");
   await page.waitForSelector("#clip-choices");
   for (const [name, value] of [
@@ -126,7 +127,7 @@ function plain(wave) {
     await page.selectOption(`select[name='${name}']`, value);
     await page.waitForTimeout(1500);
   }
-  await shoot("build-clips");
+  await shoot("prepare-clips");
 }
 // The suite's own MIDI file beside the bells: two maps, and nobody has decided.
 const two = await begin(page, "Bells or suite?"),

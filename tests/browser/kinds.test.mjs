@@ -1,0 +1,65 @@
+// Each kind of files in its own way: rate, depth, range and formats, chosen in one table, listed, built and proved.
+import { test, before, after } from "node:test";
+import assert from "node:assert/strict";
+import { readFileSync } from "node:fs";
+import { join } from "node:path";
+import { begin, drop, makesRevision, open, passes, root, signIn, waitForRevision } from "./desk.mjs";
+
+const bytes = name => readFileSync(join(root, "tests", "fixtures", name));
+const look = async name => {
+  if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/${name}.png` });
+};
+let context, page, problems, transfer;
+before(async () => {
+  ({ context, page, problems } = await open());
+  await signIn(page);
+  transfer = await begin(page, "Kinds");
+  await drop(page, [
+    ["in/crossfades.aaf", bytes("aaf/crossfades.aaf")],
+    ["in/narrator-01.wav", bytes("aaf/narrator-01.wav")],
+  ]);
+  await waitForRevision(page, 1);
+});
+after(async () => {
+  await context.close();
+});
+
+const choose = (name, value) => makesRevision(page, () => page.selectOption(`select[name='${name}']`, value));
+const spaced = text => text.replaceAll("\u202f", " ");
+
+test("one rate is chosen for all files, and others for single kinds", async () => {
+  await page.goto(`${transfer}/prepare`);
+  await choose("files.deliveredRate", "44100");
+  await page.click("#kinds-of > summary");
+  assert.match(
+    spaced(await page.locator("#kinds .moves").innerText()),
+    /At 44100 Hz places go to the nearest sample: by at most 0\.\d+ samples/,
+  );
+  for (const box of ["mix.stems", "mix.finished"]) await makesRevision(page, () => page.check(`#mix input[type=checkbox][name='${box}']`));
+  await choose("kinds.stems.rate", "96000");
+  await choose("kinds.stems.container", "flac");
+  await choose("kinds.stems.also", "wav");
+  assert.equal(await page.locator("#kinds-of").getAttribute("open"), "");
+  assert.match(spaced(await page.locator("#kinds tr[data-kind='finished mix']").innerText()), /1 file, 0:\d\d\.\d{3}/);
+  await look("kinds");
+
+  // What a format does not hold is refused, and stays as it was.
+  await page.selectOption("select[name='kinds.stems.encoding']", "float 32");
+  await page.waitForFunction(() => /FLAC holds no float/.test(document.getElementById("notice")?.innerText ?? ""));
+  await page.reload();
+  assert.equal(await page.locator("select[name='kinds.stems.encoding']").inputValue(), "usual");
+});
+
+test("the list says each, and all of it is proved", async () => {
+  await page.goto(`${transfer}/build`);
+  const planned = spaced(await page.locator("#planned").innerText());
+  assert.match(planned, /stems\/[^]*01_\S+\.flac\s+stem of 1 track · stereo · 96 000 Hz · 24 bit/);
+  assert.match(planned, /01_\S+\.wav\s+the same sound · stereo · 96 000 Hz · 24 bit/);
+  assert.match(planned, /finished_mix\.wav\s+mix of everything that sounds here, through the master · stereo · 44 100 Hz · 16 bit/);
+  await passes(page, transfer);
+  for (const words of ["Converted prints", "same sound as"]) {
+    await page.fill("#find", words);
+    await page.waitForFunction(w => document.getElementById("rows").innerText.includes(w), words);
+  }
+  assert.deepEqual(problems, []);
+});
