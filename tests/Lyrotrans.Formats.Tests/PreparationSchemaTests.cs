@@ -41,13 +41,13 @@ public class PreparationSchemaTests
             LongestTail = 9,
             Picture = new PictureChoices(PictureExtent.FromFiles, PictureForm.Vc3),
             Markers = MarkersForm.ListOnly,
-            Clips = new ClipChoices(SessionFormats.Usual) { Options = SessionFormats.OfClips.SelectMany(f => f.Clips.Options).Aggregate(default(Core.ClipFormats.FormatChoices), (chosen, o) => chosen.With(o, o.Values[1].Id)) },
-            Mix = new MixChoices(Sounding: MixSounding.OnlyMarked, Finished: true),
+            Clips = new ClipChoices(SessionFormats.Usual) { PerGroup = true, Options = SessionFormats.OfClips.SelectMany(f => f.Clips.Options).Aggregate(default(Core.ClipFormats.FormatChoices), (chosen, o) => chosen.With(o, o.Values[1].Id)) },
+            Mix = new MixChoices(Sounding: MixSounding.OnlyMarked, Finished: true) { DryStems = true },
             Click = new ClickChoices(Accents: [new MeterAccents(7, 8, pattern)], Voice: ClickVoice.Wood, Parts: 3, TempoInName: true),
             Accepted = ["missing swell.wav"],
             Answers = [new FlagAnswer("clipped", "2 files clip", true, "It is meant.", ["0123456789abcdef"])],
-            Sheet = new SheetTerms("Picture editing") { Notes = "n", LargestFile = 1 << 30, LongestName = 31, Rate = 48_000, FrameRate = "25", Picture = "25 frames", Formats = "AAF", Start = "01:00:00:00" },
-            Tracks = [new TrackChoice("t", Treatment.PrintDry, DeliveredChannels.Mono, "Name", "Group", true, true, "take 2", true)],
+            Sheet = new SheetTerms("Picture editing") { Notes = "n", LargestFile = 1 << 30, LongestName = 31, Rate = 48_000, FrameRate = "25", Picture = "25 frames", MutedClips = true, Formats = "AAF", Start = "01:00:00:00" },
+            Tracks = [new TrackChoice("t", Treatment.PrintDry, DeliveredChannels.Mono, "Name", "Group", true, true, "take 2", true) { Beneath = [new BeneathChoice(Treatment.KeepClips, "Beneath")], Without = ["limiter"] }],
         };
         using var written = JsonDocument.Parse(PreparationDocument.Write(preparation));
         Compare(written.RootElement, JsonNode.Parse(PreparationSchema.Text())!, "$");

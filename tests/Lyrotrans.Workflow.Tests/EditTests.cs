@@ -64,6 +64,37 @@ public class EditTests
     }
 
     [Fact]
+    public void Further_forms_come_and_go_beneath_a_row_and_are_named_there()
+    {
+        var edit = new TrackSheetEdits(s_session, s_going, ["bell", "keys"]).Beneath(Treatment.KeepClips, goes: true);
+        Assert.Equal("2 tracks: keep clips too, muted beneath", edit.Words);
+
+        // Notes have no clips.
+        Assert.Equal([new BeneathChoice(Treatment.KeepClips)], Row(edit, "bell").Beneath);
+        Assert.Empty(Row(edit, "keys").Beneath);
+        var named = new TrackSheetEdits(s_session, edit.After!, ["bell"]).NameBeneath(Treatment.KeepClips, " Bell edit ");
+        Assert.Equal([new BeneathChoice(Treatment.KeepClips, "Bell edit")], Row(named, "bell").Beneath);
+        Assert.Equal(named.After, PreparationDocument.Read(PreparationDocument.Write(named.After!), "p.json"));
+
+        // What becomes the one that sounds is beneath no more; the same form is there once.
+        Assert.Empty(Row(new TrackSheetEdits(s_session, named.After!, ["bell"]).Treat(Treatment.KeepClips), "bell").Beneath);
+        Assert.Single(Row(new TrackSheetEdits(s_session, named.After!, ["bell"]).Beneath(Treatment.KeepClips, goes: true), "bell").Beneath);
+        Assert.Empty(Row(new TrackSheetEdits(s_session, s_going, ["bell"]).Beneath(Treatment.PrintDry, goes: true), "bell").Beneath);
+        Assert.Empty(Row(new TrackSheetEdits(s_session, named.After!, ["bell"]).Beneath(Treatment.KeepClips, goes: false), "bell").Beneath);
+    }
+
+    [Fact]
+    public void Prints_go_without_the_effects_that_a_track_has_of_those_named()
+    {
+        var session = s_session with { Tracks = [.. s_session.Tracks.Select(t => t.Id == "bell" ? t with { Inserts = [new Insert("limiter"), new Insert("reverb"), new Insert("limiter")] } : t)] };
+        var edit = new TrackSheetEdits(session, s_going, ["bell", "horn"]).Without(["limiter 2", "gone"]);
+        Assert.Equal(["limiter 2"], Row(edit, "bell").Without);
+        Assert.Empty(Row(edit, "horn").Without);
+        Assert.Equal([false, false, true], PrintEffects.Kept(session.Tracks[0], Row(edit, "bell")).Inserts.Select(i => i.Bypassed));
+        Assert.Equal(edit.After, PreparationDocument.Read(PreparationDocument.Write(edit.After!), "p.json"));
+    }
+
+    [Fact]
     public void Everything_that_sounds_goes_in_one_press_and_what_is_left_is_named()
     {
         var sounding = s_session with { Tracks = [.. s_session.Tracks.Select(t => t with { Kind = TrackKind.Audio, Lanes = [new Lane("l", [new Clip { Id = t.Id, Name = t.Id, Media = "m", Length = 9 }])] })] };

@@ -6,6 +6,9 @@ public enum MixPoint
     /// <summary>After its effects, before its fader.</summary>
     AfterEffects,
 
+    /// <summary>After its fader, before its pan.</summary>
+    AfterFader,
+
     /// <summary>After its fader and pan: as it goes into what it feeds.</summary>
     AfterPan,
 }

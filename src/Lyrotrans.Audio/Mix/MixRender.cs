@@ -174,7 +174,7 @@ public sealed class MixRender : ITrackSound
 
         _next += _block;
         _madeCount = _block;
-        var sound = Point == MixPoint.AfterPan ? _target.AfterFader : _target.BeforeFader;
+        var sound = Point == MixPoint.AfterEffects ? _target.BeforeFader : _target.AfterFader;
         if (_panner is not null)
         {
             _panner.Lay(sound, _madeStart, _block, _made);

@@ -13,9 +13,14 @@ namespace Lyrotrans.Core.Carrying;
 /// </summary>
 public sealed class CarryPlan
 {
+    private static readonly HashSet<Treatment> s_held = [Treatment.HoldBack];
     private readonly int _division;
     private readonly DeliveryPlan _plan;
-    private readonly Dictionary<string, Treatment> _treatment;
+    private readonly Dictionary<string, HashSet<Treatment>> _treatments;
+
+    // Further forms are no objects of their own: they bring those of their tracks.
+    private readonly HashSet<string> _beneath;
+    private readonly List<Track> _tracks;
     private readonly ClipFates _clips;
     private readonly bool _mix;
     private readonly TrackRoles _roles;
@@ -30,7 +35,9 @@ public sealed class CarryPlan
         _division = MidiDivision.Of(plan.Session);
         _mix = plan.Preparation.Mix.HasMix;
         _clips = new ClipFates(plan.Session, plan.Preparation, plan.Clips);
-        _treatment = plan.Preparation.Tracks.ToDictionary(c => c.TrackId, c => c.Treatment);
+        _treatments = plan.Preparation.Tracks.GroupBy(c => c.Of ?? c.TrackId).ToDictionary(g => g.Key, g => g.Select(c => c.Treatment).ToHashSet());
+        _beneath = [.. plan.Preparation.Tracks.Where(c => c.Of is not null).Select(c => c.TrackId)];
+        _tracks = [.. plan.Session.Tracks.Where(t => !_beneath.Contains(t.Id))];
         _roles = TrackRoles.Of(plan.Session);
         _inReturns = MixTracks.Of(plan.Session, plan.Preparation);
         _heard = plan.Preparation.Mix.Stems || (plan.Preparation.Mix.Guide && _roles.Guide is not null) ? [.. StemGroup.AllOf(plan.Session, plan.Preparation)] : [];
@@ -65,7 +72,7 @@ public sealed class CarryPlan
     private IEnumerable<CarryRow> MakeRows()
     {
         var session = _plan.Session;
-        var tracks = session.Tracks;
+        var tracks = _tracks;
         yield return Row("Without sound", _plan.Gaps.All.SelectMany(g => g.Objects.Select(o => Everywhere($"{g.Of}: {o}", g.IsAccepted ? Fate.HeldBack : Fate.None))));
         yield return Clips("Clip positions", _ => true);
         yield return Clips("Clip lengths", _ => true);
@@ -74,7 +81,7 @@ public sealed class CarryPlan
         yield return Row("Crossfades", Crossfades());
         yield return Clips("Clip gain", c => c.GainDb != 0 || c.GainCurve is not null, _ => _clips.Gain);
         yield return Row("Volume automation", tracks.Where(t => t.FaderAutomation is not null || t.FaderDb != 0)
-            .Select(t => Object(t, t.Name, AsMixed(t), _clips.Volume, mix: Fate.Printed)));
+            .Select(t => Object(t, t.Name, AtLevel(t), _clips.Volume, mix: Fate.Printed)));
         yield return Row("Pan", tracks.Where(t => t.Pan != 0 || t.PanAutomation is not null)
             .Select(t => Object(t, t.Name, AsMixed(t), _clips.Pan, mix: Fate.Printed)));
         yield return Row("Tempo", session.Tempo.Points.Select(p => Whole($"tempo at quarter {p.Quarter}", Fate.Converted, _clips.Music)));
@@ -86,7 +93,7 @@ public sealed class CarryPlan
         yield return Row("Sends", tracks.SelectMany(t => t.Sends.Select(s => Object(t, $"{t.Name} to {s.Target}", IsPrinted(s.Target) && IsIn(t, s.Target) ? Fate.Printed : Fate.None, mix: Fate.Printed, elsewhere: true))));
         yield return Row("Effects", tracks.SelectMany(t => t.Inserts.Select(i => Effect(t, i))));
         yield return Row("Takes", tracks.SelectMany(t => t.Lanes.Select((l, i) => (Lane: l, Spare: TakeTracks.IdOf(t.Id, i), i)).Where(l => l.i != t.SoundingLane)
-            .Select(l => Object(t, $"{t.Name}, {l.Lane.Name}", IsPrinted(l.Spare) ? Fate.Printed : Fate.None, _treatment.GetValueOrDefault(l.Spare) == Treatment.KeepClips && _clips.Goes ? Fate.Carried : Fate.None))));
+            .Select(l => Object(t, $"{t.Name}, {l.Lane.Name}", IsPrinted(l.Spare) ? Fate.Printed : Fate.None, Goes(l.Spare, Treatment.KeepClips) && _clips.Goes ? Fate.Carried : Fate.None))));
         yield return Row("Prints, mixes that came along", tracks.Where(t => t.Kind.HasRole())
             .Select(t => Object(t, t.Name, Fate.Printed, mix: Fate.Printed)));
         yield return Row("Buses, returns", tracks.Where(t => t.Kind is TrackKind.Bus or TrackKind.Return or TrackKind.Master)
@@ -110,7 +117,7 @@ public sealed class CarryPlan
         p => Object(p.Track, p.Clip.Name, p.Clip.Muted ? Fate.None : Fate.Printed, mix: p.Clip.Muted ? Fate.None : Fate.Printed, clips: _clips.Place(p.Track, p.Clip) is Fate.None ? Fate.None : kept?.Invoke(p.Clip) ?? _clips.Place(p.Track, p.Clip))));
 
     private IEnumerable<(Track Track, Clip Clip)> SoundingClips(Func<Clip, bool> which) =>
-        _plan.Session.Tracks.SelectMany(t => (t.Sounding?.Clips ?? []).Where(which).Select(c => (t, c)));
+        _tracks.SelectMany(t => (t.Sounding?.Clips ?? []).Where(which).Select(c => (t, c)));
 
     private static IEnumerable<(string Name, Fade Fade)> Fades(Clip clip)
     {
@@ -126,14 +133,14 @@ public sealed class CarryPlan
     }
 
     private IEnumerable<CarryObject> Crossfades() =>
-        from track in _plan.Session.Tracks
+        from track in _tracks
         let clips = track.Sounding?.Clips ?? default
         from i in Enumerable.Range(1, Math.Max(0, clips.Count - 1))
         where clips[i - 1].End > clips[i].Start
         select Object(track, $"{clips[i - 1].Name} into {clips[i].Name}", Fate.Printed, _clips.Crossfade(clips[i - 1].FadeOut, clips[i].FadeIn), mix: Fate.Printed);
 
     private IEnumerable<CarryObject> Parts(Func<NotePart, Track, IEnumerable<string>> names) =>
-        from track in _plan.Session.Tracks
+        from track in _tracks
         from part in track.Parts
         let sounds = part.Muted ? Fate.None : Fate.Printed
         from name in names(part, track)
@@ -143,19 +150,23 @@ public sealed class CarryPlan
     private CarryObject Effect(Track track, Insert insert)
     {
         var known = _roles.PrintOf(track.Id) is not null || EffectCatalogue.Find(insert.Effect) is not null ? Fate.Printed : Fate.None;
-        var through = TreatmentOf(track) is Treatment.PrintThrough or Treatment.PrintMixed or Treatment.NotesAndPrint;
+        var through = _plan.Preparation.Tracks.Any(c => (c.Of ?? c.TrackId) == track.Id && c.Treatment.IsThrough() && PrintEffects.Kept(track, c).Inserts.Contains(insert));
         var inMix = track.Kind == TrackKind.Master && _plan.Preparation.Mix.Master == StemMaster.Before ? Fate.None : known;
         return Object(track, $"{insert.Effect} on {track.Name}", through ? known : Fate.None, mix: inMix);
     }
 
-    private Fate AsMixed(Track track) => TreatmentOf(track) == Treatment.PrintMixed ? Fate.Printed : Fate.None;
+    private Fate AsMixed(Track track) => Goes(track.Id, Treatment.PrintMixed) ? Fate.Printed : Fate.None;
+
+    private Fate AtLevel(Track track) => Goes(track.Id, Treatment.PrintLevel) ? Fate.Printed : AsMixed(track);
 
     /// <summary>Whether a track is in a print: its own, or that of the track that its sound stands for, if it does not go dry.</summary>
-    private bool IsPrinted(Track track) => track.Kind == TrackKind.Print ? track.Of.Any(of => IsPrinted(of) && _treatment[of] != Treatment.PrintDry) : IsPrinted(track.Id);
+    private bool IsPrinted(Track track) => track.Kind == TrackKind.Print ? track.Of.Any(of => TreatmentsOf(of).Any(t => t.IsThrough())) : IsPrinted(track.Id);
 
-    private bool IsPrinted(string trackId) => _treatment.GetValueOrDefault(trackId, Treatment.HoldBack).IsPrint();
+    private bool IsPrinted(string trackId) => TreatmentsOf(trackId).Any(t => t.IsPrint());
 
-    private Treatment TreatmentOf(Track track) => _treatment.GetValueOrDefault(track.Id, Treatment.HoldBack);
+    private bool Goes(string trackId, Treatment treatment) => TreatmentsOf(trackId).Contains(treatment);
+
+    private HashSet<Treatment> TreatmentsOf(string trackId) => _treatments.GetValueOrDefault(trackId, s_held);
 
     /// <summary>A thing on a track: held back with it, else in the print, the mix or among the clips as the track goes, and kept in the record.</summary>
     /// <param name="elsewhere">Whether the print is another track's, as that of a return is for a send.</param>
@@ -163,10 +174,10 @@ public sealed class CarryPlan
     {
         // A bus or return that has no print of its own is not held back: it is kept as a record.
         var plays = track.Kind != TrackKind.Click && (track.Kind != TrackKind.GuideMix || _plan.Preparation.Mix.Guide) && (!track.Kind.IsSource() || !_roles.Plays(track) || _heard.Contains(track.Id));
-        var goes = !track.Kind.IsSource() || TreatmentOf(track) != Treatment.HoldBack;
+        var goes = !track.Kind.IsSource() || !Goes(track.Id, Treatment.HoldBack);
         return !goes
             ? In(name, elsewhere ? Kept(print) : Fate.HeldBack, _heard.Contains(track.Id) ? Kept(mix) : Fate.HeldBack, Fate.HeldBack, Fate.HeldBack, Fate.HeldBack, Fate.HeldBack)
-            : In(name, elsewhere || IsPrinted(track) ? print : Fate.None, plays ? mix : Fate.None, TreatmentOf(track) == Treatment.KeepClips || track.Kind != TrackKind.Audio ? clips : Fate.None, midi, Fate.Carried);
+            : In(name, elsewhere || IsPrinted(track) ? print : Fate.None, plays ? mix : Fate.None, Goes(track.Id, Treatment.KeepClips) || track.Kind != TrackKind.Audio ? clips : Fate.None, midi, Fate.Carried);
     }
 
     // What does not go by itself may sound in what does.

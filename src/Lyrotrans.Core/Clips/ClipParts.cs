@@ -80,7 +80,7 @@ public static class ClipParts
     }
 
     // Numbered as they will be read again.
-    private static ClipPlan Part(ClipPlan plan, IReadOnlyList<Track> tracks)
+    internal static ClipPlan Part(ClipPlan plan, IReadOnlyList<Track> tracks)
     {
         var numbered = tracks.Select((t, i) => ClipPlanner.Numbered(t, i + 1)).ToValueArray();
         var used = tracks.SelectMany(t => t.Lanes).SelectMany(l => l.Clips).Select(c => c.Media).ToHashSet();

@@ -13,6 +13,9 @@ public sealed record ClipPlan
     /// <summary>The session as the file says it; its media are those of <see cref="Media"/>.</summary>
     public required Session Session { get; init; }
 
+    /// <summary>The group of tracks that the file is of; empty where it is of all.</summary>
+    public string Label { get; init; } = string.Empty;
+
     /// <summary>The media that the file refers to or holds.</summary>
     public required ValueArray<ClipMedia> Media { get; init; }
 

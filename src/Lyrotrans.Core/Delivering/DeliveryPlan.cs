@@ -91,6 +91,7 @@ public sealed class DeliveryPlan
     public static DeliveryPlan Make(Session session, Preparation preparation, IReadOnlyDictionary<string, MediaSound> sounds)
     {
         (session, preparation) = TakeTracks.Of(session, preparation.For(session));
+        (session, preparation) = BeneathTracks.Of(session, preparation);
         var range = DeliveryRange.Of(session, preparation, sounds);
         var root = LegalName.From(session.Name);
         var names = DeliveredNames.Of(session, preparation);
@@ -111,8 +112,8 @@ public sealed class DeliveryPlan
         files.AddRange(MixFiles(session, preparation, root, forms));
         files.AddRange(KindForms.SameSounds(files).ToList());
         files.AddRange(Copies(files, preparation.Mix, root));
-        var clips = ClipPlan.IsWanted(preparation) ? ClipPlan.Make(AtRate(session, forms[FileKind.Clips].Rate), preparation) : null;
-        var parts = clips is null ? [] : ClipParts.Of(clips, preparation.Clips);
+        var clips = ClipPlan.IsWanted(preparation) ? ClipPlan.Make(AtRate(ClipGroups.Muted(session, preparation), forms[FileKind.Clips].Rate), preparation) : null;
+        var parts = clips is null ? [] : ClipGroups.Of(clips, session, preparation);
         files.AddRange(clips is null ? [] : FilesOf(clips, parts, preparation.Clips, root));
         var picture = PicturePlan.Of(session, preparation);
         if (picture is not null)
@@ -215,9 +216,10 @@ public sealed class DeliveryPlan
             yield return new PlannedFile($"{root}/media/{medium.Media.FileName}", PlannedKind.ClipMedia, null, medium.Media.Channels, medium.Media.Length, ClipParts.SoundBytes(medium.Media, clips.Session.Name), MediaId: medium.Media.Id);
         }
 
+        var names = ClipGroups.Suffixes(parts);
         for (var part = 0; part < parts.Count; part++)
         {
-            var suffix = parts.Count == 1 ? string.Empty : string.Create(System.Globalization.CultureInfo.InvariantCulture, $"_{part + 1}_of_{parts.Count}");
+            var suffix = names[part];
             yield return new PlannedFile($"{root}/{root}{suffix}{choices.Format.Extension}", PlannedKind.ClipFile, Bytes: ClipParts.Bytes(parts[part], choices), Part: part);
         }
     }
@@ -271,7 +273,7 @@ public sealed class DeliveryPlan
     public Session DeliveredSession()
     {
         var held = Preparation.Tracks.Where(c => c.Treatment == Treatment.HoldBack).Select(c => c.TrackId).ToHashSet();
-        var printed = Files.Where(f => f.Kind == PlannedKind.FromZero).Select(f => f.TrackId).ToHashSet();
+        var printed = Files.Where(f => f.Kind == PlannedKind.FromZero).Select(f => f.TrackId).Concat(Preparation.Tracks.Where(c => c.Treatment == Treatment.StemOnly).Select(c => c.TrackId)).ToHashSet();
         var tracks = Session.Tracks
             .Where(t => t.Kind is not (TrackKind.Audio or TrackKind.Notes) || !held.Contains(t.Id))
             .Select(t => printed.Contains(t.Id) ? t with { State = TrackState.Muted } : t)

@@ -39,8 +39,8 @@ public static class MixTracks
         return session.Tracks.Where(t => roles.Plays(t) && (chosen.Contains(t.Id) || (!t.Kind.IsSource() && roles.MadeOf(t).Overlaps(chosen)))).Select(t => t.Id).ToHashSet();
     }
 
-    /// <summary>Ids of the tracks that go, without spare takes: those sound in nothing.</summary>
-    public static IReadOnlySet<string> Going(Preparation preparation) => preparation.Tracks.Where(c => c.Treatment != Treatment.HoldBack).Select(c => c.TrackId).Except(TakeTracks.SparesIn(preparation)).ToHashSet();
+    /// <summary>Ids of the tracks that go, without spare takes and further forms: those sound in nothing.</summary>
+    public static IReadOnlySet<string> Going(Preparation preparation) => preparation.Tracks.Where(c => c.Treatment != Treatment.HoldBack && c.Of is null).Select(c => c.TrackId).Except(TakeTracks.SparesIn(preparation)).ToHashSet();
 
     private static HashSet<string> Chosen(Session session, Preparation preparation)
     {

@@ -20,7 +20,7 @@ internal static class PlanProblem
 
     /// <summary>The first hindrance in words; null where there is none.</summary>
     public static string? Of(Session session, Preparation preparation, ValueArray<PlannedFile> files) =>
-        DeliveryRange.Problem(session, preparation) ?? Sheet(session, preparation) ?? Picture(session, preparation) ?? Circle(session, preparation) ?? Marks(session, preparation) ?? Container(files) ?? Empty(files) ?? Delivered(session, preparation, files) ?? StandIns(session, preparation) ?? Rates(session, preparation, files);
+        DeliveryRange.Problem(session, preparation) ?? Sheet(session, preparation) ?? Picture(session, preparation) ?? Circle(session, preparation) ?? Marks(session, preparation) ?? StemsOnly(session, preparation) ?? Container(files) ?? Empty(files) ?? Delivered(session, preparation, files) ?? StandIns(session, preparation) ?? Rates(session, preparation, files);
 
     private static string? Sheet(Session session, Preparation preparation) => preparation.Sheet is { } sheet && sheet.Rate is { } rate && preparation.RateOf(session.Rate).PerSecond != rate
         ? $"{sheet.Name} asks for {rate} Hz, and the files go at {preparation.RateOf(session.Rate)}. Choose {rate} Hz, ask the receiver, or take another sheet."
@@ -39,11 +39,16 @@ internal static class PlanProblem
 
     private static string? Circle(Session session, Preparation preparation)
     {
-        var renders = preparation.Mix.HasMix || preparation.Tracks.Any(c => c.Treatment is Treatment.PrintThrough or Treatment.PrintMixed or Treatment.NotesAndPrint);
+        var renders = preparation.Mix.HasMix || preparation.Tracks.Any(c => c.Treatment.IsThrough());
         return renders && SignalPaths.Of(session).Circle is { } circle
             ? $"These tracks feed each other in a circle, so there is no mix of them: {circle}. Take a send away, or print tracks dry."
             : null;
     }
+
+    private static string? StemsOnly(Session session, Preparation preparation) =>
+        !preparation.Mix.Stems && preparation.Tracks.FirstOrDefault(c => c.Treatment == Treatment.StemOnly) is { } alone && session.Tracks.FirstOrDefault(t => t.Id == alone.TrackId) is { } track
+            ? $"{track.Name} is to go in its stem only, and no stems go. Let stems go, or choose another treatment."
+            : null;
 
     private static string? Marks(Session session, Preparation preparation) =>
         preparation.Mix.Sounding != MixSounding.WhatGoes && MixTracks.AreNeeded(session, preparation) && MixTracks.Of(session, preparation).Count == 0

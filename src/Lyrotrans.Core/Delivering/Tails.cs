@@ -48,7 +48,7 @@ public sealed class Tails
         }
 
         track = _roles.Sounding(track);
-        var own = treatment is Treatment.PrintThrough or Treatment.PrintMixed or Treatment.NotesAndPrint ? _paths.TailOf(track) : 0;
+        var own = treatment.IsThrough() ? _paths.TailOf(track) : 0;
         var returns = _printedTargets.Select(t => _paths.TailTo(track, t) ?? 0).DefaultIfEmpty(0).Max();
         var mix = !_preparation.Mix.HasMix ? 0
             : (_paths.TailTo(track, _paths.Master) ?? 0) - (_preparation.Mix is { Master: StemMaster.Before, Finished: false } ? _paths.TailOf(_paths.Master) : 0);

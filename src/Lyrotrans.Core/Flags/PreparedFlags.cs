@@ -51,7 +51,7 @@ internal sealed class PreparedFlags(Session session, Preparation preparation)
         }
 
         var taking = playing.Where(ShutsAway).ToList();
-        if (TreatmentOf(track.Id) is Treatment.PrintThrough or Treatment.PrintMixed && taking.Count > 0)
+        if (TreatmentOf(track.Id) is Treatment.PrintThrough or Treatment.PrintLevel or Treatment.PrintMixed && taking.Count > 0)
         {
             yield return new(FlagKinds.InsideLimiter, $"The print of {track.Name} has {Phrases.List([.. taking.Select(i => $"a {i.Effect}")], "and")} inside", "It can be printed dry, or with it switched off where it was made", track.Id, null, At(track));
         }

@@ -16,8 +16,10 @@ public static class Choices
         { Treatment.Notes, "notes" },
         { Treatment.HoldBack, "hold back" },
         { Treatment.PrintThrough, "print through" },
+        { Treatment.PrintLevel, "print at its level" },
         { Treatment.PrintMixed, "print as mixed" },
         { Treatment.NotesAndPrint, "notes and print" },
+        { Treatment.StemOnly, "in its stem only" },
     };
 
     /// <summary>How many channels a track is delivered with.</summary>

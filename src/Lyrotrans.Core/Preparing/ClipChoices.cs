@@ -43,6 +43,9 @@ public sealed record ClipChoices(ClipFormat Format)
     /// <summary>Places are whole frames, for receivers that take no finer ones.</summary>
     public bool FrameUnits { get; init; }
 
+    /// <summary>A file for the tracks of each stem or bus.</summary>
+    public bool PerGroup { get; init; }
+
     /// <summary>What only single formats let choose.</summary>
     public FormatChoices Options { get; init; }
 

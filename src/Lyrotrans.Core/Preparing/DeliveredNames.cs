@@ -54,7 +54,7 @@ public static class DeliveredNames
     private static List<TrackChoice> Going(Session session, Preparation preparation)
     {
         var tracks = session.Tracks.Select(t => t.Id).ToHashSet();
-        return [.. preparation.Tracks.Where(c => c.Treatment != Treatment.HoldBack && tracks.Contains(c.TrackId))];
+        return [.. preparation.Tracks.Where(c => c.Treatment.IsNamed() && tracks.Contains(c.TrackId))];
     }
 
     private static string Number(double value) => value.ToString("0.###", CultureInfo.InvariantCulture);

@@ -12,6 +12,9 @@ namespace Lyrotrans.Core.Preparing;
 public sealed record MixChoices(
     bool Stems = false, StemMaster Master = StemMaster.Before, bool Guide = false, ListeningCopies Copies = ListeningCopies.None, ListeningForm CopyForm = ListeningForm.Ogg, bool Levels = false, MixSounding Sounding = MixSounding.WhatGoes, bool Finished = false)
 {
+    /// <summary>Stems without effects and returns: what is in them at its place, level and pan.</summary>
+    public bool DryStems { get; init; }
+
     /// <summary>Whether anything is mixed: stems, the guide mix or the finished mix.</summary>
     public bool HasMix => Stems || Guide || Finished;
 }

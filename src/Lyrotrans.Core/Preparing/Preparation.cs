@@ -152,11 +152,14 @@ public sealed record Preparation
     /// <summary>Treatments that a track can have, best first.</summary>
     public static IReadOnlyList<Treatment> TreatmentsOf(Track track) => track.Kind switch
     {
-        TrackKind.Audio => [Treatment.PrintDry, Treatment.PrintThrough, Treatment.PrintMixed, Treatment.KeepClips, Treatment.HoldBack],
-        TrackKind.Notes => [Treatment.Notes, Treatment.NotesAndPrint, Treatment.HoldBack],
-        TrackKind.Bus or TrackKind.Return => [Treatment.PrintThrough, Treatment.PrintMixed, Treatment.HoldBack],
+        TrackKind.Audio => [Treatment.PrintDry, Treatment.PrintThrough, Treatment.PrintLevel, Treatment.PrintMixed, Treatment.KeepClips, Treatment.StemOnly, Treatment.HoldBack],
+        TrackKind.Notes => [Treatment.Notes, Treatment.NotesAndPrint, Treatment.StemOnly, Treatment.HoldBack],
+        TrackKind.Bus or TrackKind.Return => [Treatment.PrintThrough, Treatment.PrintLevel, Treatment.PrintMixed, Treatment.HoldBack],
         _ => [Treatment.HoldBack],
     };
+
+    /// <summary>Forms in which a track can go muted beneath another, best first.</summary>
+    public static IReadOnlyList<Treatment> BeneathOf(Track track) => [.. TreatmentsOf(track).Where(t => t.IsNamed())];
 
     // Another export of a session may number its tracks anew: what was decided about a track holds for the only one of its name.
     private IEnumerable<TrackChoice> Named(Session session, Session? before)

@@ -124,6 +124,10 @@ public static class PreparationOptions
         {
             Unsaid = Choices.Soundings[MixSounding.WhatGoes].Id,
         },
+        new TruthOption<MixChoices>("dryStems", "stems dry", "Whether stems are without effects and returns, at their levels and pans.", m => m.DryStems, (m, value) => m with { DryStems = value }, "stems with effects", "stems without effects")
+        {
+            OnlyTrue = true,
+        },
         new TruthOption<MixChoices>("finished", "finished mix", "Whether the mix through the master goes as a file to listen to.", m => m.Finished, (m, value) => m with { Finished = value }, "no finished mix", "finished mix goes")
         {
             OnlyTrue = true,
@@ -271,6 +275,11 @@ public static class PreparationOptions
         {
             Words = ("in samples", "in frames"),
         },
+        new TruthOption<ClipChoices>("perGroup", "files", "Whether there is a file for the tracks of each stem or bus.", c => c.PerGroup, (c, value) => c with { PerGroup = value }, "clips in one file", "a file of clips for each stem or bus")
+        {
+            Words = ("one", "one a stem or bus"),
+            OnlyTrue = true,
+        },
     };
 
     /// <summary>What a receiver sheet asks for beside choices.</summary>
@@ -313,6 +322,10 @@ public static class PreparationOptions
         {
             Problem = text => text.Length == 0 || Time.FrameRate.All.Any(r => Time.Timecode.TryParse(text, r, out var _)) ? null : $"\"{text}\" is no timecode; one looks like 01:00:00:00.",
         },
+        new TruthOption<SheetTerms>("mutedClips", "reads muted clips", "Whether clips that are muted are read there as what they are.", s => s.MutedClips, (s, value) => s with { MutedClips = value }, "muted clips are not read", "muted clips are read")
+        {
+            OnlyTrue = true,
+        },
         {
             "folders", "folders", "How files are laid out.", Choices.Folders, s => s.Folders, (s, value) => s with { Folders = value }
         },
@@ -345,6 +358,15 @@ public static class PreparationOptions
         {
             OnlyTrue = true,
         },
+    };
+
+    /// <summary>A further form of a track, muted beneath.</summary>
+    public static OptionTable<BeneathChoice> Beneath { get; } = new()
+    {
+        {
+            "treatment", "treatment", "What it becomes there.", Choices.Treatments, b => b.Treatment, (b, value) => b with { Treatment = value }, true
+        },
+        new TextOption<BeneathChoice>("name", "delivered as", "A delivered name that was typed in; without it the pattern's is taken.", b => b.Name, (b, value) => b with { Name = value }, b => b.Name is null ? "name from the pattern" : $"delivered as {b.Name}"),
     };
 
     private static ChoiceOption<KindChoice> OfKind<T>(string id, string label, string about, ChoiceList<T> list, Func<KindChoice, T?> of, Func<KindChoice, T?, KindChoice> with)

@@ -31,6 +31,9 @@ public sealed record SheetTerms(string Name)
     /// <summary>The timecode at which all files start; none is the session's.</summary>
     public string? Start { get; init; }
 
+    /// <summary>Whether clips that are muted are read there as what they are.</summary>
+    public bool MutedClips { get; init; }
+
     /// <summary>How files are laid out.</summary>
     public FolderLayout Folders { get; init; }
 

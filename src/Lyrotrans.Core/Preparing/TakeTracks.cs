@@ -48,5 +48,5 @@ public static class TakeTracks
             .Select((l, n) => track with { Id = taken.Free(IdOf(track.Id, l.i), '~'), Name = FormattableString.Invariant($"{track.Name} {n + 2} {l.lane.Name}").TrimEnd(), Lanes = [l.lane], SoundingLane = 0, State = TrackState.Muted }),
     ];
 
-    private static TrackChoice RowOf(Track spare, TrackChoice choice) => choice with { TrackId = spare.Id, Name = null, Take = null, Spares = false, Marked = false };
+    private static TrackChoice RowOf(Track spare, TrackChoice choice) => choice with { TrackId = spare.Id, Name = null, Take = null, Spares = false, Marked = false, Beneath = [] };
 }

@@ -21,6 +21,12 @@ public enum Treatment
     /// <summary>One from-zero file through effects, fader, pan and automation, as it goes into the mix.</summary>
     PrintMixed,
 
+    /// <summary>One from-zero file through effects and fader with its automation, without pan: mono stays mono.</summary>
+    PrintLevel,
+
+    /// <summary>It goes in its stem and has no file of its own.</summary>
+    StemOnly,
+
     /// <summary>Its notes go in the MIDI file, and one from-zero file has them with a stand-in sound.</summary>
     NotesAndPrint,
 }

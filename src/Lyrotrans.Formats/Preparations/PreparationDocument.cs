@@ -14,7 +14,7 @@ namespace Lyrotrans.Formats.Preparations;
 /// <summary>A preparation as JSON: kept with each revision and inside every manifest, so that a package says how it was meant.</summary>
 public static class PreparationDocument
 {
-    /// <summary>1 had no version, and the options of single formats among the choices of all. Until 2 nothing was accepted; until 3 tempo had no bounds of 10 and 50 samples; until 4 no flag was answered and no sheet asked for anything; until 5 no picture went as a file, markers went in all files, and no sheet asked for formats, a start or folders; until 6 mixes were of what goes, a click of two tones on each beat, and names had three fields and were not cleaned; until 7 all files had one rate, the session's, and one form. The oldest that can say a preparation is written.</summary>
+    /// <summary>1 had no version, and the options of single formats among the choices of all. Until 2 nothing was accepted; until 3 tempo had no bounds of 10 and 50 samples; until 4 no flag was answered and no sheet asked for anything; until 5 no picture went as a file, markers went in all files, and no sheet asked for formats, a start or folders; until 6 mixes were of what goes, a click of two tones on each beat, and names had three fields and were not cleaned; until 7 all files had one rate, the session's, and one form, and a track went as one thing. The oldest that can say a preparation is written.</summary>
     public const int Version = 8;
 
     // Of documents without any of these, one after the other.
@@ -28,6 +28,12 @@ public static class PreparationDocument
 
     /// <summary>The property of what single kinds of files have otherwise.</summary>
     internal const string KindsPart = "kinds";
+
+    /// <summary>The property of a row's further forms.</summary>
+    internal const string BeneathPart = "beneath";
+
+    /// <summary>The property of the effects that a row's prints do not go through.</summary>
+    internal const string WithoutPart = "withoutEffects";
 
     private const string VersionProperty = "version";
 
@@ -89,6 +95,7 @@ public static class PreparationDocument
             json.WriteStartObject();
             json.WriteString("track", choice.TrackId);
             OptionJson.Write(json, PreparationOptions.Track, choice);
+            WriteBeneath(json, choice);
             json.WriteEndObject();
         }
 
@@ -125,7 +132,8 @@ public static class PreparationDocument
     }
 
     private static int VersionOf(Preparation preparation) =>
-        preparation.Rate is not null || preparation.Kinds.Any || preparation.Mix.Finished ? Version :
+        preparation.Rate is not null || preparation.Kinds.Any || preparation.Mix is { Finished: true } or { DryStems: true } || preparation.Clips.PerGroup || preparation.Sheet is { MutedClips: true }
+            || preparation.Tracks.Any(t => t.Beneath.Count > 0 || t.Without.Count > 0 || t.Treatment is Treatment.PrintLevel or Treatment.StemOnly) ? Version :
         preparation.Cleaning.Any || preparation.Version is not null || preparation.Date is not null || NamePattern.Fields.Except(NamePattern.FieldsOfBefore).Any(f => NamePattern.Has(preparation.NamePattern, f)) ||
         preparation.Mix.Sounding != MixSounding.WhatGoes || preparation.Tracks.Any(t => t.Marked || t.Take is not null || t.Spares) || preparation.Click is { Voice: not ClickVoice.Tones } or { Parts: not 1 } or { TempoInName: true } ? BeforeKinds
         : preparation.Picture != new PictureChoices() || preparation.Markers != MarkersForm.All || preparation.Sheet is not null ? BeforeMixes
@@ -204,8 +212,39 @@ public static class PreparationDocument
 
     private static TrackChoice ReadTrack(DocumentNode node)
     {
-        node.OnlyHas(["track", .. OptionJson.Names(PreparationOptions.Track)]);
-        return OptionJson.Read(node, PreparationOptions.Track, new TrackChoice(node["track"].Text(), Treatment.HoldBack));
+        node.OnlyHas(["track", .. OptionJson.Names(PreparationOptions.Track), BeneathPart, WithoutPart]);
+        return OptionJson.Read(node, PreparationOptions.Track, new TrackChoice(node["track"].Text(), Treatment.HoldBack)) with
+        {
+            Beneath = node.List(BeneathPart, n => ReadPart(n, PreparationOptions.Beneath, new BeneathChoice(Treatment.HoldBack))),
+            Without = node.List(WithoutPart, n => n.Text()),
+        };
+    }
+
+    private static void WriteBeneath(Utf8JsonWriter json, TrackChoice choice)
+    {
+        if (choice.Beneath.Count > 0)
+        {
+            json.WriteStartArray(BeneathPart);
+            foreach (var form in choice.Beneath)
+            {
+                json.WriteStartObject();
+                OptionJson.Write(json, PreparationOptions.Beneath, form);
+                json.WriteEndObject();
+            }
+
+            json.WriteEndArray();
+        }
+
+        if (choice.Without.Count > 0)
+        {
+            json.WriteStartArray(WithoutPart);
+            foreach (var effect in choice.Without)
+            {
+                json.WriteStringValue(effect);
+            }
+
+            json.WriteEndArray();
+        }
     }
 
     private static void WriteAccents(Utf8JsonWriter json, ClickChoices click)

@@ -76,7 +76,12 @@ public static class PreparationSchema
         new() { ["description"] = $"{format}: {option.Name}.", ["enum"] = new JsonArray([.. option.Values.Select(v => JsonValue.Create(v.Id))]) };
 
     private static JsonObject Track() =>
-        Part("A row of the track sheet.", PreparationOptions.Track, new() { ["track"] = new JsonObject { ["description"] = "The identifier of the session's track.", ["type"] = "string" } }, "track");
+        Part("A row of the track sheet.", PreparationOptions.Track, new()
+        {
+            ["track"] = new JsonObject { ["description"] = "The identifier of the session's track.", ["type"] = "string" },
+            [PreparationDocument.BeneathPart] = List(Part("A further form of the track.", PreparationOptions.Beneath), "Further forms in which the track goes, muted beneath this one."),
+            [PreparationDocument.WithoutPart] = List(new JsonObject { ["type"] = "string" }, "Effects that its prints do not go through; the second of one name is called by it and 2."),
+        }, "track");
 
     private static JsonObject Accents()
     {

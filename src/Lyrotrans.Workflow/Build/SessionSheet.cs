@@ -207,12 +207,24 @@ public static class SessionSheet
         {
             var track = file.Plan.TrackId is { } id ? names[id] : file.Plan.Kind == PlannedKind.Click ? "Click" : "";
             track += mixed(file.Plan);
+            track += file.Plan is { Kind: PlannedKind.FromZero, TrackId: { } printed } ? PrintWords(plan, printed, names) : string.Empty;
             track += file.Plan.Kind == PlannedKind.FromZero && inverted.Contains(file.Plan.TrackId!) ? ", polarity inverted" : string.Empty;
             html.Append($"<tr><td>{E(file.Plan.Path[(plan.Root.Length + 1)..])}<td>{E(track)}<td class=n>{(file.Plan.Channels > 0 ? file.Plan.Channels : "")}");
             html.Append($"<td class=n>{(file.Plan.Frames > 0 ? Digits.Grouped(file.Plan.Frames) : "")}<td class=n>{Digits.Bytes(file.Bytes)}<td><code>{file.Sha256}</code></tr>");
         }
 
         html.Append("</table>");
+    }
+
+    // What a print lacks that the session has, and what sounds where it is another form of a track.
+    private static string PrintWords(DeliveryPlan plan, string trackId, Dictionary<string, string> names)
+    {
+        var choice = plan.Preparation.Tracks.First(c => c.TrackId == trackId);
+        var track = plan.Session.Tracks.First(t => t.Id == trackId);
+        var pan = choice.Treatment != Treatment.PrintLevel ? string.Empty : track.PanAutomation is null ? $", without its pan: {TrackSettings.Pan(track.Pan)}" : ", without its pan, which moves";
+        var without = choice.Without.Count > 0 && choice.Treatment.IsThrough() ? $", without {Phrases.List([.. choice.Without], "and")}" : string.Empty;
+        var beneath = choice.Of is { } of ? $", muted beneath: {names[of]} sounds as {plan.Preparation.Tracks.First(c => c.TrackId == of).Treatment.Words()}" : string.Empty;
+        return pan + without + beneath;
     }
 
     // What sounds in a mix, where that is another thing than what goes.

@@ -17,7 +17,7 @@ public sealed class TrackSheetEdits(Session session, Preparation preparation, IE
 
     /// <summary>Gives rows a treatment; one whose track cannot have it stays as it is.</summary>
     public Edit<Preparation> Treat(Treatment treatment) =>
-        Rows((choice, track) => Preparation.TreatmentsOf(track).Contains(treatment) ? choice with { Treatment = treatment } : choice, treatment.Words());
+        Rows((choice, track) => Preparation.TreatmentsOf(track).Contains(treatment) ? choice with { Treatment = treatment, Beneath = treatment.IsNamed() ? [.. choice.Beneath.Where(b => b.Treatment != treatment)] : choice.Beneath } : choice, treatment.Words());
 
     /// <summary>Lets everything go that is on and sounds, whichever rows are marked; what is hidden, muted or switched off stays as it is, and is named.</summary>
     public Edit<Preparation> Everything()
@@ -49,6 +49,28 @@ public sealed class TrackSheetEdits(Session session, Preparation preparation, IE
 
     /// <summary>Says whether the other takes of rows go too, each as a track beneath.</summary>
     public Edit<Preparation> Spares(bool go) => Rows((choice, _) => choice with { Spares = go }, go ? "spare takes go as tracks beneath" : "spare takes stay");
+
+    /// <summary>Lets rows go in a further form, muted beneath theirs, or not any more; one whose track cannot have it, or that goes so already, stays as it is.</summary>
+    public Edit<Preparation> Beneath(Treatment treatment, bool goes) => Rows(
+        (choice, track) => choice with { Beneath = !goes ? [.. choice.Beneath.Where(b => b.Treatment != treatment)] : CanBeBeneath(choice, track, treatment) ? [.. choice.Beneath, new BeneathChoice(treatment)] : choice.Beneath },
+        goes ? $"{treatment.Words()} too, muted beneath" : $"not {treatment.Words()} beneath any more");
+
+    /// <summary>Names what is delivered of a further form of rows; an empty name leaves that to the pattern.</summary>
+    public Edit<Preparation> NameBeneath(Treatment treatment, string? name)
+    {
+        var own = string.IsNullOrWhiteSpace(name) ? null : name.Trim();
+        return Rows((choice, _) => choice with { Beneath = [.. choice.Beneath.Select(b => b.Treatment == treatment ? b with { Name = own } : b)] }, own is null ? $"{treatment.Words()} beneath: name from the pattern" : $"{treatment.Words()} beneath: delivered as {own}");
+    }
+
+    /// <summary>Says which effects prints of rows do not go through; a row without one of these names goes through all that it has.</summary>
+    public Edit<Preparation> Without(IEnumerable<string> effects)
+    {
+        var names = effects.ToHashSet();
+        return Rows((choice, track) => choice with { Without = [.. PrintEffects.NamesOf(track).Where(names.Contains)] }, names.Count == 0 ? "prints go through all effects" : $"prints go without {Phrases.List([.. names], "and")}");
+    }
+
+    private static bool CanBeBeneath(TrackChoice choice, Track track, Treatment treatment) =>
+        choice.Treatment.IsNamed() && choice.Treatment != treatment && Preparation.BeneathOf(track).Contains(treatment) && choice.Beneath.All(b => b.Treatment != treatment);
 
     /// <summary>Puts rows into a stem; an empty name leaves that to their buses.</summary>
     public Edit<Preparation> Group(string? stem)
@@ -122,9 +144,10 @@ public sealed class TrackSheetEdits(Session session, Preparation preparation, IE
 
     private string TrackPartOf(string? typed)
     {
-        // Spare takes are counted too.
+        // Spare takes and further forms are counted too.
         var (all, rows) = TakeTracks.Of(session, preparation);
-        var order = rows.Tracks.Where(c => c.Treatment != Treatment.HoldBack).ToList().FindIndex(c => c.TrackId == _marked[0]) + 1;
+        (all, rows) = BeneathTracks.Of(all, rows);
+        var order = rows.Tracks.Where(c => c.Treatment.IsNamed()).ToList().FindIndex(c => c.TrackId == _marked[0]) + 1;
         var around = NamePattern.Fill(preparation.NamePattern, DeliveredNames.Fields(all, rows, rows.Tracks.First(c => c.TrackId == _marked[0]), order, "\n")).Split('\n');
         var name = (typed ?? string.Empty).Trim();
         name = name.StartsWith(around[0], StringComparison.Ordinal) ? name[around[0].Length..] : name;

@@ -519,7 +519,7 @@ public sealed class PackageProof : IDisposable
         {
             open.AddRange(stems.Select(f => FoundSound.Open(_package, f, _files.Scratch, _stop)));
             var guide = _meant.Files.FirstOrDefault(f => f.Kind == PlannedKind.GuideMix && _package.Has(f.Path));
-            var mix = guide is null || guide.Channels != stems[0].Channels || (guide.Made.Rate, guide.Made.Encoding, guide.Span) != (stems[0].Made.Rate, stems[0].Made.Encoding, stems[0].Span) ? null : FoundSound.Open(_package, guide, _files.Scratch, _stop);
+            var mix = guide is null || _meant.Preparation.Mix.DryStems || guide.Channels != stems[0].Channels || (guide.Made.Rate, guide.Made.Encoding, guide.Span) != (stems[0].Made.Rate, stems[0].Made.Encoding, stems[0].Span) ? null : FoundSound.Open(_package, guide, _files.Scratch, _stop);
             open.AddRange(mix is null ? [] : [mix]);
             if (open.Any(o => o.Sound.Source.Channels != stems[0].Channels))
             {

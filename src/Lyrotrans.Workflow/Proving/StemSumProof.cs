@@ -71,6 +71,11 @@ public static class StemSumProof
     /// <summary>Effects in the way of the stems for which the effect of a sum is not the sum of the effects.</summary>
     public static IReadOnlyList<BentPath> NotLinear(DeliveryPlan plan)
     {
+        if (plan.Preparation.Mix.DryStems)
+        {
+            return [];
+        }
+
         var groups = StemGroup.Of(plan.Session, plan.Preparation);
         var paths = SignalPaths.Of(plan.Session);
         return plan.Session.Tracks.Where(t => Shared(t, groups, paths) && (t.Kind != TrackKind.Master || plan.Preparation.Mix.Master == StemMaster.Through))

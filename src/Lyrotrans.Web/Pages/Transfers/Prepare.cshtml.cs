@@ -47,6 +47,9 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     /// <summary>The spare takes of a track that go, as the tracks that they become.</summary>
     public IEnumerable<Track> SparesOf(Track track) => track.Lanes.Select((_, i) => TakeTracks.IdOf(track.Id, i)).SelectMany(id => Plan.Session.Tracks.Where(t => t.Id == id));
 
+    /// <summary>The further forms of a row, as the tracks that they become.</summary>
+    public IEnumerable<(Track Track, BeneathChoice Form)> BeneathOf(TrackChoice choice) => Plan.Preparation.Tracks.Where(c => c.Of == choice.TrackId).Zip(choice.Beneath, (c, form) => (Plan.Session.Tracks.First(t => t.Id == c.TrackId), form));
+
     /// <summary>Names that cleaning changes: as they are here, and as they go.</summary>
     public IReadOnlyList<(string Here, string Goes)> CleanedNames
     {
@@ -271,6 +274,7 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
 
         var preparation = (Desk.Preparation with { NamePattern = typed }).Dated(DateOnly.FromDateTime(DateTime.UtcNow));
         var (session, going) = TakeTracks.Of(Desk.Session, preparation);
+        (session, going) = BeneathTracks.Of(session, going);
         return new JsonResult(new { names = DeliveredNames.Of(session, going), collided = DeliveredNames.Collided(session, going) });
     }
 
@@ -294,6 +298,9 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
         return Part("_TrackSheet");
     }
 
+    // What the field of a further form's name begins with; its treatment follows.
+    private const string NameBeneath = "name beneath ";
+
     private static Edit<Preparation> Row(TrackSheetEdits rows, string field, string? value) => field switch
     {
         "treatment" when Choices.Treatments.ById.TryGetValue(value ?? string.Empty, out var treatment) => rows.Treat(treatment),
@@ -301,6 +308,10 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
         "inverted" => rows.Invert(value == "true"),
         "take" => rows.Take(value),
         "spares" => rows.Spares(value == "true"),
+        "beneath" when Choices.Treatments.ById.TryGetValue(value ?? string.Empty, out var form) => rows.Beneath(form, goes: true),
+        "not beneath" when Choices.Treatments.ById.TryGetValue(value ?? string.Empty, out var form) => rows.Beneath(form, goes: false),
+        "without" => rows.Without((value ?? string.Empty).Split('\n', StringSplitOptions.RemoveEmptyEntries)),
+        _ when field.StartsWith(NameBeneath, StringComparison.Ordinal) && Choices.Treatments.ById.TryGetValue(field[NameBeneath.Length..], out var form) => rows.NameBeneath(form, value),
         "marked" => rows.Mark(value == "true"),
         "group" => rows.Group(value),
         "name" => rows.Name(value),

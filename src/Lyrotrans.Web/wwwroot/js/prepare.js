@@ -18,7 +18,9 @@ function start() {
     if (e.target.id === "range-of" && e.target.value) post("?handler=RangeOf", { marker: e.target.value });
     if (e.target.id === "order-rows" && e.target.value) send([], "sort", e.target.value);
     const field = e.target.closest("#rows select, #rows input");
-    if (field) set(field.closest("tr"), field.name, field.type === "checkbox" ? field.checked : field.value);
+    if (field?.closest("tr").dataset.of) send([field.closest("tr").dataset.of], field.name, field.value);
+    else if (field) set(field.closest("tr"), field.name, field.type === "checkbox" ? field.checked : field.value);
+    if (e.target.name === "through") through();
   });
   document.addEventListener("input", e => {
     if (e.target.name === "files.namePattern") tryPattern(e.target.value);
@@ -31,6 +33,7 @@ function start() {
       show();
     }
     if (e.target.id === "hear-click") hearClick(e.target);
+    if (e.target.dataset.notBeneath) send([e.target.closest("tr").dataset.of], "not beneath", e.target.dataset.notBeneath);
     if (e.target.id === "as-mono") send(JSON.parse(e.target.dataset.tracks), "channels", "mono");
     if (e.target.dataset.here) here(e.target.dataset.here);
     if (e.target.id === "all-go") send([], "everything", "");
@@ -126,6 +129,24 @@ function hearClick(button) {
   button.setAttribute("aria-pressed", String(on));
 }
 
+// The effects that the row's prints go through, each on or off.
+function chosenEffects(effects) {
+  return el(
+    "fieldset",
+    { class: "through" },
+    el("legend", {}, "its prints go through"),
+    ...effects.map(e => {
+      const box = el("input", { type: "checkbox", name: "through", value: e.name });
+      box.checked = e.kept && !e.bypassed;
+      box.disabled = e.bypassed;
+      return el("label", {}, box, ` ${e.name}${e.bypassed ? ", bypassed here" : ""}`);
+    }),
+  );
+}
+function through() {
+  const boxes = [...document.querySelectorAll("#row-facts input[name=through]:not(:disabled)")];
+  set(rows()[current], "without", boxes.filter(b => !b.checked).map(b => b.value).join("\n"));
+}
 // One row on or off, or all between two on.
 function mark(from, to) {
   const [first, last] = [from, to].sort((a, b) => a - b);
@@ -194,11 +215,10 @@ function show() {
     ["delivered as", value("name")?.value ?? "–"],
     ["channels", word(value("channels")) ?? "–"],
   ];
-  if (d.effects)
-    facts.push([
-      "effects",
-      `${d.effects}${/through|mixed|print$/.test(word(value("treatment")) ?? "") ? ": in the print" : ": not in a dry print"}`,
-    ]);
+  const effects = JSON.parse(d.effects),
+    forms = [word(value("treatment")), ...[...document.querySelectorAll(`#rows tr[data-of="${CSS.escape(d.track)}"] .st`)].map(s => s.textContent)];
+  if (effects.length && !forms.some(f => /through|level|mixed|print$/.test(f ?? "")))
+    facts.push(["effects", `${effects.map(e => e.name).join(", ")}: not in a dry print`]);
   if (Number(d.latency)) facts.push(["their latency", `${d.latency} samples`]);
   if (value("inverted")) facts.push(["polarity", value("inverted").value === "true" ? "inverted" : "as it is"]);
   if (d.inverted) facts.push(["in the mix", "polarity inverted; not in a dry print"]);
@@ -207,6 +227,7 @@ function show() {
   side.replaceChildren(
     el("h2", {}, d.name),
     el("table", {}, el("tbody", {}, ...facts.map(([k, v]) => el("tr", {}, el("td", {}, k), el("td", {}, v ?? ""))))),
+    ...(effects.length && forms.some(f => /through|level|mixed|print$/.test(f ?? "")) ? [chosenEffects(effects)] : []),
     el(
       "p",
       { class: "soft" },

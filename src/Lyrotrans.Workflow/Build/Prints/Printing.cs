@@ -66,20 +66,22 @@ public sealed class Printing(DeliveryPlan plan, IMediaOpener opener, INoteSounds
     private string FactsOf(PlannedFile file)
     {
         var of = file.Kind == PlannedKind.Stem ? string.Join(' ', StemGroup.Of(plan.Session, plan.Preparation).First(g => g.Name == file.Group).Tracks.Order(StringComparer.Ordinal)) : file.TrackId;
-        var form = file.Kind == PlannedKind.FromZero ? $"{_choices[file.TrackId!].Treatment}" : string.Empty;
+        var form = file.Kind == PlannedKind.FromZero ? string.Join('\n', _choices[file.TrackId!].Without.Prepend($"{_choices[file.TrackId!].Treatment}")) : string.Empty;
         return FormattableString.Invariant($"{file.Kind}\n{form}\n{of}\n{file.Channel}\n{file.Made.Rate}\n{file.Made.Encoding.Bits()}\n{file.Span.Start}\n{file.Span.End}");
     }
 
     /// <summary>The sound of the mix of some tracks, where stems are taken, at the rate of a file and of what it covers.</summary>
     public IPrint Mix(IReadOnlySet<string> sounding, PlannedFile like)
     {
-        var place = MixOf(sounding);
+        var place = MixOf(sounding, dry: IsDryStem(like));
         return like.Made.Rate == plan.Session.Rate ? Open(place, like.Span) : new ConvertedPrint(range => Open(place, range), like.Span, plan.Session.Rate, like.Made.Rate);
     }
 
-    private MixPlace MixOf(IReadOnlySet<string> sounding, bool finished = false)
+    private bool IsDryStem(PlannedFile file) => file.Kind == PlannedKind.Stem && plan.Preparation.Mix.DryStems;
+
+    private MixPlace MixOf(IReadOnlySet<string> sounding, bool finished = false, bool dry = false)
     {
-        var session = plan.Session;
+        var session = dry ? DrySession : plan.Session;
         var master = SignalPaths.Of(session).Master;
         if (finished || plan.Preparation.Mix.Master == StemMaster.Through)
         {
@@ -94,6 +96,15 @@ public sealed class Printing(DeliveryPlan plan, IMediaOpener opener, INoteSounds
     // What all of them read, in session samples.
     private SampleRange Read(List<PlannedFile> files) => files.Select(f => f.Made.Rate == plan.Session.Rate ? f.Span : ConvertedPrint.Needs(f.Span, plan.Session.Rate, f.Made.Rate))
         .Aggregate(plan.Range, (all, range) => new SampleRange(Math.Min(all.Start, range.Start), Math.Max(all.End, range.End)));
+
+    // Levels and pans only: no effects, and nothing to returns.
+    private Session DrySession => field ??= WithoutEffects(plan.Session);
+
+    private static Session WithoutEffects(Session session)
+    {
+        var returns = session.Tracks.Where(t => t.Kind == TrackKind.Return).Select(t => t.Id).ToHashSet();
+        return session with { Tracks = [.. session.Tracks.Select(t => t with { Inserts = [], Sends = [.. t.Sends.Where(s => !returns.Contains(s.Target))] })] };
+    }
 
     private bool IsInverted(PlannedFile file) => file.Kind == PlannedKind.FromZero && _choices[file.TrackId!].Inverted;
 
@@ -124,7 +135,7 @@ public sealed class Printing(DeliveryPlan plan, IMediaOpener opener, INoteSounds
             case PlannedKind.FinishedMix:
                 return MixOf(MixTracks.Of(plan.Session, plan.Preparation), finished: true);
             case PlannedKind.Stem:
-                return MixOf(StemGroup.Of(plan.Session, plan.Preparation).First(g => g.Name == file.Group).Tracks.ToHashSet());
+                return MixOf(StemGroup.Of(plan.Session, plan.Preparation).First(g => g.Name == file.Group).Tracks.ToHashSet(), dry: IsDryStem(file));
             default:
                 return OfTrack(_tracks[file.TrackId!]);
         }
@@ -132,14 +143,19 @@ public sealed class Printing(DeliveryPlan plan, IMediaOpener opener, INoteSounds
 
     private MixPlace? OfTrack(Track track)
     {
-        var treatment = _choices[track.Id].Treatment;
+        var choice = _choices[track.Id];
+        var treatment = choice.Treatment;
         if (treatment == Treatment.PrintDry)
         {
             return null;
         }
 
+        // A further form has the sound of its track.
+        track = _tracks[choice.Of ?? track.Id];
+        var kept = PrintEffects.Kept(track, choice);
+        var session = kept == track ? plan.Session : plan.Session with { Tracks = [.. plan.Session.Tracks.Select(t => t.Id == track.Id ? kept : t)] };
         var sounding = track.Kind.IsSource() || _roles.PrintOf(track.Id) is not null ? new HashSet<string> { track.Id } : MixTracks.Of(plan.Session, plan.Preparation);
-        return new MixPlace(plan.Session, track, treatment == Treatment.PrintMixed ? MixPoint.AfterPan : MixPoint.AfterEffects, sounding);
+        return new MixPlace(session, kept, treatment switch { Treatment.PrintMixed => MixPoint.AfterPan, Treatment.PrintLevel => MixPoint.AfterFader, _ => MixPoint.AfterEffects }, sounding);
     }
 
     private MixPrint Open(MixPlace place, SampleRange range) => new(new MixRender(place.Session, place.Target, place.Point, place.Sounding, _sounds, range.Start), range);

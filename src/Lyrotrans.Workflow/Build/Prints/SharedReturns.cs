@@ -49,7 +49,7 @@ internal sealed class SharedReturns : IMadeSounds, IDisposable
     }
 
     public ITrackSound? Made(Track track, IReadOnlySet<string> sounding) =>
-        _made.Count > 0 && IsShared(track) && _made.TryGetValue(KeyOf(track, sounding), out var made) ? made.Value.Open() : null;
+        _made.Count > 0 && IsShared(track) && IsOwn(track) && _made.TryGetValue(KeyOf(track, sounding), out var made) ? made.Value.Open() : null;
 
     public void Dispose()
     {
@@ -59,10 +59,13 @@ internal sealed class SharedReturns : IMadeSounds, IDisposable
         }
     }
 
+    // A track whose print goes through other effects, or a mix without any, is another.
+    private bool IsOwn(Track track) => _paths[track.Id] == track;
+
     private static bool IsShared(Track track) => track is { Kind: TrackKind.Return or TrackKind.Bus, Inserts.Count: > 0 };
 
     private IEnumerable<(string Key, Track Track, IReadOnlySet<string> Sounding)> Needs(MixPlace place) =>
-        _paths.Upstream(place.Target).Select(id => _paths[id]).Where(IsShared)
+        place.Session.Tracks.Where(t => t.Kind is TrackKind.Return or TrackKind.Bus && !IsOwn(t)).Any() ? [] : _paths.Upstream(place.Target).Select(id => _paths[id]).Where(IsShared)
             .Where(t => _paths.Upstream(t).Overlaps(place.Sounding)).Select(t => (KeyOf(t, place.Sounding), t, place.Sounding));
 
     // What it sounds like: itself, and which of the tracks that reach it play.
