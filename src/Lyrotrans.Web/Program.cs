@@ -151,6 +151,7 @@ app.MapSurvey();
 app.MapListening();
 app.MapPictures();
 app.MapPackages();
+app.MapArchives();
 app.MapNewer();
 app.Run();
 

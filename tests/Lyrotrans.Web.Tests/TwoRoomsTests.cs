@@ -55,6 +55,8 @@ public sealed partial class TwoRoomsTests(TestApplication application) : IAsyncL
         ["/builds/{id:guid}/proof"] = Access.ById,
         ["/transfers/{id:guid}/batches"] = Access.ById,
         ["/transfers/{id:guid}/notes/{track}"] = Access.ById,
+        ["/transfers/{id:guid}/archive"] = Access.ById,
+        ["/transfers/{id:guid}/originals"] = Access.ById,
         ["/transfers/{id:guid}/listen"] = Access.ById,
         ["/transfers/{id:guid}/media/{sha256}/listen"] = Access.ById,
         ["/transfers/{id:guid}/picture/{sha256}/still"] = Access.ById,

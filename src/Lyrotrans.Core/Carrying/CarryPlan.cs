@@ -150,7 +150,7 @@ public sealed class CarryPlan
     private CarryObject Effect(Track track, Insert insert)
     {
         var known = _roles.PrintOf(track.Id) is not null || EffectCatalogue.Find(insert.Effect) is not null ? Fate.Printed : Fate.None;
-        var through = _plan.Preparation.Tracks.Any(c => (c.Of ?? c.TrackId) == track.Id && c.Treatment.IsThrough() && PrintEffects.Kept(track, c).Inserts.Contains(insert));
+        var through = _plan.Preparation.Tracks.Any(c => (c.Of ?? c.TrackId) == track.Id && c.Treatment.IsThrough() && !insert.Bypassed && PrintEffects.Kept(track, c).Inserts.Contains(insert));
         var inMix = track.Kind == TrackKind.Master && _plan.Preparation.Mix.Master == StemMaster.Before ? Fate.None : known;
         return Object(track, $"{insert.Effect} on {track.Name}", through ? known : Fate.None, mix: inMix);
     }

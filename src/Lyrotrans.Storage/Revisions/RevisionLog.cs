@@ -84,6 +84,29 @@ public sealed class RevisionLog(LyroContext database, DocumentStore store)
         return made;
     }
 
+    /// <summary>Gives an empty transfer all revisions of an archive, with their numbers, words, names and dates.</summary>
+    /// <param name="transferId">Without a revision.</param>
+    /// <param name="revisions">With their documents; what the rows say of hashes is made here.</param>
+    /// <param name="current">The number of the one in force.</param>
+    /// <param name="stop">Stops it; nothing was changed then.</param>
+    /// <exception cref="RevisionConflictException">The transfer has a revision.</exception>
+    public async Task RestoreAsync(Guid transferId, IReadOnlyList<(Revision Row, RevisionDocuments Documents)> revisions, int current, CancellationToken stop)
+    {
+        await using var transaction = await database.Database.BeginTransactionAsync(stop);
+        await StoreTurns.ToTakeAsync(database, stop);
+        var transfer = await LockedAsync(transferId, 0, stop);
+        foreach (var (row, documents) in revisions)
+        {
+            (row.IntakeSha, row.SessionSha, row.ReceiversSha) = await store.KeepAsync(documents, stop);
+            (row.Id, row.TransferId) = (Guid.NewGuid(), transferId);
+            database.Revisions.Add(row);
+        }
+
+        (transfer.Current, transfer.ChangedAt) = (current, DateTimeOffset.UtcNow);
+        await database.SaveChangesAsync(stop);
+        await transaction.CommitAsync(stop);
+    }
+
     private async Task<bool> MoveAsync(Guid transferId, int from, Func<List<Revision>, int?> target, CancellationToken stop)
     {
         await using var transaction = await database.Database.BeginTransactionAsync(stop);

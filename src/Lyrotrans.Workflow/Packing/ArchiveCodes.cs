@@ -26,6 +26,15 @@ public static class ArchiveCodes
     /// <summary>There is not enough room to unpack the archive.</summary>
     public static readonly FindingCode NoRoom = new("archive.no-room");
 
+    /// <summary>The list of a transfer's archive cannot be read, or says what cannot be.</summary>
+    public static readonly FindingCode BadList = new("archive.bad-list");
+
+    /// <summary>A file of a transfer's archive is not there, or not the one that its list says.</summary>
+    public static readonly FindingCode NotWhole = new("archive.not-whole");
+
+    /// <summary>A transfer's archive is opened in a transfer that has a session already.</summary>
+    public static readonly FindingCode NotEmpty = new("archive.not-empty");
+
     /// <summary>An archive inside an archive is not opened.</summary>
     public static readonly FindingCode Nested = new("archive.nested");
 }

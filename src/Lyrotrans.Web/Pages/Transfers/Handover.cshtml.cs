@@ -7,7 +7,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Pages.Transfers;
 
 /// <summary>The packages that were built, to hand over.</summary>
-public sealed class HandoverModel(DeskLoader desks, LyroContext database, RevisionLog revisions) : DeskPage(desks, database, revisions)
+public sealed class HandoverModel(DeskLoader desks, LyroContext database, RevisionLog revisions, DocumentStore documents) : DeskPage(desks, database, revisions)
 {
     public override string StageName => "Handover";
 
@@ -17,8 +17,14 @@ public sealed class HandoverModel(DeskLoader desks, LyroContext database, Revisi
     /// <summary>Packages for this receiver, the newest first; then those of receivers that left.</summary>
     public IReadOnlyList<PackageBuild> Packages { get; private set; } = [];
 
+    /// <summary>What the archive of the transfer would have; null where there is nothing yet.</summary>
+    public Workflow.Archiving.TransferArchive? Archive { get; private set; }
+
+    public string ArchivePath => $"/transfers/{Desk.Id}/archive";
+
     public async Task OnGetAsync(CancellationToken stop)
     {
+        Archive = Desk.Revision is null ? null : await Endpoints.Archives.OfAsync(Desk, Database, documents, stop);
         var here = Desk.Receivers.All.Select(r => r.Id).ToList();
         var left = Database.Builds.AsNoTracking().Where(b => b.TransferId == Desk.Id && b.State == WorkState.Done && !here.Contains(b.ReceiverId)).OrderByDescending(b => b.At);
         Packages = [.. await Builds.Where(b => b.State == WorkState.Done).ToListAsync(stop), .. await left.ToListAsync(stop)];

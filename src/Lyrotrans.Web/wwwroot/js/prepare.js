@@ -16,6 +16,7 @@ if (sheet()) start();
 function start() {
   document.addEventListener("change", e => {
     if (e.target.id === "range-of" && e.target.value) post("?handler=RangeOf", { marker: e.target.value });
+    if (e.target.id === "originals" && e.target.selectedIndex) fetchOriginals(e.target);
     if (e.target.id === "order-rows" && e.target.value) send([], "sort", e.target.value);
     const field = e.target.closest("#rows select, #rows input");
     if (field?.closest("tr").dataset.of) send([field.closest("tr").dataset.of], field.name, field.value);
@@ -131,17 +132,13 @@ function hearClick(button) {
 
 // The effects that the row's prints go through, each on or off.
 function chosenEffects(effects) {
-  return el(
-    "fieldset",
-    { class: "through" },
-    el("legend", {}, "its prints go through"),
-    ...effects.map(e => {
-      const box = el("input", { type: "checkbox", name: "through", value: e.name });
-      box.checked = e.kept && !e.bypassed;
-      box.disabled = e.bypassed;
-      return el("label", {}, box, ` ${e.name}${e.bypassed ? ", bypassed here" : ""}`);
-    }),
-  );
+  const boxes = effects.map(e => {
+    const box = el("input", { type: "checkbox", name: "through", value: e.name });
+    box.checked = e.kept && !e.bypassed;
+    box.disabled = e.bypassed;
+    return el("label", {}, box, ` ${e.name}${e.bypassed ? ", bypassed here" : ""}`);
+  });
+  return el("div", { class: "settings" }, el("fieldset", { class: "through many" }, el("legend", {}, "its prints go through"), ...boxes));
 }
 function through() {
   const boxes = [...document.querySelectorAll("#row-facts input[name=through]:not(:disabled)")];
@@ -189,6 +186,12 @@ function send(track, field, value) {
 function post(where, values) {
   return window.htmx.ajax("POST", where, { target: "#sheet", swap: "outerHTML", values: { from: sheet().dataset.revision, ...values } });
 }
+// The media of marked tracks as they came, in one zip.
+function fetchOriginals(select) {
+  const tracks = [...marked].map(id => `track=${encodeURIComponent(id)}`).join("&");
+  location.assign(ofReceiver(`originals?${tracks}${select.value}`));
+  select.selectedIndex = 0;
+}
 // The place of the position line becomes what a field says.
 function here(name) {
   const field = document.querySelector(`input[name='${name}']`);
@@ -205,6 +208,8 @@ function show() {
     field.setAttribute("list", "places");
   const others = document.getElementById("others-back");
   if (others) others.hidden = marked.size === 0;
+  const originals = document.getElementById("originals");
+  if (originals) originals.hidden = marked.size === 0;
   const row = rows()[current];
   if (!row) return;
   const d = row.dataset,
