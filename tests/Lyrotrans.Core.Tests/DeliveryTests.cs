@@ -51,6 +51,19 @@ public class DeliveryTests
     }
 
     [Fact]
+    public void A_chosen_end_can_have_a_tail_after_it()
+    {
+        var session = Of(Track("a", Clip("1", 1000, 400_000)));
+        SampleRange Range(long tail) => DeliveryPlan.Make(session, Preparation.Default(session, TestFormats.Any) with { ChosenEnd = 4000, EndTail = tail }, s_unmeasured).Range;
+        Assert.Equal(4000, Range(0).End);
+        Assert.Equal(4700, Range(700).End);
+
+        // Without a chosen end it adds nothing.
+        var usual = Preparation.Default(session, TestFormats.Any);
+        Assert.Equal(DeliveryPlan.Make(session, usual, s_unmeasured).Range, DeliveryPlan.Make(session, usual with { EndTail = 700 }, s_unmeasured).Range);
+    }
+
+    [Fact]
     public void The_range_can_start_at_bar_one_or_anywhere()
     {
         var session = Of(Track("a", Clip("1", 0, 1000))) with { Bar1Sample = 300 };

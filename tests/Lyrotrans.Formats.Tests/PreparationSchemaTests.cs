@@ -25,6 +25,7 @@ public class PreparationSchemaTests
         var preparation = new Preparation
         {
             ChosenEnd = 9,
+            EndTail = 9,
             Rate = 96_000,
             Kinds = Choices.FileKinds.Aggregate(new KindChoices(), (kinds, k) => kinds.With(k.Value, new KindChoice
             {

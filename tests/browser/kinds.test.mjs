@@ -3,7 +3,7 @@ import { test, before, after } from "node:test";
 import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import { begin, drop, makesRevision, open, passes, root, signIn, waitForRevision } from "./desk.mjs";
+import { HANGS, begin, drop, makesRevision, open, passes, revision, root, signIn, waitForRevision } from "./desk.mjs";
 
 const bytes = name => readFileSync(join(root, "tests", "fixtures", name));
 const look = async name => {
@@ -46,6 +46,7 @@ test("one rate is chosen for all files, and others for single kinds", async () =
   // What a format does not hold is refused, and stays as it was.
   await page.selectOption("select[name='kinds.stems.encoding']", "float 32");
   await page.waitForFunction(() => /FLAC holds no float/.test(document.getElementById("notice")?.innerText ?? ""));
+  problems.splice(0);
   await page.reload();
   assert.equal(await page.locator("select[name='kinds.stems.encoding']").inputValue(), "usual");
 });
@@ -61,5 +62,47 @@ test("the list says each, and all of it is proved", async () => {
     await page.fill("#find", words);
     await page.waitForFunction(w => document.getElementById("rows").innerText.includes(w), words);
   }
+});
+
+test("a track goes in two forms, one of them muted beneath under a name of its own", async () => {
+  await page.goto(`${transfer}/prepare`);
+  const row = page.locator("#rows tr[data-track]").first();
+  await makesRevision(page, () => row.locator("select[name=beneath]").selectOption({ label: "keep clips" }));
+  const beneath = page.locator("#rows tr[data-of]");
+  assert.match(await beneath.innerText(), /keep clips[^]*muted beneath: Narrator sounds as print dry/);
+  const name = beneath.locator("input");
+  await makesRevision(page, async () => {
+    await name.fill("Narrator edit");
+    await name.press("Tab");
+  });
+  await makesRevision(page, () => row.locator("select[name=treatment]").selectOption({ label: "print at its level" }));
+  assert.match(await beneath.innerText(), /Narrator sounds as print at its level/);
+  await look("forms");
+  await page.goto(`${transfer}/build`);
+  assert.match(await page.locator("#planned").innerText(), /_beneath\.aaf/);
+  assert.match(await page.locator(".plan").innerText(), /0 lost without a word/);
+  await passes(page, transfer);
+});
+
+test("the archive of everything opens in a new transfer as it was, and nowhere else", async () => {
+  await page.goto(`${transfer}/handover`);
+  const link = page.locator("#archive a");
+  assert.match(await page.locator("#archive").innerText(), /2 files as they came, \d+ revisions/);
+  await look("archive");
+  const zip = await (await page.request.get(new URL(await link.getAttribute("href"), page.url()).href)).body();
+  await page.goto(`${transfer}/revisions`);
+  const told = await page.locator("main").innerText();
+  const before = await revision(page);
+  await page.goto(`${transfer}/intake`);
+  await drop(page, [["Kinds_archive.zip", zip]]);
+  await page.waitForFunction(() => /has a session already/.test(document.body.innerText), null, { timeout: HANGS });
+  assert.equal(await revision(page), before);
+  const opened = await begin(page, "Kinds again");
+  await drop(page, [["Kinds_archive.zip", zip]]);
+  await waitForRevision(page, before);
+  await page.goto(`${opened}/revisions`);
+  assert.equal(await revision(page), before);
+  assert.equal(await page.locator("main").innerText(), told);
+  await passes(page, opened);
   assert.deepEqual(problems, []);
 });

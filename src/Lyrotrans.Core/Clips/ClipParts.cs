@@ -79,12 +79,12 @@ public static class ClipParts
                 : $"The {choices.Format} file would have {Digits.Bytes(largest)}, and {Digits.Bytes(most)} is the most: put media beside it, take 16 bits, or split it by tracks.";
     }
 
-    // Numbered as they will be read again.
+    // Numbered as they will be read again, and media in the order in which these tracks first use them.
     internal static ClipPlan Part(ClipPlan plan, IReadOnlyList<Track> tracks)
     {
         var numbered = tracks.Select((t, i) => ClipPlanner.Numbered(t, i + 1)).ToValueArray();
-        var used = tracks.SelectMany(t => t.Lanes).SelectMany(l => l.Clips).Select(c => c.Media).ToHashSet();
-        var media = plan.Media.Where(m => used.Contains(m.Media.Id)).ToValueArray();
+        var known = plan.Media.ToDictionary(m => m.Media.Id);
+        var media = tracks.SelectMany(t => t.Lanes).SelectMany(l => l.Clips).Select(c => c.Media).Distinct().Select(id => known[id]).ToValueArray();
         return plan with { Media = media, Session = plan.Session with { Tracks = numbered, Media = media.Select(m => m.Media).ToValueArray() } };
     }
 

@@ -15,7 +15,7 @@ public static class DeliveryRange
     /// <param name="sounds">Measured sound by media id; a clip of media that was not measured counts to its end.</param>
     public static SampleRange Of(Session session, Preparation preparation, IReadOnlyDictionary<string, MediaSound> sounds)
     {
-        var end = Math.Max(FilesStart.BeforeCountIn(session, preparation) + 1, preparation.ChosenEnd ?? Sounding(session, preparation, sounds).Last + preparation.Tail);
+        var end = Math.Max(FilesStart.BeforeCountIn(session, preparation) + 1, preparation.ChosenEnd is { } chosen ? chosen + preparation.EndTail : Sounding(session, preparation, sounds).Last + preparation.Tail);
         return new SampleRange(FilesStart.Of(session, preparation), end);
     }
 

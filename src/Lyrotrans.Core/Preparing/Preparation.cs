@@ -45,6 +45,9 @@ public sealed record Preparation
     /// <summary>For a chosen end: one past the last session sample; none is the last sound and its tail.</summary>
     public long? ChosenEnd { get; init; }
 
+    /// <summary>Added after a chosen end, in session samples: what goes on there is in the files too.</summary>
+    public long EndTail { get; init; }
+
     /// <summary>The longest that effects are let sound on after the last sound, in session samples.</summary>
     public long? LongestTail { get; init; }
 

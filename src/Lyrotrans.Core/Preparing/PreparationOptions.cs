@@ -60,6 +60,15 @@ public static class PreparationOptions
             Range = Positions.PositionText.Places,
         },
         new WholeOption<Preparation>(
+            "endTail", "tail after it, s", "What is added after a chosen end, in session samples.", p => p.EndTail == 0 ? null : p.EndTail, (p, value) => p with { EndTail = value ?? 0 }, p => $"tail of {p.EndTail} samples after the chosen end")
+        {
+            Unit = WholeUnit.Duration,
+            MayBeEmpty = true,
+            Least = 0,
+            MostSeconds = 600,
+            Range = "0 to 600 seconds",
+        },
+        new WholeOption<Preparation>(
             "longestTail", "longest tail, s", "The longest that effects may sound on after the last sound, in session samples.",
             p => p.LongestTail, (p, value) => p with { LongestTail = value }, p => p.LongestTail is { } longest ? $"longest tail {longest} samples" : "longest tail as usual")
         {

@@ -142,7 +142,14 @@ function chosenEffects(effects) {
 }
 function through() {
   const boxes = [...document.querySelectorAll("#row-facts input[name=through]:not(:disabled)")];
-  set(rows()[current], "without", boxes.filter(b => !b.checked).map(b => b.value).join("\n"));
+  set(
+    rows()[current],
+    "without",
+    boxes
+      .filter(b => !b.checked)
+      .map(b => b.value)
+      .join("\n"),
+  );
 }
 // One row on or off, or all between two on.
 function mark(from, to) {
@@ -221,7 +228,10 @@ function show() {
     ["channels", word(value("channels")) ?? "–"],
   ];
   const effects = JSON.parse(d.effects),
-    forms = [word(value("treatment")), ...[...document.querySelectorAll(`#rows tr[data-of="${CSS.escape(d.track)}"] .st`)].map(s => s.textContent)];
+    forms = [
+      word(value("treatment")),
+      ...[...document.querySelectorAll(`#rows tr[data-of="${CSS.escape(d.track)}"] .st`)].map(s => s.textContent),
+    ];
   if (effects.length && !forms.some(f => /through|level|mixed|print$/.test(f ?? "")))
     facts.push(["effects", `${effects.map(e => e.name).join(", ")}: not in a dry print`]);
   if (Number(d.latency)) facts.push(["their latency", `${d.latency} samples`]);
