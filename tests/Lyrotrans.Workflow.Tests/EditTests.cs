@@ -209,8 +209,33 @@ public class EditTests
             Assert.Equal(typed, OptionTyping.Shown(option, of(edit.After!), s_session));
             Assert.Equal(edit.After, PreparationDocument.Read(PreparationDocument.Write(edit.After!), "p.json"));
             Assert.Equal(before, Type(edit.After!, ($"{part}.{option.Id}", shown)).After);
+            IsShownSideBySide(before, edit.After!, option.Id);
             Assert.True(option is TextOption<T> || Type(before, ($"{part}.{option.Id}", "as the wind blows")).Problem is not null, option.Id);
         }
+    }
+
+    // What differs for two receivers, or from one revision to the next, is shown.
+    private static void IsShownSideBySide(Preparation one, Preparation other, string what) => Assert.True(
+        ReceiverComparison.Of(s_session, Core.Receiving.ReceiverList.Of([new Core.Receiving.Receiver("1", string.Empty, one), new Core.Receiving.Receiver("2", string.Empty, other)], 3)).Count > 0, what);
+
+    [Fact]
+    public void Whatever_a_row_says_is_shown_where_it_differs()
+    {
+        foreach (var option in PreparationOptions.Track)
+        {
+            var row = s_going.Tracks[0];
+            var changed = option switch
+            {
+                ChoiceOption<TrackChoice> choice => choice.With(row, choice.Values.First(v => v.Id != choice.Of(row)).Id),
+                TextOption<TrackChoice> text => text.With(row, "another"),
+                TruthOption<TrackChoice> truth => truth.With(row, !truth.Of(row)),
+                _ => throw new NotSupportedException(option.Id),
+            };
+            IsShownSideBySide(s_going, s_going with { Tracks = [changed, .. s_going.Tracks.Skip(1)] }, option.Id);
+        }
+
+        IsShownSideBySide(s_going, s_going with { Tracks = [s_going.Tracks[0] with { Beneath = [new BeneathChoice(Treatment.KeepClips)] }, .. s_going.Tracks.Skip(1)] }, "beneath");
+        IsShownSideBySide(s_going, s_going with { Tracks = [s_going.Tracks[0] with { Without = ["limiter"] }, .. s_going.Tracks.Skip(1)] }, "without");
     }
 
     private static string Another<T>(Option<T> option, string shown) => option switch

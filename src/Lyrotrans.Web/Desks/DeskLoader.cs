@@ -113,7 +113,7 @@ public sealed class DeskLoader(
 
     /// <summary>How far a plan's grid would stray from the sound in each form of tempo; kept, because a long piece takes a while to measure.</summary>
     public IReadOnlyDictionary<TempoForm, TempoDrift> Drifts(Desk desk, DeliveryPlan plan) =>
-        cache.Get(desk.Room.Id, $"{desk.Revision!.SessionSha} {plan.Range.Start} drifts", () => MeantMidi.Drifts(plan));
+        cache.Get(desk.Room.Id, $"{desk.Revision!.SessionSha} {plan.TimelineRange.Start} at {plan.Timeline.Rate} drifts", () => MeantMidi.Drifts(plan));
 
     /// <summary>Keeps a new state of a transfer.</summary>
     /// <exception cref="Core.Errors.BadInputException">The new state could not be read again; nothing was kept.</exception>

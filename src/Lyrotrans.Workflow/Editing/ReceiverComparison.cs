@@ -16,6 +16,7 @@ public static class ReceiverComparison
         var names = session.Tracks.ToDictionary(t => t.Id, t => t.Name);
         return [.. Options(all, PreparationOptions.Files, string.Empty, p => p, session)
             .Concat(Options(all, PreparationOptions.Mix, string.Empty, p => p.Mix, session))
+            .Concat(Choices.FileKinds.SelectMany(k => Options(all, PreparationOptions.Kind, $"{k.Words}: ", p => p.Kinds[k.Value], session)))
             .Concat(Options(all, PreparationOptions.Midi, "MIDI: ", p => p.Midi, session))
             .Concat(Options(all, PreparationOptions.Markers, string.Empty, p => p, session))
             .Concat(Options(all, PreparationOptions.Picture, "picture: ", p => p.Picture, session))
@@ -35,7 +36,12 @@ public static class ReceiverComparison
     {
         var choice = preparation.Tracks.First(c => c.TrackId == track);
         string?[] parts = [choice.Treatment.Words(), choice.Channels == DeliveredChannels.AsTrack ? null : Choices.Channels[choice.Channels].Words, choice.Name, choice.Inverted ? "inverted" : null, choice.Group];
-        return string.Join(", ", parts.OfType<string>());
+        string[] said = ["treatment", "channels", "name", "inverted", "group"];
+        var usual = new TrackChoice(track, choice.Treatment);
+        return string.Join(", ", parts.OfType<string>()
+            .Concat(PreparationOptions.Track.Where(o => !said.Contains(o.Id)).Select(o => o.Changed(usual, choice)).OfType<string>())
+            .Concat(choice.Beneath.Select(b => $"{b.Treatment.Words()} beneath{(b.Name is { } name ? $" as {name}" : string.Empty)}"))
+            .Concat(choice.Without.Count > 0 ? [$"prints without {Phrases.List([.. choice.Without], "and")}"] : []));
     }
 
     private static IEnumerable<(string Name, IReadOnlyList<string> For)> Options<T>(IReadOnlyList<Preparation> all, OptionTable<T> options, string part, Func<Preparation, T> of, Session session) =>
