@@ -116,14 +116,38 @@ public class BeneathTests(DemoSession demo)
         Assert.Contains(tracks.ToArray(), t => t.Sounding!.Clips.All(c => c.Muted));
     }
 
-    [Fact]
-    public void Each_stem_or_bus_has_an_edit_file_of_its_own_in_one_build()
+    [Theory]
+    [InlineData("AAF")]
+    [InlineData("OTIO")]
+    public void Each_stem_or_bus_has_an_edit_file_of_its_own_in_one_build(string format)
     {
-        var plan = demo.Plan(p => p with { Clips = Choose.Aaf with { PerGroup = true, Trimmed = true }, Tracks = PreparationTreatment.OfAudio(p, Loaded.Session, Treatment.KeepClips) }, Loaded);
+        var clips = format == "AAF" ? Choose.Aaf : Choose.Otio;
+        var plan = demo.Plan(p => p with { Clips = clips with { PerGroup = true, Trimmed = true }, Tracks = PreparationTreatment.OfAudio(p, Loaded.Session, Treatment.KeepClips) }, Loaded);
         Proved(plan);
         Assert.Equal(["Other tracks", "Strings"], plan.ClipFiles.Select(f => f.Label).Order(StringComparer.Ordinal));
         Assert.Equal(plan.Clips!.Session.Tracks.Select(t => t.Name).Order(StringComparer.Ordinal), plan.ClipFiles.SelectMany(f => f.Session.Tracks).Select(t => t.Name).Order(StringComparer.Ordinal));
-        Assert.Contains(plan.Files, f => f.Path.EndsWith("_Strings.aaf", StringComparison.Ordinal));
+        Assert.Contains(plan.Files, f => f.Path.EndsWith($"_Strings{clips.Format.Extension}", StringComparison.Ordinal));
+    }
+
+    [Theory]
+    [InlineData("AAF")]
+    [InlineData("OTIO")]
+    public void A_room_that_wants_one_folder_gets_all_files_in_it(string format)
+    {
+        var clips = format == "AAF" ? Choose.Aaf : Choose.Otio;
+        var plan = Plan(
+            c => c with { Beneath = [new BeneathChoice(Treatment.KeepClips)] },
+            p => p with { Clips = clips with { Media = Core.ClipFormats.ClipMediaForm.BesideWave, Trimmed = true }, Sheet = new SheetTerms("Lantern House") { Folders = FolderLayout.Flat }, Mix = new MixChoices(Stems: true, Guide: true, Copies: ListeningCopies.All) });
+        var zip = Proved(plan);
+        Assert.All(plan.Files, f => Assert.Equal(plan.Root.Length, f.Path.LastIndexOf('/')));
+        Assert.Equal(plan.Files.Count, plan.Files.Select(f => f.Path.ToUpperInvariant()).Distinct().Count());
+        Assert.Contains("every file of sound", System.Text.Encoding.UTF8.GetString(PackageTamper.Read(zip, "Session_sheet.html")), StringComparison.Ordinal);
+
+        // An edit file finds its media where it lies.
+        var path = plan.Files.Single(f => f.Kind == PlannedKind.ClipFile).Path;
+        using var stream = new MemoryStream(PackageTamper.Read(zip, path));
+        var media = SessionDocuments.Open(stream, path).ReadSession().Session.Media;
+        Assert.All(media, m => Assert.Contains(plan.Files, f => f.Path == $"{plan.Root}/{m.FileName}"));
     }
 
     [Fact]

@@ -82,10 +82,17 @@ public static class ClipParts
     // Numbered as they will be read again, and media in the order in which these tracks first use them.
     internal static ClipPlan Part(ClipPlan plan, IReadOnlyList<Track> tracks)
     {
-        var numbered = tracks.Select((t, i) => ClipPlanner.Numbered(t, i + 1)).ToValueArray();
+        var numbered = Connected([.. tracks.Where(t => t.Kind == TrackKind.Audio).Select((t, i) => ClipPlanner.Numbered(t, i + 1)), .. tracks.Where(t => t.Kind != TrackKind.Audio)]);
         var known = plan.Media.ToDictionary(m => m.Media.Id);
         var media = tracks.SelectMany(t => t.Lanes).SelectMany(l => l.Clips).Select(c => c.Media).Distinct().Select(id => known[id]).ToValueArray();
         return plan with { Media = media, Session = plan.Session with { Tracks = numbered, Media = media.Select(m => m.Media).ToValueArray() } };
+    }
+
+    // What a track feeds may lie in another part.
+    private static ValueArray<Track> Connected(List<Track> tracks)
+    {
+        var here = tracks.Select(t => t.Id).ToHashSet();
+        return [.. tracks.Select(t => t with { Output = t.Output is { } output && here.Contains(output) ? output : null, Sends = [.. t.Sends.Where(s => here.Contains(s.Target))] })];
     }
 
     private static long Points(Session session) => session.Tracks.Sum(t =>

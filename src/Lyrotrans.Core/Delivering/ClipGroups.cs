@@ -30,10 +30,12 @@ public static class ClipGroups
             }
         }
 
-        var groups = plan.Session.Tracks.GroupBy(t => labels.GetValueOrDefault(t.Id, string.Empty)).OrderBy(g => g.Key == Beneath ? 1 : 0).ToList();
+        // What has no clips (notes, buses) goes with the first group that has.
+        var groups = plan.Session.Tracks.Where(t => labels.ContainsKey(t.Id)).GroupBy(t => labels[t.Id]).OrderBy(g => g.Key == Beneath ? 1 : 0).ToList();
+        var others = plan.Session.Tracks.Where(t => !labels.ContainsKey(t.Id)).ToList();
         return groups.Count == 1 && groups[0].Key.Length == 0
             ? ClipParts.Of(plan, preparation.Clips)
-            : groups.SelectMany(g => ClipParts.Of(ClipParts.Part(plan, [.. g]) with { Label = g.Key }, preparation.Clips)).ToValueArray();
+            : groups.SelectMany((g, i) => ClipParts.Of(ClipParts.Part(plan, [.. g, .. i == 0 ? others : []]) with { Label = g.Key }, preparation.Clips)).ToValueArray();
     }
 
     /// <summary>What the names of the files end with: the group, and a number where a group has several files.</summary>

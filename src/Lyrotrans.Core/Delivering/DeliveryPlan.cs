@@ -140,6 +140,7 @@ public sealed class DeliveryPlan
         files.Add(new PlannedFile($"{root}/manifest.json", PlannedKind.Manifest, Bytes: 1000 + (files.Count * 300L)));
         files.Add(new PlannedFile($"{root}/SHA256SUMS", PlannedKind.Checksums, Bytes: files.Count * 100L));
         files.Add(new PlannedFile($"{root}/manifest.sig", PlannedKind.Signature, Bytes: 400));
+        files = preparation.Sheet?.Folders == FolderLayout.Flat ? FlatFolder.Of(files, root) : files;
         return new DeliveryPlan(session, preparation, range, files.ToValueArray(), root, clips, parts, forms) { Picture = picture, CutTail = DeliveryRange.CutTail(session, preparation, sounds) };
     }
 

@@ -25,7 +25,6 @@ internal static class PlanProblem
     private static string? Sheet(Session session, Preparation preparation) => preparation.Sheet is { } sheet && sheet.Rate is { } rate && preparation.RateOf(session.Rate).PerSecond != rate
         ? $"{sheet.Name} asks for {rate} Hz, and the files go at {preparation.RateOf(session.Rate)}. Choose {rate} Hz, ask the receiver, or take another sheet."
         : preparation.Sheet is { Start.Length: > 0 } starts && Starts(session, preparation) is var at && at != starts.Start ? $"{starts.Name} asks for files that start at {starts.Start}, and these start at {at}. Say at Intake where the session starts, ask the receiver, or take another sheet."
-        : preparation.Sheet is { Folders: FolderLayout.Flat } flat ? $"{flat.Name} asks for all files in one folder, and they can only be laid out by kind yet. Ask the receiver, or take another sheet."
         : preparation.Sheet is { Picture.Length: > 0 } asks ? $"{asks.Name} asks for a picture in words ({asks.Picture}), which nothing here can keep to. Ask the receiver, or take another sheet."
         : null;
 

@@ -12,8 +12,11 @@ public sealed record PicturePlan
     private const long BytesPerSecond = 6_000_000;
     private static readonly string[] s_known = [".mov", ".mp4", ".m4v", ".mxf"];
 
+    private readonly bool _isFlat;
+
     private PicturePlan(Session session, PictureReference source, Preparation preparation)
     {
+        _isFlat = preparation.Sheet?.Folders == FolderLayout.Flat;
         (Source, Form) = (source, preparation.Picture.Form);
         FramesPerSecond = source.FramesPerSecond!.Value;
         var (rate, scale) = (session.Rate, session.FrameRate.PerSecond);
@@ -55,7 +58,7 @@ public sealed record PicturePlan
     public string FileName { get; }
 
     /// <summary>Where it lies, under the package's own folder.</summary>
-    public string Path => $"picture/{FileName}";
+    public string Path => _isFlat ? FileName : $"picture/{FileName}";
 
     /// <summary>Whether the picture has ended when the files begin.</summary>
     public bool IsEmpty => Source.LengthFrames > 0 && LengthFrames < 1;

@@ -34,6 +34,9 @@ public static class ClipsFile
     public static ClipSound Sound(DeliveryPlan plan, string mediaId, IMediaOpener opener, IMediaFiles files, CancellationToken stop) =>
         new(plan, plan.Clips!.Media.First(m => m.Media.Id == mediaId), opener, files, stop);
 
+    // As the edit file finds it from where itself lies, at the root.
+    private static string PathOf(DeliveryPlan plan, ClipMedia medium) => plan.Files.First(f => f.Kind == PlannedKind.ClipMedia && f.MediaId == medium.Media.Id).Path[(plan.Root.Length + 1)..];
+
     private static MediaEssence Essence(DeliveryPlan plan, ClipMedia medium, IMediaOpener opener, IMediaFiles files, CancellationToken stop)
     {
         var choices = plan.Preparation.Clips;
@@ -47,7 +50,7 @@ public static class ClipsFile
             IsAiff = choices.MediaForm.IsAiff(),
             IsPlainSamples = choices.MediaForm == ClipMediaForm.InsideSamples,
             IsMissing = medium.IsMissing,
-            BesidePath = medium.IsMissing ? medium.Media.FileName : choices.MediaForm.IsBeside() ? $"media/{medium.Media.FileName}" : null,
+            BesidePath = medium.IsMissing ? medium.Media.FileName : choices.MediaForm.IsBeside() ? PathOf(plan, medium) : null,
             Bytes = medium.IsMissing ? 0 : sound.Bytes,
             Write = sound.Write,
             Identity = medium.Media.Id,

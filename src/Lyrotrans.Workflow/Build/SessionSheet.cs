@@ -134,6 +134,8 @@ public static class SessionSheet
         html.Append("</table>");
     }
 
+    private static bool IsFlat(DeliveryPlan plan) => plan.Preparation.Sheet?.Folders == FolderLayout.Flat;
+
     private static long BarOne(DeliveryPlan plan) => plan.Timeline.Bar1Sample - plan.TimelineRange.Start;
 
     // The time stamp that files have which begin where all do.
@@ -154,13 +156,13 @@ public static class SessionSheet
         html.Append($"<li>Import <b>{E(plan.Root)}.mid</b> with its tempo map, so that the grid is there first.</li>");
         if (plan.Clips is { } clips)
         {
-            var beside = plan.Files.Any(f => f.Kind == PlannedKind.ClipMedia) ? "; its sound lies beside it in <b>media</b>" : string.Empty;
+            var beside = plan.Files.Any(f => f.Kind == PlannedKind.ClipMedia) ? IsFlat(plan) ? "; its sound lies beside it" : "; its sound lies beside it in <b>media</b>" : string.Empty;
             html.Append($"<li>Open or import {Names(plan)}{beside}. Its first sample is {E(clips.Session.Start.ToString())}; it has {Digits.Grouped(clips.Session.Tracks.Count(t => t.Kind == TrackKind.Audio))} tracks with {Digits.Grouped(clips.Session.Tracks.Sum(t => t.Lanes.Sum(l => l.Clips.Count)))} clips.</li>");
         }
 
         if (plan.Files.Any(f => f.IsSound))
         {
-            html.Append("<li>Import everything in <b>audio</b>, one track per file, all at the start (or at their time stamps: it is the same place).</li>");
+            html.Append($"<li>Import {(IsFlat(plan) ? "every file of sound" : "everything in <b>audio</b>")}, one track per file, all at the start (or at their time stamps: it is the same place).</li>");
         }
 
         if (plan.Picture is { } picture)

@@ -118,7 +118,7 @@ public static class SessionConvert
         var folder = Path.GetDirectoryName(Path.GetFullPath(output))!;
         foreach (var medium in plan.Files.Where(f => f.Kind == PlannedKind.ClipMedia))
         {
-            WholeFile.Write(Path.Combine(folder, MediaFolder, Path.GetFileName(medium.Path)), stream => ClipsFile.Sound(plan, medium.MediaId!, opener, loaded.Media, stop).Write(stream));
+            WholeFile.Write(Path.Combine(folder, medium.Path[(plan.Root.Length + 1)..]), stream => ClipsFile.Sound(plan, medium.MediaId!, opener, loaded.Media, stop).Write(stream));
         }
 
         foreach (var part in plan.Files.Where(f => f.Kind == PlannedKind.ClipFile).Select(f => f.Part))
