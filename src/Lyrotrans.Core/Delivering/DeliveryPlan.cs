@@ -197,7 +197,8 @@ public sealed class DeliveryPlan
 
         // About what the codecs make of music at the quality that is asked of them: a twelfth of 24 bits.
         return copied.Zip(names, (f, name) => new PlannedFile(
-            $"{root}/listen/{name}{extension}", PlannedKind.ListeningCopy, f.TrackId, Math.Min(2, f.Channels), f.Frames, f.Frames * Math.Min(2, f.Channels) / 4, Of: f.Path) { Form = f.Form, Span = f.Span }).ToList();
+            $"{root}/listen/{name}{extension}", PlannedKind.ListeningCopy, f.TrackId, Math.Min(2, f.Channels), f.Frames, f.Frames * Math.Min(2, f.Channels) / 4, Of: f.Path)
+        { Form = f.Form, Span = f.Span }).ToList();
     }
 
     /// <summary>The session as MIDI files are told of it, in samples of the delivered rate: without its markers where they are not to be in them.</summary>
