@@ -27,6 +27,7 @@ public class PreparationSchemaTests
             ChosenEnd = 9,
             EndTail = 9,
             Rate = 96_000,
+            Tags = true,
             Kinds = Choices.FileKinds.Aggregate(new KindChoices(), (kinds, k) => kinds.With(k.Value, new KindChoice
             {
                 Rate = 44_100,

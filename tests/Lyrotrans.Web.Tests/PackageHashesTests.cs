@@ -20,9 +20,9 @@ public sealed class PackageHashesTests(TestApplication application)
         var transfer = await person.BeginAsync("Planetarium show");
         byte[][] sounds = [Sounds.Noise(81), Sounds.Noise(82)];
         await person.BringInAsync(transfer, ("bell.wav", sounds[0]), ("lamp.wav", sounds[1]));
-        var kept = await person.PostAsync(transfer, "build", "Keep");
+        var kept = await person.PostAsync(transfer, "prepare", "Keep");
         Assert.True(kept.IsSuccessStatusCode, await kept.Content.ReadAsStringAsync());
-        var chosen = await person.PostAsync(transfer, "build", "Options", ("clips.file", format));
+        var chosen = await person.PostAsync(transfer, "prepare", "Options", ("clips.file", format));
         Assert.True(chosen.IsSuccessStatusCode, await chosen.Content.ReadAsStringAsync());
         var built = await person.BuildAsync(transfer);
         Assert.True(built.Passed, built.Verdict);

@@ -119,6 +119,18 @@ public class EditTests
     }
 
     [Fact]
+    public void Stems_go_by_bus_by_track_or_by_the_first_word_of_names_in_one_press()
+    {
+        var named = s_session with { Tracks = [.. s_session.Tracks.Select(t => t with { Name = t.Id switch { "bell" => "Horn close", "horn" => "horn_room", _ => t.Name } })] };
+        string?[] Groups(string by) => [.. new TrackSheetEdits(named, s_going, []).Stems(by).After!.Tracks.Select(c => c.Group)];
+        Assert.Equal(["Horn", "Horn", "cello", "keys"], Groups("name"));
+        Assert.Equal(["Horn close", "horn_room", "cello", "keys"], Groups("track"));
+        Assert.All(Groups("bus"), Assert.Null);
+        Assert.True(new TrackSheetEdits(named, s_going, []).Stems("bus").After!.Mix.Stems);
+        Assert.NotNull(Rows().Stems("mood").Problem);
+    }
+
+    [Fact]
     public void Rows_are_put_in_order_by_name_by_stem_and_as_in_the_session()
     {
         string[] Order(Preparation preparation, string by) => [.. new TrackSheetEdits(s_session, preparation, []).Sort(by).After!.Tracks.Select(c => c.TrackId)];

@@ -36,6 +36,9 @@ public sealed record Preparation
     /// <summary>How the samples of sound files are stored.</summary>
     public SampleEncoding Encoding { get; init; } = SampleEncoding.Integer24;
 
+    /// <summary>Whether sound files say tempo and key of themselves, where these do not change.</summary>
+    public bool Tags { get; init; }
+
     /// <summary>Samples a second of all files; none is the session's rate.</summary>
     public long? Rate { get; init; }
 

@@ -96,6 +96,10 @@ public static class PreparationOptions
             Offered = s_rates,
             Range = $"{SlowestHz} to {FastestHz} Hz",
         },
+        new TruthOption<Preparation>("tags", "tempo and key in files", "Whether sound files say tempo and key of themselves, where these do not change.", p => p.Tags, (p, value) => p with { Tags = value }, "no tempo and key in files", "tempo and key in files")
+        {
+            OnlyTrue = true,
+        },
         new TextOption<Preparation>("nameVersion", "version", "What {version} in names stands for.", p => p.Version, (p, value) => p with { Version = string.IsNullOrWhiteSpace(value) ? null : value.Trim() }, p => p.Version is null ? "no version" : $"version {p.Version}")
         {
             Problem = text => text.Length > 30 ? "A version has 30 characters at most." : null,

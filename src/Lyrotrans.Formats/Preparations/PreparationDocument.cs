@@ -132,7 +132,7 @@ public static class PreparationDocument
     }
 
     private static int VersionOf(Preparation preparation) =>
-        preparation.Rate is not null || preparation.EndTail != 0 || preparation.Kinds.Any || preparation.Mix is { Finished: true } or { DryStems: true } || preparation.Clips.PerGroup || preparation.Sheet is { MutedClips: true }
+        preparation.Rate is not null || preparation.Tags || preparation.EndTail != 0 || preparation.Kinds.Any || preparation.Mix is { Finished: true } or { DryStems: true } || preparation.Clips.PerGroup || preparation.Sheet is { MutedClips: true }
             || preparation.Tracks.Any(t => t.Beneath.Count > 0 || t.Without.Count > 0 || t.Treatment is Treatment.PrintLevel or Treatment.StemOnly) ? Version :
         preparation.Cleaning.Any || preparation.Version is not null || preparation.Date is not null || NamePattern.Fields.Except(NamePattern.FieldsOfBefore).Any(f => NamePattern.Has(preparation.NamePattern, f)) ||
         preparation.Mix.Sounding != MixSounding.WhatGoes || preparation.Tracks.Any(t => t.Marked || t.Take is not null || t.Spares) || preparation.Click is { Voice: not ClickVoice.Tones } or { Parts: not 1 } or { TempoInName: true } ? BeforeKinds

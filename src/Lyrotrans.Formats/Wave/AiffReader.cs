@@ -74,6 +74,9 @@ public sealed class AiffReader
             case "NAME" or "AUTH" or "ANNO" or "(c) " when size < 65_536:
                 _info.Add(new(id, TextGuess.Decode(_reader.Bytes((int)size, $"chunk {id}"))));
                 break;
+            case "ID3 " or "id3 " when size < (1 << 24):
+                _info.AddRange(Id3Tag.Read(_reader.Bytes((int)size, $"chunk {id}")));
+                break;
             case "MARK" when size is >= 2 and < (1 << 20):
                 Markers(_reader.Bytes((int)size, "chunk MARK"));
                 break;

@@ -20,7 +20,7 @@ public sealed record SoundHeader
     /// <summary>The time stamp and what stands with it; null where there is none.</summary>
     public BroadcastExtension? Broadcast { get; init; }
 
-    /// <summary>LIST/INFO entries (or AIFF NAME, AUTH, ANNO) by their four letters.</summary>
+    /// <summary>LIST/INFO entries (or AIFF NAME, AUTH, ANNO) by their four letters; tempo and key of an ID3v2 tag (TBPM, TKEY) too.</summary>
     public ValueArray<KeyValuePair<string, string>> Info { get; init; }
 
     /// <summary>Named places in the file.</summary>

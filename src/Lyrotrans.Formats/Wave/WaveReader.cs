@@ -140,6 +140,9 @@ public sealed class WaveReader
             case "iXML":
                 _ixml = Take(id, size);
                 break;
+            case "id3 " or "ID3 ":
+                _info.AddRange(Id3Tag.Read(Take(id, size)));
+                break;
             case "cue " when size >= 4:
                 ReadCues(Take(id, size));
                 break;

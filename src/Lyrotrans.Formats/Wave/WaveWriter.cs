@@ -18,8 +18,9 @@ public static class WaveWriter
     /// <param name="cues">Cue points with labels.</param>
     /// <param name="ixml">An iXML chunk to write.</param>
     /// <param name="info">Entries of an INFO list by their four letters.</param>
+    /// <param name="tags">Texts of an ID3v2 tag by their four letters.</param>
     public static byte[] Head(
-        PcmLayout layout, BroadcastExtension? broadcast = null, ValueArray<CuePoint> cues = default, ValueArray<byte> ixml = default, ValueArray<KeyValuePair<string, string>> info = default)
+        PcmLayout layout, BroadcastExtension? broadcast = null, ValueArray<CuePoint> cues = default, ValueArray<byte> ixml = default, ValueArray<KeyValuePair<string, string>> info = default, ValueArray<KeyValuePair<string, string>> tags = default)
     {
         var chunks = new MemoryStream();
         Chunk(chunks, "fmt ", Format(layout));
@@ -49,6 +50,11 @@ public static class WaveWriter
         if (ixml.Count > 0)
         {
             Chunk(chunks, "iXML", ixml.AsSpan());
+        }
+
+        if (tags.Count > 0)
+        {
+            Chunk(chunks, "id3 ", Id3Tag.Write(tags));
         }
 
         return Assemble(layout, chunks.ToArray());

@@ -9,6 +9,7 @@ using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sound;
+using Lyrotrans.Formats.Flac;
 using Lyrotrans.Workflow.Build.Prints;
 using Lyrotrans.Workflow.Packing;
 using Lyrotrans.Workflow.Sounds;
@@ -126,8 +127,8 @@ internal sealed class SoundFiles(
     {
         using var print = Printing.Open(file, lowered);
         var rule = Printing.RuleOf(file, lowered);
-        var beside = others.Select(o => (ISoundOutput)(o.Kind == PlannedKind.ListeningCopy ? new ListeningOutput(Coded(o, scratch[o.Path], Listened, Dither.None), o.Channels, Listened == CodedForm.Ogg ? scratch[o.Path] : null)
-            : IsCoded(o) ? new ListeningOutput(Coded(o, scratch[o.Path], CodedForm.Flac, rule.Dither), o.Channels, null)
+        var beside = others.Select(o => (ISoundOutput)(o.Kind == PlannedKind.ListeningCopy ? new CodedOutput(Coded(o, scratch[o.Path], Listened, Dither.None), o.Channels, Listened == CodedForm.Ogg ? () => OggSerial.Settle(scratch[o.Path]) : () => { })
+            : IsCoded(o) ? new CodedOutput(Coded(o, scratch[o.Path], CodedForm.Flac, rule.Dither), o.Channels, () => Tag(scratch[o.Path]))
             : new LinearOutput(scratch[o.Path], SoundLayout.Of(plan, o, stamp), rule.Dither))).ToList();
         using var watched = watch?.Invoke(file, lowered);
         try
@@ -167,6 +168,7 @@ internal sealed class SoundFiles(
             flac.Finish();
         }
 
+        Tag(path);
         MeasureCoded(file, path);
     }
 
@@ -202,6 +204,15 @@ internal sealed class SoundFiles(
         if (measure is not null)
         {
             _levels[file.Path] = measure.Result().Levels;
+        }
+    }
+
+    // The library that codes has no place for them.
+    private void Tag(string path)
+    {
+        if (SoundTags.Of(plan.Session, plan.Preparation) is { Any: true } tags)
+        {
+            FlacComments.Add(path, [.. new (string Name, string? Text)[] { (FlacComments.Tempo, tags.TempoText), (FlacComments.Key, tags.Key) }.Where(t => t.Text is not null).Select(t => KeyValuePair.Create(t.Name, t.Text!))]);
         }
     }
 

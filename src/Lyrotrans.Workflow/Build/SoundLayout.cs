@@ -1,4 +1,5 @@
 using System.Globalization;
+using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Routing;
@@ -23,7 +24,7 @@ internal sealed record SoundLayout(byte[] Head, PcmLayout Layout)
     {
         var aiff = file.Made.Container == SoundContainer.Aiff;
         var layout = new PcmLayout(file.Made.Encoding, aiff, file.Channels, file.Made.Rate, 0, file.Frames);
-        return new SoundLayout(aiff ? AiffWriter.Head(layout) : WaveHead(plan, file, layout, stamp), layout);
+        return new SoundLayout(aiff ? AiffWriter.Head(layout, TagsOf(plan)) : WaveHead(plan, file, layout, stamp), layout);
     }
 
     private static byte[] WaveHead(DeliveryPlan plan, PlannedFile file, PcmLayout layout, DateTimeOffset stamp)
@@ -32,8 +33,10 @@ internal sealed record SoundLayout(byte[] Head, PcmLayout Layout)
         var broadcast = new BroadcastExtension(
             $"{plan.Session.Name}: {name}", "Lyrotrans", reference, stamp.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture), stamp.ToString("HH:mm:ss", CultureInfo.InvariantCulture));
         var texts = new WaveTexts(plan.Session.Name, name, WaveTexts.ChannelNames(name, file.Channels), plan.Session.FrameRate, reference);
-        return WaveWriter.Head(layout, broadcast, [], texts.Ixml(layout), texts.Info());
+        return WaveWriter.Head(layout, broadcast, [], texts.Ixml(layout), texts.Info(), TagsOf(plan));
     }
+
+    private static ValueArray<KeyValuePair<string, string>> TagsOf(DeliveryPlan plan) => SoundTags.Of(plan.Session, plan.Preparation) is var tags ? TagTexts.Of(tags.WholeTempo, tags.Key) : [];
 
     private static Track TrackOf(DeliveryPlan plan, PlannedFile file) => plan.Session.Tracks.First(t => t.Id == file.TrackId);
 

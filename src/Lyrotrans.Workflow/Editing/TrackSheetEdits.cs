@@ -79,6 +79,24 @@ public sealed class TrackSheetEdits(Session session, Preparation preparation, IE
         return Rows((choice, _) => choice with { Group = name }, name is null ? "stem by its bus" : $"stem {name}");
     }
 
+    /// <summary>Lets stems go and says of all rows which they go into, whichever are marked.</summary>
+    /// <param name="by"><c>bus</c>, <c>track</c> or <c>name</c>: tracks whose names begin with the same word go together.</param>
+    public Edit<Preparation> Stems(string? by)
+    {
+        var words = session.Tracks.Where(t => t.Kind.IsSource()).GroupBy(t => FirstWord(t.Name), StringComparer.OrdinalIgnoreCase).ToDictionary(g => g.Key, g => (Spelt: g.Key, Tracks: g.Count()), StringComparer.OrdinalIgnoreCase);
+        Func<Track, string?>? stem = by switch
+        {
+            "bus" => _ => null,
+            "track" => t => t.Name,
+            "name" => t => words[FirstWord(t.Name)] is { Tracks: > 1 } word ? word.Spelt : t.Name,
+            _ => null,
+        };
+        return stem is null ? new Refused("There is no such way to stems.") : new Edit<Preparation>(
+            preparation with { Mix = preparation.Mix with { Stems = true }, Tracks = [.. preparation.Tracks.Select(c => _all[c.TrackId].Kind.IsSource() ? c with { Group = stem(_all[c.TrackId]) } : c)] }, $"stems by {by}", null);
+    }
+
+    private static string FirstWord(string name) => name.Split([' ', '_', '-', '.'], StringSplitOptions.RemoveEmptyEntries) is [var first, ..] ? first : name;
+
     /// <summary>Names what is delivered of rows; an empty name leaves that to the pattern, and what the pattern puts around a name is taken off.</summary>
     public Edit<Preparation> Name(string? typed)
     {

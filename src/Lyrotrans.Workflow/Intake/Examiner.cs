@@ -108,6 +108,9 @@ public static class Examiner
             : Refused(FileCodes.UnknownContent, name, "This is no file that can be brought in.", $"{Phrases.List(Takes, "or")} can.");
     }
 
+    // Longer ones are no tempo and no key.
+    private const int MostTag = 16;
+
     private static IntakeItem Sound(IntakeItem item, IStoredFile file)
     {
         using var sound = SoundFile.Open(file, item.Name);
@@ -128,6 +131,8 @@ public static class Examiner
                 $"{Digits.Grouped(facts.SampleRate.HeaderHz)} Hz",
                 facts.Channels > 2 && facts.ChannelNames is { } names ? $"{Phrases.Channels(facts.Channels)} ({string.Join(", ", names.Select((n, i) => n.Length > 0 ? n : $"{i + 1}"))})" : Phrases.Channels(facts.Channels),
                 $"{Digits.Grouped(facts.Frames)} samples",
+                .. sound.Tags.Tempo is { Length: > 0 and < MostTag } tempo ? [$"says tempo {tempo}"] : Array.Empty<string>(),
+                .. sound.Tags.Key is { Length: > 0 and < MostTag } key ? [$"says key {key}"] : Array.Empty<string>(),
             ],
         };
     }

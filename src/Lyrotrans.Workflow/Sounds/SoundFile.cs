@@ -31,6 +31,9 @@ public sealed class SoundFile : IDisposable
     /// <summary>What a FLAC file says of its sound; null for others.</summary>
     public FlacInfo? Flac { get; private init; }
 
+    /// <summary>Tempo and key that it says of itself, as it says them; null where it does not.</summary>
+    public (string? Tempo, string? Key) Tags { get; private init; }
+
     /// <summary>Sample frames that were asked for so far and could not be decoded; silence was given for them.</summary>
     public long Missing => _decoder?.Missing ?? 0;
 
@@ -53,8 +56,9 @@ public sealed class SoundFile : IDisposable
                     throw Empty(name);
                 case var kind and (ContentKind.Flac or ContentKind.Ogg or ContentKind.Mp3):
                     var flac = FlacInfo.Read(stream);
+                    var comments = flac is null ? [] : FlacComments.Read(stream);
                     stream.Dispose();
-                    return Coded(file.Local(), name, kind, flac);
+                    return Coded(file.Local(), name, kind, flac, comments);
                 default:
                     throw new BadInputException(FileCodes.UnknownContent, name, 0, "This is not a sound file that can be read: WAVE, RF64, AIFF, FLAC, Ogg or MP3.", "Check what it is.");
             }
@@ -87,15 +91,15 @@ public sealed class SoundFile : IDisposable
         {
             ChannelNames = header.ChannelNames.Count == 0 ? null : [.. header.ChannelNames],
         };
-        return new SoundFile(facts, header, new PcmSource(stream, layout));
+        return new SoundFile(facts, header, new PcmSource(stream, layout)) { Tags = TagTexts.In(header) };
     }
 
     // The decoder opens files by path; a copy that this needed is closed with it.
-    private static SoundFile Coded(LocalFile local, string file, ContentKind kind, FlacInfo? flac)
+    private static SoundFile Coded(LocalFile local, string file, ContentKind kind, FlacInfo? flac, IReadOnlyList<KeyValuePair<string, string>> comments)
     {
         try
         {
-            return Coded(CodedSource.Open(local.Path, file), local, kind, flac);
+            return Coded(CodedSource.Open(local.Path, file), local, kind, flac, comments);
         }
         catch
         {
@@ -104,14 +108,16 @@ public sealed class SoundFile : IDisposable
         }
     }
 
-    private static SoundFile Coded(CodedSource source, LocalFile local, ContentKind kind, FlacInfo? flac)
+    private static SoundFile Coded(CodedSource source, LocalFile local, ContentKind kind, FlacInfo? flac, IReadOnlyList<KeyValuePair<string, string>> comments)
     {
+        string? Said(params string[] names) => comments.Where(c => names.Contains(c.Key, StringComparer.OrdinalIgnoreCase)).Select(c => c.Value).FirstOrDefault();
         var name = kind == ContentKind.Flac ? "FLAC" : kind == ContentKind.Ogg ? "Ogg" : "MP3";
         IReadOnlyList<Finding> findings = kind == ContentKind.Flac ? [] : [new(SoundFileCodes.Lossy, string.Empty, $"{name} is lossy; it is fit for listening, not for going on.")];
         return new SoundFile(
             new SoundFileFacts(name, source.Encoding, source.Channels, source.Rate.PerSecond.ToString(), source.Length, null, findings), null, local.IsCopy ? new CopiedSource(source, local) : source, source)
         {
             Flac = flac,
+            Tags = (Said(FlacComments.Tempo, "TEMPO"), Said(FlacComments.Key, "INITIALKEY")),
         };
     }
 }

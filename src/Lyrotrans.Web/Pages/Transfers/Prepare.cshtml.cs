@@ -154,6 +154,10 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     /// <summary>Whether the mix asks which tracks are marked.</summary>
     public bool AsksForMarks => Desk.Preparation.Mix.Sounding is MixSounding.AllButMarked or MixSounding.OnlyMarked;
 
+    /// <summary>What a row can become: its stem only where stems go.</summary>
+    public IReadOnlyList<Treatment> Offered(TrackChoice choice, Track track) =>
+        [.. Preparation.TreatmentsOf(track).Where(t => t != Treatment.StemOnly || Desk.Preparation.Mix.Stems || choice.Treatment == Treatment.StemOnly)];
+
     /// <summary>How a track's sound goes: what stands for another goes as its print.</summary>
     public static string FateOf(Treatment treatment, Track track) =>
         track.Kind is TrackKind.Print or TrackKind.Stem or TrackKind.GuideMix || treatment.IsPrint() ? "printed"
@@ -223,6 +227,9 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     /// <summary>Prints every audio track that keeps its clips.</summary>
     public Task<IActionResult> OnPostPrintAsync(int from, CancellationToken stop) =>
         EditAsync(from, () => TrackSheetEdits.TreatAll(Desk.Preparation, Treatment.KeepClips, Treatment.PrintDry, "all audio tracks are printed dry"), stop, SheetAsync);
+
+    /// <summary>Lets stems go, one for each bus, track, or first word of names.</summary>
+    public Task<IActionResult> OnPostStemsAsync(int from, string? by, CancellationToken stop) => EditAsync(from, () => new TrackSheetEdits(Desk.Session, Desk.Preparation, []).Stems(by), stop, SheetAsync);
 
     /// <summary>Changes the pan law, which is the session's, and decided at Intake.</summary>
     public Task<IActionResult> OnPostLawAsync(int from, PanLaw law, CancellationToken stop) => EditIntakeAsync(from, () => new IntakeEdits(Desk.Intake, Desk.Session, Desks.Joined(Desk)).Law(law), stop, SheetAsync);
@@ -301,7 +308,7 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     // What the field of a further form's name begins with; its treatment follows.
     private const string NameBeneath = "name beneath ";
 
-    private static Edit<Preparation> Row(TrackSheetEdits rows, string field, string? value) => field switch
+    private static Edit<Preparation> Row(TrackSheetEdits rows, string? field, string? value) => field switch
     {
         "treatment" when Choices.Treatments.ById.TryGetValue(value ?? string.Empty, out var treatment) => rows.Treat(treatment),
         "channels" when Choices.Channels.ById.TryGetValue(value ?? string.Empty, out var channels) => rows.Deliver(channels),
@@ -311,7 +318,7 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
         "beneath" when Choices.Treatments.ById.TryGetValue(value ?? string.Empty, out var form) => rows.Beneath(form, goes: true),
         "not beneath" when Choices.Treatments.ById.TryGetValue(value ?? string.Empty, out var form) => rows.Beneath(form, goes: false),
         "without" => rows.Without((value ?? string.Empty).Split('\n', StringSplitOptions.RemoveEmptyEntries)),
-        _ when field.StartsWith(NameBeneath, StringComparison.Ordinal) && Choices.Treatments.ById.TryGetValue(field[NameBeneath.Length..], out var form) => rows.NameBeneath(form, value),
+        _ when field?.StartsWith(NameBeneath, StringComparison.Ordinal) == true && Choices.Treatments.ById.TryGetValue(field[NameBeneath.Length..], out var form) => rows.NameBeneath(form, value),
         "marked" => rows.Mark(value == "true"),
         "group" => rows.Group(value),
         "name" => rows.Name(value),

@@ -7,11 +7,15 @@ export class Position {
     this.transfer = transfer;
     this.inputs = Object.fromEntries([...line.querySelectorAll("input")].map(i => [i.name, i]));
     this.listeners = [];
+    // The newest question; and the field that is being typed into, which no answer writes over.
+    this.asked = 0;
+    this.typing = null;
     this.sample = Number(sessionStorage.getItem(`position ${transfer}`) ?? 0);
     for (const [kind, input] of Object.entries(this.inputs)) {
       input.addEventListener("keydown", e => {
         if (e.key === "Enter") this.typed(kind, input.value);
       });
+      input.addEventListener("input", () => (this.typing = kind));
       input.addEventListener("change", () => this.typed(kind, input.value));
       input.addEventListener("focus", () => input.select());
     }
@@ -25,13 +29,18 @@ export class Position {
     this.listeners.push(listener);
   }
   async typed(kind, text, quiet = false) {
+    const mine = ++this.asked;
+    if (this.typing === kind) this.typing = null;
     const answer = await fetch(`/transfers/${this.transfer}/position?kind=${kind}&text=${encodeURIComponent(text)}`);
+    // What was asked since counts; an answer that comes late is one from before.
+    if (mine !== this.asked) return;
     for (const input of Object.values(this.inputs)) input.classList.remove("wrong");
     if (!answer.ok) {
       this.inputs[kind].classList.add("wrong");
       return;
     }
     const place = await answer.json();
+    if (mine !== this.asked) return;
     this.keep(place.sample);
     this.write(place);
     if (!quiet) for (const listener of this.listeners) listener(place.sample);
@@ -44,8 +53,7 @@ export class Position {
     sessionStorage.setItem(`position ${this.transfer}`, sample);
   }
   write(place) {
-    for (const kind of ["samples", "timecode", "bars", "seconds"])
-      if (document.activeElement !== this.inputs[kind] || place.sample === this.sample) this.inputs[kind].value = place[kind];
+    for (const kind of ["samples", "timecode", "bars", "seconds"]) if (this.typing !== kind) this.inputs[kind].value = place[kind];
   }
   /** Shows an instant under the pointer without setting it. */
   hover(sample, clock) {
