@@ -140,10 +140,10 @@ test("a sheet is learnt from files that the receiving side wrote, each line with
   assert.match(await seen.filter({ hasText: "whole frames" }).innerText(), /frame-units\.aaf[^]*open/);
   assert.match(await page.locator("#type textarea").inputValue(), /"name": "Learnt of Tarn Lane"/);
   await page.locator("#type button").click();
-  assert.equal(await page.locator('#sheets tr[data-sheet="Learnt of Tarn Lane"]').count(), 1);
+  await page.locator('#sheets tr[data-sheet="Learnt of Tarn Lane"]').waitFor();
   await page.locator("#learn input[type=file]").setInputFiles([join(root, "README.md")]);
   await page.getByRole("button", { name: "Look at them" }).click();
-  assert.match(await page.locator("main").innerText(), /README\.md[^]*Nothing of what a room takes/);
+  await page.waitForFunction(() => /README\.md[^]*Nothing of what a room takes/.test(document.querySelector("main")?.innerText ?? ""));
 });
 
 test("three sheets that come along and a learnt one give four different preparations of one session", async () => {

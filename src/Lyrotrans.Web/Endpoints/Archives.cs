@@ -20,17 +20,11 @@ public static class Archives
         app.MapGet("/transfers/{id:guid}/originals", OriginalsAsync);
     }
 
-    /// <summary>What the archive of a transfer has.</summary>
-    public static async Task<TransferArchive> OfAsync(Desk desk, LyroContext database, DocumentStore documents, CancellationToken stop)
+    private static TransferArchive Of(Desk desk, List<Revision> rows, Dictionary<string, Func<byte[]>> reads)
     {
-        var rows = await RowsAsync(desk, database, stop);
-        var reads = Reads(rows, documents);
         var revisions = rows.Select(r => new ArchivedRevision(r.Number, r.Parent, r.Words, r.Name, r.By, r.At, r.IntakeSha, r.SessionSha, r.ReceiversSha)).ToList();
         return TransferArchive.Of(desk.Transfer.Name, desk.Transfer.Receiver, desk.Transfer.Current, revisions, s => reads[s](), s => desk.Media.Has(s) ? desk.Media.FileOf(s).Length : null);
     }
-
-    private static Task<List<Revision>> RowsAsync(Desk desk, LyroContext database, CancellationToken stop) =>
-        database.Revisions.AsNoTracking().Where(r => r.TransferId == desk.Id).OrderBy(r => r.Number).ToListAsync(stop);
 
     // By their hashes, each read when it is needed.
     private static Dictionary<string, Func<byte[]>> Reads(List<Revision> rows, DocumentStore documents)
@@ -53,8 +47,9 @@ public static class Archives
             return Results.NotFound();
         }
 
-        var archive = await OfAsync(desk, database, documents, stop);
-        var reads = Reads(await RowsAsync(desk, database, stop), documents);
+        var rows = await database.Revisions.AsNoTracking().Where(r => r.TransferId == desk.Id).OrderBy(r => r.Number).ToListAsync(stop);
+        var reads = Reads(rows, documents);
+        var archive = Of(desk, rows, reads);
         await log.NoteAsync(desk.Room.Id, desk.Engineer, RoomEventKind.Fetched, $"the archive of {desk.Transfer.Name}");
         return Sent(context, $"{LegalName.From(desk.Transfer.Name)}_archive.zip", output => ArchiveZip.Write(output, archive, s => reads.TryGetValue(s, out var document) ? new MemoryStream(document()) : desk.Media.FileOf(s).Open(), DateTimeOffset.UtcNow, stop), stop);
     }

@@ -1,7 +1,9 @@
 using System.Text.Json;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Sessions;
 using Lyrotrans.Files;
+using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Packing;
 
@@ -9,7 +11,7 @@ namespace Lyrotrans.Workflow.Archiving;
 
 /// <summary>
 /// What is in the archive of a whole transfer: every source as it came, all revisions and their documents. An archive is a zip with this list as <c>archive.json</c>, documents under
-/// <c>documents</c>, and what came under <c>originals</c> by its names; what only earlier revisions had of such a name lies under <c>earlier</c>.
+/// <c>documents</c>, and what came under <c>originals</c> by its names; what was made of it and is kept, such as channels that were joined, lies under <c>made</c>, and what only earlier revisions had of such a name under <c>earlier</c>.
 /// </summary>
 /// <param name="LyrotransArchive">The version of the list.</param>
 /// <param name="Name">The transfer's.</param>
@@ -27,6 +29,10 @@ public sealed record TransferArchive(
 
     /// <summary>The name of the list in the zip.</summary>
     public const string ListName = "archive.json";
+
+    // Folders of the zip.
+    private const string OriginalsFolder = "originals";
+    private const string MadeFolder = "made";
 
     private static readonly JsonSerializerOptions s_json = new(JsonSerializerDefaults.Web) { WriteIndented = true, NewLine = "\n", RespectRequiredConstructorParameters = true, RespectNullableAnnotations = true };
 
@@ -48,22 +54,33 @@ public sealed record TransferArchive(
         var documents = revisions.SelectMany(r => new[] { r.Intake, r.Session, r.Receivers }).Distinct().Select(s => new ArchivedFile($"documents/{s}.json", s, document(s).Length)).ToList();
 
         // The newest first: its files have their names.
-        var items = revisions.OrderByDescending(r => r.Number == current).ThenByDescending(r => r.Number).Select(r => r.Intake).Distinct().SelectMany(i => IntakeState.FromJson(document(i)).Items).Where(i => i.Sha256.Length > 0).DistinctBy(i => i.Sha256).ToList();
+        var newest = revisions.OrderByDescending(r => r.Number == current).ThenByDescending(r => r.Number).ToList();
         var taken = new HashSet<string>(SameName.Comparer);
         var (originals, missing) = (new List<ArchivedFile>(), new List<string>());
-        foreach (var item in items)
+        foreach (var (file, sha256, folder) in Needed(newest, document).DistinctBy(n => n.Sha256))
         {
-            if (sizeOf(item.Sha256) is not { } bytes)
+            if (sizeOf(sha256) is not { } bytes)
             {
-                missing.Add(item.Name);
+                missing.Add(file);
                 continue;
             }
 
-            var path = $"originals/{item.Name}";
-            originals.Add(new ArchivedFile(SafePath.Problem(path) is null && taken.Add(path) ? path : $"earlier/{item.Sha256}", item.Sha256, bytes));
+            var path = $"{folder}/{file}";
+            originals.Add(new ArchivedFile(SafePath.Problem(path) is null && taken.Add(path) ? path : $"earlier/{sha256}", sha256, bytes));
         }
 
         return new TransferArchive(Version, name, receiver, current, [.. revisions.OrderBy(r => r.Number)], documents, originals, missing);
+    }
+
+    // What came in; what was made of it and is kept; and whatever else a session refers to by its sum.
+    private static IEnumerable<(string Name, string Sha256, string Folder)> Needed(List<ArchivedRevision> revisions, Func<string, byte[]> document)
+    {
+        var states = revisions.Select(r => r.Intake).Distinct().Select(i => IntakeState.FromJson(document(i))).ToList();
+        var came = states.SelectMany(s => s.Items).Where(i => i.Sha256.Length > 0).Select(i => (i.Name, i.Sha256, OriginalsFolder));
+        var made = states.SelectMany(s => s.ChannelEdits).SelectMany(e => e.Media).Select(m => (m.Name, m.Sha256, MadeFolder));
+        var used = revisions.Select(r => r.Session).Distinct().SelectMany(s => SessionDocumentReader.Read(new MemoryStream(document(s)), "the session").Media)
+            .Where(m => m.Sha256 is not null && m.Place != MediaPlace.Missing).Select(m => (m.ShortName, m.Sha256!, MadeFolder));
+        return came.Concat(made).Concat(used);
     }
 
     /// <exception cref="BadInputException">It is none, or says what cannot be.</exception>

@@ -7,7 +7,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Pages.Transfers;
 
 /// <summary>The packages that were built, to hand over.</summary>
-public sealed class HandoverModel(DeskLoader desks, LyroContext database, RevisionLog revisions, DocumentStore documents) : DeskPage(desks, database, revisions)
+public sealed class HandoverModel(DeskLoader desks, LyroContext database, RevisionLog revisions) : DeskPage(desks, database, revisions)
 {
     public override string StageName => "Handover";
 
@@ -17,14 +17,20 @@ public sealed class HandoverModel(DeskLoader desks, LyroContext database, Revisi
     /// <summary>Packages for this receiver, the newest first; then those of receivers that left.</summary>
     public IReadOnlyList<PackageBuild> Packages { get; private set; } = [];
 
-    /// <summary>What the archive of the transfer would have; null where there is nothing yet.</summary>
-    public Workflow.Archiving.TransferArchive? Archive { get; private set; }
+    /// <summary>The files that came and are here, as the archive would have them; those that only earlier revisions had are counted when it is fetched.</summary>
+    public IReadOnlyList<long> Originals => field ??= [.. Desk.Intake.Items.Select(i => i.Sha256).Where(s => s.Length > 0 && Desk.Media.Has(s)).Distinct().Select(s => Desk.Media.FileOf(s).Length)];
+
+    /// <summary>Names of files that came and are not here any more.</summary>
+    public IReadOnlyList<string> Gone => [.. Desk.Intake.Items.Where(i => i.Sha256.Length > 0 && !Desk.Media.Has(i.Sha256)).Select(i => i.Name)];
+
+    /// <summary>How many revisions there are.</summary>
+    public int RevisionCount { get; private set; }
 
     public string ArchivePath => $"/transfers/{Desk.Id}/archive";
 
     public async Task OnGetAsync(CancellationToken stop)
     {
-        Archive = Desk.Revision is null ? null : await Endpoints.Archives.OfAsync(Desk, Database, documents, stop);
+        RevisionCount = await Database.Revisions.CountAsync(r => r.TransferId == Desk.Id, stop);
         var here = Desk.Receivers.All.Select(r => r.Id).ToList();
         var left = Database.Builds.AsNoTracking().Where(b => b.TransferId == Desk.Id && b.State == WorkState.Done && !here.Contains(b.ReceiverId)).OrderByDescending(b => b.At);
         Packages = [.. await Builds.Where(b => b.State == WorkState.Done).ToListAsync(stop), .. await left.ToListAsync(stop)];
