@@ -189,6 +189,7 @@ public class BeneathTests(DemoSession demo)
         var zip = Proved(plan);
         Assert.DoesNotContain(plan.Files, f => f.TrackId == Voice.Id);
         Assert.Contains(plan.Files, f => f.Kind == PlannedKind.Stem && Samples(zip, f).Max(Math.Abs) > 1e-3);
+        Assert.Equal(plan.Files.Select(f => f.Path), Plan(c => c with { Treatment = Treatment.StemOnly, Beneath = [new BeneathChoice(Treatment.PrintDry)] }, p => p with { Mix = new MixChoices(Stems: true) }, other: "narrator").Files.Select(f => f.Path));
         Assert.Contains("no stems go", Plan(c => c with { Treatment = Treatment.StemOnly }).Problem, StringComparison.Ordinal);
     }
 

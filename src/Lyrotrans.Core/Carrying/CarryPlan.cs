@@ -17,9 +17,6 @@ public sealed class CarryPlan
     private readonly int _division;
     private readonly DeliveryPlan _plan;
     private readonly Dictionary<string, HashSet<Treatment>> _treatments;
-
-    // Further forms are no objects of their own: they bring those of their tracks.
-    private readonly HashSet<string> _beneath;
     private readonly List<Track> _tracks;
     private readonly ClipFates _clips;
     private readonly bool _mix;
@@ -36,8 +33,10 @@ public sealed class CarryPlan
         _mix = plan.Preparation.Mix.HasMix;
         _clips = new ClipFates(plan.Session, plan.Preparation, plan.Clips);
         _treatments = plan.Preparation.Tracks.GroupBy(c => c.Of ?? c.TrackId).ToDictionary(g => g.Key, g => g.Select(c => c.Treatment).ToHashSet());
-        _beneath = [.. plan.Preparation.Tracks.Where(c => c.Of is not null).Select(c => c.TrackId)];
-        _tracks = [.. plan.Session.Tracks.Where(t => !_beneath.Contains(t.Id))];
+
+        // Further forms are no objects of their own: they bring those of their tracks.
+        var beneath = plan.Preparation.Tracks.Where(c => c.Of is not null).Select(c => c.TrackId).ToHashSet();
+        _tracks = [.. plan.Session.Tracks.Where(t => !beneath.Contains(t.Id))];
         _roles = TrackRoles.Of(plan.Session);
         _inReturns = MixTracks.Of(plan.Session, plan.Preparation);
         _heard = plan.Preparation.Mix.Stems || (plan.Preparation.Mix.Guide && _roles.Guide is not null) ? [.. StemGroup.AllOf(plan.Session, plan.Preparation)] : [];

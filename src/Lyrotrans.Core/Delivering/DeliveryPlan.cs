@@ -148,7 +148,7 @@ public sealed class DeliveryPlan
 
     private static IEnumerable<PlannedFile> PrintsOf(Track track, TrackChoice choice, TrackRoles roles, string path, KindForms forms)
     {
-        var kind = track.Kind is TrackKind.Bus or TrackKind.Return ? FileKind.Returns : FileKind.Tracks;
+        var kind = FileKinds.Of(track);
 
         // What a track without sound of its own sounds like is no record of anything; a stand-in says that it is one.
         var name = choice.Treatment == Treatment.NotesAndPrint && roles.PrintOf(track.Id) is null ? $"{path}_stand-in" : path;

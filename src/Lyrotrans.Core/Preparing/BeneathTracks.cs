@@ -14,10 +14,10 @@ public static class BeneathTracks
     /// <param name="place">Which of its further forms, from 0.</param>
     public static string IdOf(string trackId, int place) => FormattableString.Invariant($"{trackId}{Mark}{place + 1}");
 
-    /// <summary>A session and its preparation with a row and a track for each further form, beneath those of its track. What is held back has none.</summary>
+    /// <summary>A session and its preparation with a row and a track for each further form, beneath those of its track. What has no file of its own (held back, in its stem only) has none.</summary>
     public static (Session Session, Preparation Preparation) Of(Session session, Preparation preparation)
     {
-        var choices = preparation.Tracks.Where(c => c.Beneath.Count > 0 && c.Treatment != Treatment.HoldBack).ToDictionary(c => c.TrackId);
+        var choices = preparation.Tracks.Where(c => c.Beneath.Count > 0 && c.Treatment.IsNamed()).ToDictionary(c => c.TrackId);
         if (choices.Count == 0)
         {
             return (session, preparation);

@@ -87,7 +87,7 @@ public static class DeliveredNames
 
         private NameFields Formed(TrackChoice? choice)
         {
-            var kind = choice is null ? FileKind.Click : _tracks[choice.TrackId].Kind is TrackKind.Bus or TrackKind.Return ? FileKind.Returns : FileKind.Tracks;
+            var kind = choice is null ? FileKind.Click : FileKinds.Of(_tracks[choice.TrackId]);
             var form = FileForm.Of(_preparation, kind, _rate);
             return _all with
             {

@@ -143,7 +143,7 @@ public static class SessionSheet
 
     // Kinds of files that go and are not as all files.
     private static IEnumerable<(string Name, string Words)> OtherKinds(DeliveryPlan plan) => plan.Files.Where(f => f.IsSound)
-        .GroupBy(f => f.Kind switch { PlannedKind.Stem => "Stems", PlannedKind.GuideMix => "Guide mix", PlannedKind.FinishedMix => "Finished mix", PlannedKind.Click => "Click", _ => plan.Session.Tracks.First(t => t.Id == f.TrackId).Kind is TrackKind.Bus or TrackKind.Return ? "Returns" : "Tracks" })
+        .GroupBy(f => f.Kind switch { PlannedKind.Stem => "Stems", PlannedKind.GuideMix => "Guide mix", PlannedKind.FinishedMix => "Finished mix", PlannedKind.Click => "Click", _ => FileKinds.Of(plan.Session.Tracks.First(t => t.Id == f.TrackId)) == FileKind.Returns ? "Returns" : "Tracks" })
         .Select(g => (g.Key, File: g.First()))
         .Where(k => k.File.Made != FileForm.Of(plan.Preparation with { Kinds = new() }, FileKind.Tracks, plan.Session.Rate) || (k.Key != "Click" && k.File.Span != plan.TimelineRange))
         .Select(k => (k.Key, $"{Choices.Containers[k.File.Made.Container].Words}{(k.File.Made.Also is { } also ? $" and {Choices.Containers[also].Words}" : string.Empty)}, {k.File.Made.Encoding.Words()}, {k.File.Made.Rate}, {Digits.Grouped(k.File.Frames)} samples from {plan.Session.TimecodeScale.At(k.File.Made.Rate.Convert(k.File.Span.Start, plan.Session.Rate))}"));

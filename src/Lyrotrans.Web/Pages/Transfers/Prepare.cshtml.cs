@@ -76,7 +76,7 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
 
     private IEnumerable<PlannedFile> FilesOf(FileKind kind)
     {
-        var targets = Plan.Session.Tracks.Where(t => t.Kind is TrackKind.Bus or TrackKind.Return).Select(t => t.Id).ToHashSet();
+        var targets = Plan.Session.Tracks.Where(t => FileKinds.Of(t) == FileKind.Returns).Select(t => t.Id).ToHashSet();
         return Plan.Files.Where(f => kind switch
         {
             FileKind.Tracks => f.Kind == PlannedKind.FromZero && !targets.Contains(f.TrackId!),

@@ -21,9 +21,6 @@ internal sealed class PrintSource(IPrint print, SampleRate rate, long length, in
 
     public SampleRate Rate => rate;
 
-    /// <summary>The last that was read, and so much before it as the window holds.</summary>
-    public SampleRange Kept => new(_from, _from + _count);
-
     public void Read(long start, int count, double[][] into)
     {
         for (var c = 0; c < Channels; c++)

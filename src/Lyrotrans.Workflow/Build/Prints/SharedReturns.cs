@@ -65,7 +65,7 @@ internal sealed class SharedReturns : IMadeSounds, IDisposable
     private static bool IsShared(Track track) => track is { Kind: TrackKind.Return or TrackKind.Bus, Inserts.Count: > 0 };
 
     private IEnumerable<(string Key, Track Track, IReadOnlySet<string> Sounding)> Needs(MixPlace place) =>
-        place.Session.Tracks.Where(t => t.Kind is TrackKind.Return or TrackKind.Bus && !IsOwn(t)).Any() ? [] : _paths.Upstream(place.Target).Select(id => _paths[id]).Where(IsShared)
+        place.Session.Tracks.Any(t => t.Kind is TrackKind.Return or TrackKind.Bus && !IsOwn(t)) ? [] : _paths.Upstream(place.Target).Select(id => _paths[id]).Where(IsShared)
             .Where(t => _paths.Upstream(t).Overlaps(place.Sounding)).Select(t => (KeyOf(t, place.Sounding), t, place.Sounding));
 
     // What it sounds like: itself, and which of the tracks that reach it play.
