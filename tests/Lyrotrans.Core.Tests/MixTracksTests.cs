@@ -81,7 +81,7 @@ public class MixTracksTests
         var plan = CarryPlan.Of(DeliveryPlan.Make(s_session, Prepared(MixSounding.AllHere), s_noSounds));
         Assert.Equal(0, plan.LostWithoutAWord);
         var places = plan.Rows.Single(r => r.Kind == "Clip positions").Objects.ToDictionary(o => o.Name, o => o.Fates);
-        Assert.Equal(["prints", "mix", "MIDI", "record"], plan.Columns);
+        Assert.Equal(["prints", "guide mix", "MIDI", "record"], plan.Columns);
         Assert.Equal([Fate.Printed, Fate.Printed, Fate.None, Fate.Carried], places["a"]);
         Assert.Equal([Fate.HeldBack, Fate.Printed, Fate.HeldBack, Fate.HeldBack], places["b"]);
         Assert.Equal([Fate.Printed, Fate.None, Fate.None, Fate.Carried], places["muted"]);

@@ -106,10 +106,11 @@ public class RoleTests(RolePackage made) : IClassFixture<RolePackage>
     {
         var loaded = Brought().Add(Of(made.Plan, "cello"), TrackKind.Click).Add(Guide(made.Plan), TrackKind.GuideMix).Loaded();
         var all = made.Of(loaded);
-        foreach (var (plan, guide) in new[] { (all, Fate.Printed), (DeliveryPlan.Make(all.Session, all.Preparation with { Mix = all.Preparation.Mix with { Guide = false } }, new Dictionary<string, MediaSound>()), Fate.None) })
+        var none = DeliveryPlan.Make(all.Session, all.Preparation with { Mix = all.Preparation.Mix with { Guide = false, Stems = true } }, new Dictionary<string, MediaSound>());
+        foreach (var (plan, column, guide) in new[] { (all, "guide mix", Fate.Printed), (none, "stems", Fate.None) })
         {
             var rows = CarryPlan.Of(plan);
-            var mix = rows.Columns.ToList().IndexOf("mix");
+            var mix = rows.Columns.ToList().IndexOf(column);
             Assert.Equal([Fate.None, guide], rows.Rows.Single(r => r.Kind == "Prints, mixes that came along").Objects.Select(o => o.Fates[mix]));
             Assert.Equal([Fate.None, guide], rows.Rows.Single(r => r.Kind == "Clip lengths").Objects.Where(o => o.Name.StartsWith("brought", StringComparison.Ordinal)).Select(o => o.Fates[mix]));
             Assert.Equal(0, rows.LostWithoutAWord);

@@ -84,6 +84,27 @@ test("a track goes in two forms, one of them muted beneath under a name of its o
   await passes(page, transfer);
 });
 
+test("the smallest set is said output by output, and taken in one press", async () => {
+  await page.goto(`${transfer}/prepare`);
+  await page.click("#fewest-of > summary");
+  await page.waitForSelector("#fewest-table");
+  const told = async output => spaced(await page.locator(`#fewest-table tr[data-output='${output}']`).innerText());
+  assert.match(await told("AAF"), /in it\s+goes/);
+  assert.match(await told("MIDI"), /only here: tempo/);
+  assert.match(await told("OTIO"), /–\s+–[^]*adds nothing/);
+  await look("fewest");
+  await makesRevision(page, () => page.click("#take-fewest"));
+  await page.waitForSelector("#is-fewest");
+  const sets = await page.locator("#fewest-table tr[data-output]").evaluateAll(rows => rows.map(row => [row.cells[0].innerText, row.cells[1].innerText, row.cells[2].innerText]));
+  for (const [output, needed, goes] of sets.filter(([name]) => !name.startsWith("record"))) assert.equal(needed === "in it", goes === "goes", output);
+
+  // Build writes just these.
+  await page.goto(`${transfer}/build`);
+  const columns = (await page.locator("#carry th").allInnerTexts()).slice(1, -1);
+  assert.deepEqual(columns, [...sets.filter(([, , goes]) => goes === "goes").map(([name]) => name), "record"].filter(name => !/alone/.test(name)));
+  await passes(page, transfer);
+});
+
 test("the archive of everything opens in a new transfer as it was, and nowhere else", async () => {
   await page.goto(`${transfer}/handover`);
   const link = page.locator("#archive a");

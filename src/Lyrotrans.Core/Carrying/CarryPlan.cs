@@ -14,24 +14,24 @@ namespace Lyrotrans.Core.Carrying;
 public sealed class CarryPlan
 {
     private static readonly HashSet<Treatment> s_held = [Treatment.HoldBack];
+    private static readonly Func<OutputKind, Fate> s_printed = _ => Fate.Printed;
     private readonly int _division;
     private readonly DeliveryPlan _plan;
     private readonly Dictionary<string, HashSet<Treatment>> _treatments;
     private readonly List<Track> _tracks;
-    private readonly ClipFates _clips;
-    private readonly bool _mix;
+    private readonly Dictionary<CarryOutput, ClipFates> _clips;
     private readonly TrackRoles _roles;
 
-    // Tracks in prints of returns and buses; those in the files of the mix. What a mix that came along is made of is not known: it stands for all that goes.
+    // Tracks in prints of returns and buses, and in the mixes that are made here; those in stems. What a mix that came along is made of is not known: it stands for all that goes.
     private readonly IReadOnlySet<string> _inReturns;
-    private readonly HashSet<string> _heard;
+    private readonly IReadOnlySet<string> _inStems;
 
-    private CarryPlan(DeliveryPlan plan)
+    private CarryPlan(DeliveryPlan plan, IEnumerable<CarryOutput> outputs)
     {
         _plan = plan;
+        Outputs = [.. outputs];
         _division = MidiDivision.Of(plan.Session);
-        _mix = plan.Preparation.Mix.HasMix;
-        _clips = new ClipFates(plan.Session, plan.Preparation, plan.Clips);
+        _clips = Outputs.Where(o => o.Format is not null).ToDictionary(o => o, o => new ClipFates(plan.Session, plan.Preparation, o.Format!));
         _treatments = plan.Preparation.Tracks.GroupBy(c => c.Of ?? c.TrackId).ToDictionary(g => g.Key, g => g.Select(c => c.Treatment).ToHashSet());
 
         // Further forms are no objects of their own: they bring those of their tracks.
@@ -39,16 +39,15 @@ public sealed class CarryPlan
         _tracks = [.. plan.Session.Tracks.Where(t => !beneath.Contains(t.Id))];
         _roles = TrackRoles.Of(plan.Session);
         _inReturns = MixTracks.Of(plan.Session, plan.Preparation);
-        _heard = plan.Preparation.Mix.Stems || (plan.Preparation.Mix.Guide && _roles.Guide is not null) ? [.. StemGroup.AllOf(plan.Session, plan.Preparation)] : [];
-        _heard.UnionWith(plan.Preparation.Mix.Guide && _roles.Guide is null ? _inReturns : new HashSet<string>());
+        _inStems = StemGroup.AllOf(plan.Session, plan.Preparation);
         Rows = MakeRows().Where(r => r.Objects.Count > 0).ToValueArray();
     }
 
-    /// <summary>Prints, stems and guide mix where they go, the file of clips and the picture where there is one, MIDI and the session document, in this order.</summary>
-    public IReadOnlyList<string> Columns =>
-    [
-        "prints", .. _mix ? ["mix"] : Array.Empty<string>(), .. _clips.Goes ? [_plan.Preparation.Clips.Format.Id] : Array.Empty<string>(), .. _plan.Picture is null ? Array.Empty<string>() : ["picture"], "MIDI", "record",
-    ];
+    /// <summary>The outputs that the columns are of, in this order.</summary>
+    public ValueArray<CarryOutput> Outputs { get; }
+
+    /// <summary>What the columns are called.</summary>
+    public IReadOnlyList<string> Columns => [.. Outputs.Select(o => o.Name)];
 
     /// <summary>A row for each kind of object that the session has, in the order of the table.</summary>
     public ValueArray<CarryRow> Rows { get; }
@@ -56,8 +55,11 @@ public sealed class CarryPlan
     /// <summary>Objects that have no fate in any column. There must be none.</summary>
     public int LostWithoutAWord => Rows.Sum(r => r.LostWithoutAWord);
 
-    /// <summary>Finds the fate of every object of a delivery.</summary>
-    public static CarryPlan Of(DeliveryPlan plan) => new(plan);
+    /// <summary>Finds the fate of every object of a delivery in the outputs that it writes.</summary>
+    public static CarryPlan Of(DeliveryPlan plan) => new(plan, CarryOutput.Written(plan));
+
+    /// <summary>Finds the fate of every object of a delivery in outputs that it might write.</summary>
+    public static CarryPlan Of(DeliveryPlan plan, IEnumerable<CarryOutput> outputs) => new(plan, outputs);
 
     /// <summary>How many objects come to each fate, taking the best that any column does for each.</summary>
     public int Total(Fate fate) => Rows.Sum(r => r.Objects.Count(o => Best(o) == fate));
@@ -72,36 +74,38 @@ public sealed class CarryPlan
     {
         var session = _plan.Session;
         var tracks = _tracks;
-        yield return Row("Without sound", _plan.Gaps.All.SelectMany(g => g.Objects.Select(o => Everywhere($"{g.Of}: {o}", g.IsAccepted ? Fate.HeldBack : Fate.None))));
+        yield return Row("Without sound", _plan.Gaps.All.SelectMany(g => g.Objects.Select(o => In($"{g.Of}: {o}", _ => g.IsAccepted ? Fate.HeldBack : Fate.None))));
         yield return Clips("Clip positions", _ => true);
         yield return Clips("Clip lengths", _ => true);
         yield return Row("Fades", SoundingClips(c => true).SelectMany(p => Fades(p.Clip).Select(
-            f => Object(p.Track, $"{p.Clip.Name}, {f.Name}", Fate.Printed, _clips.Fade(f.Fade), mix: Fate.Printed))));
+            f => Object(p.Track, $"{p.Clip.Name}, {f.Name}", new() { Print = Fate.Printed, Clips = c => c.Fade(f.Fade), Mix = s_printed }))));
         yield return Row("Crossfades", Crossfades());
-        yield return Clips("Clip gain", c => c.GainDb != 0 || c.GainCurve is not null, _ => _clips.Gain);
+        yield return Clips("Clip gain", c => c.GainDb != 0 || c.GainCurve is not null, c => c.Gain);
         yield return Row("Volume automation", tracks.Where(t => t.FaderAutomation is not null || t.FaderDb != 0)
-            .Select(t => Object(t, t.Name, AtLevel(t), _clips.Volume, mix: Fate.Printed)));
+            .Select(t => Object(t, t.Name, new() { Print = AtLevel(t), Clips = c => c.Volume, Mix = s_printed })));
         yield return Row("Pan", tracks.Where(t => t.Pan != 0 || t.PanAutomation is not null)
-            .Select(t => Object(t, t.Name, AsMixed(t), _clips.Pan, mix: Fate.Printed)));
-        yield return Row("Tempo", session.Tempo.Points.Select(p => Whole($"tempo at quarter {p.Quarter}", Fate.Converted, _clips.Music)));
-        yield return Row("Meters, keys", session.Meters.Changes.Select(m => Whole($"{m} at bar {m.Bar}", Fate.Carried, _clips.Music))
-            .Concat(session.Keys.Select(k => Whole(k.Name, Fate.Carried, _clips.Music))));
-        yield return Row("Markers", session.Markers.Select(m => Whole(m.Text, InMidi(m), _clips.Marker(m))));
+            .Select(t => Object(t, t.Name, new() { Print = AsMixed(t), Clips = c => c.Pan, Mix = s_printed })));
+        yield return Row("Tempo", session.Tempo.Points.Select(p => Whole($"tempo at quarter {p.Quarter}", Fate.Converted, c => c.Music)));
+        yield return Row("Meters, keys", session.Meters.Changes.Select(m => $"{m} at bar {m.Bar}").Concat(session.Keys.Select(k => k.Name)).Select(n => Whole(n, Fate.Carried, c => c.Music)));
+        yield return Row("Markers", session.Markers.Select(m => Whole(m.Text, InMidi(m), c => c.Marker(m), _plan.Preparation.Markers != MarkersForm.None ? Fate.Carried : Fate.None)));
         yield return Row("Notes", Parts((p, t) => p.Notes.Select(n => $"{t.Name}, key {n.Key} at tick {n.Tick}")));
         yield return Row("Controllers", Parts((p, t) => p.Controls.Select(c => $"{t.Name}, {c.Kind} at tick {c.Tick}")));
-        yield return Row("Sends", tracks.SelectMany(t => t.Sends.Select(s => Object(t, $"{t.Name} to {s.Target}", IsPrinted(s.Target) && IsIn(t, s.Target) ? Fate.Printed : Fate.None, mix: Fate.Printed, elsewhere: true))));
+        yield return Row("Sends", tracks.SelectMany(t => t.Sends.Select(s => Object(t, $"{t.Name} to {s.Target}", new() { Print = IsPrinted(s.Target) && IsIn(t, s.Target) ? Fate.Printed : Fate.None, Mix = WithEffects, Elsewhere = true }))));
         yield return Row("Effects", tracks.SelectMany(t => t.Inserts.Select(i => Effect(t, i))));
         yield return Row("Takes", tracks.SelectMany(t => t.Lanes.Select((l, i) => (Lane: l, Spare: TakeTracks.IdOf(t.Id, i), i)).Where(l => l.i != t.SoundingLane)
-            .Select(l => Object(t, $"{t.Name}, {l.Lane.Name}", IsPrinted(l.Spare) ? Fate.Printed : Fate.None, Goes(l.Spare, Treatment.KeepClips) && _clips.Goes ? Fate.Carried : Fate.None))));
-        yield return Row("Prints, mixes that came along", tracks.Where(t => t.Kind.HasRole())
-            .Select(t => Object(t, t.Name, Fate.Printed, mix: Fate.Printed)));
+            .Select(l => Object(t, $"{t.Name}, {l.Lane.Name}", new() { Print = IsPrinted(l.Spare) ? Fate.Printed : Fate.None, Clips = _ => Goes(l.Spare, Treatment.KeepClips) ? Fate.Carried : Fate.None }))));
+        yield return Row("Prints, mixes that came along", tracks.Where(t => t.Kind.HasRole()).Select(t => Object(t, t.Name, new() { Print = Fate.Printed, Mix = s_printed })));
         yield return Row("Buses, returns", tracks.Where(t => t.Kind is TrackKind.Bus or TrackKind.Return or TrackKind.Master)
-            .Select(t => Object(t, t.Name, IsPrinted(t.Id) ? Fate.Printed : Fate.None, _clips.OtherTracks, mix: Fate.Printed)));
-        yield return Row("Picture", session.Picture is { } picture ? [In(picture.FileName, Fate.None, Fate.None, _clips.Picture, Fate.None, Fate.Carried, PictureFile)] : []);
+            .Select(t => Object(t, t.Name, new() { Print = IsPrinted(t.Id) ? Fate.Printed : Fate.None, Clips = c => c.OtherTracks, Mix = t.Kind == TrackKind.Return ? WithEffects : s_printed })));
+        yield return Row("Picture", session.Picture is { } picture
+            ? [In(picture.FileName, o => o.Kind switch { OutputKind.Clips => _clips[o].Picture, OutputKind.Picture => PictureFile, OutputKind.Record => Fate.Carried, _ => Fate.None })] : []);
     }
 
-    // Its frames are copied or coded anew; which of the two a cut needs is known only when it is made.
-    private Fate PictureFile => _plan.Picture is not { } picture ? Fate.None : picture is { Form: PictureForm.AsItIs, FirstFrame: 0 } ? Fate.Carried : Fate.Converted;
+    // Stems without effects are without returns too.
+    private Fate WithEffects(OutputKind mix) => mix == OutputKind.Stems && _plan.Preparation.Mix.DryStems ? Fate.None : Fate.Printed;
+
+    // Its frames are copied or coded anew; which of the two a cut needs is known only when it is made. Where it does not go, it would go as it is.
+    private Fate PictureFile => _plan.Picture is { Form: not PictureForm.AsItIs } or { FirstFrame: not 0 } ? Fate.Converted : Fate.Carried;
 
     // MIDI holds points on ticks: a span goes as its start and its end, a marker between two ticks as the nearest, and one before
     // the range not at all. The record keeps every sample.
@@ -112,8 +116,16 @@ public sealed class CarryPlan
 
     private static CarryRow Row(string kind, IEnumerable<CarryObject> objects) => new(kind, objects.ToValueArray());
 
-    private CarryRow Clips(string kind, Func<Clip, bool> which, Func<Clip, Fate>? kept = null) => Row(kind, SoundingClips(which).Select(
-        p => Object(p.Track, p.Clip.Name, p.Clip.Muted ? Fate.None : Fate.Printed, mix: p.Clip.Muted ? Fate.None : Fate.Printed, clips: _clips.Place(p.Track, p.Clip) is Fate.None ? Fate.None : kept?.Invoke(p.Clip) ?? _clips.Place(p.Track, p.Clip))));
+    private CarryRow Clips(string kind, Func<Clip, bool> which, Func<ClipFates, Fate>? kept = null) => Row(kind, SoundingClips(which).Select(p =>
+    {
+        var sounds = p.Clip.Muted ? Fate.None : Fate.Printed;
+        return Object(p.Track, p.Clip.Name, new()
+        {
+            Print = sounds,
+            Mix = _ => sounds,
+            Clips = c => c.Place(p.Track, p.Clip) is var place && place == Fate.None ? Fate.None : kept?.Invoke(c) ?? place,
+        });
+    }));
 
     private IEnumerable<(Track Track, Clip Clip)> SoundingClips(Func<Clip, bool> which) =>
         _tracks.SelectMany(t => (t.Sounding?.Clips ?? []).Where(which).Select(c => (t, c)));
@@ -136,22 +148,26 @@ public sealed class CarryPlan
         let clips = track.Sounding?.Clips ?? default
         from i in Enumerable.Range(1, Math.Max(0, clips.Count - 1))
         where clips[i - 1].End > clips[i].Start
-        select Object(track, $"{clips[i - 1].Name} into {clips[i].Name}", Fate.Printed, _clips.Crossfade(clips[i - 1].FadeOut, clips[i].FadeIn), mix: Fate.Printed);
+        select Object(track, $"{clips[i - 1].Name} into {clips[i].Name}", new() { Print = Fate.Printed, Clips = c => c.Crossfade(clips[i - 1].FadeOut, clips[i].FadeIn), Mix = s_printed });
 
     private IEnumerable<CarryObject> Parts(Func<NotePart, Track, IEnumerable<string>> names) =>
         from track in _tracks
         from part in track.Parts
         let sounds = part.Muted ? Fate.None : Fate.Printed
         from name in names(part, track)
-        select Object(track, name, sounds, _clips.OtherTracks, midi: part.Muted && !_plan.Preparation.Midi.MutedParts ? Fate.None : Fate.Carried, mix: sounds);
+        select Object(track, name, new() { Print = sounds, Clips = c => c.OtherTracks, Midi = part.Muted && !_plan.Preparation.Midi.MutedParts ? Fate.None : Fate.Carried, Mix = _ => sounds });
 
     /// <summary>An effect: in the print where the track goes through it, and in the mix, where it can be rendered here.</summary>
     private CarryObject Effect(Track track, Insert insert)
     {
         var known = _roles.PrintOf(track.Id) is not null || EffectCatalogue.Find(insert.Effect) is not null ? Fate.Printed : Fate.None;
         var through = _plan.Preparation.Tracks.Any(c => (c.Of ?? c.TrackId) == track.Id && c.Treatment.IsThrough() && !insert.Bypassed && PrintEffects.Kept(track, c).Inserts.Contains(insert));
-        var inMix = track.Kind == TrackKind.Master && _plan.Preparation.Mix.Master == StemMaster.Before ? Fate.None : known;
-        return Object(track, $"{insert.Effect} on {track.Name}", through ? known : Fate.None, mix: inMix);
+        var before = track.Kind == TrackKind.Master && _plan.Preparation.Mix.Master == StemMaster.Before;
+        return Object(track, $"{insert.Effect} on {track.Name}", new()
+        {
+            Print = through ? known : Fate.None,
+            Mix = mix => WithEffects(mix) == Fate.None || (before && mix != OutputKind.FinishedMix) ? Fate.None : known,
+        });
     }
 
     private Fate AsMixed(Track track) => Goes(track.Id, Treatment.PrintMixed) ? Fate.Printed : Fate.None;
@@ -168,16 +184,29 @@ public sealed class CarryPlan
     private HashSet<Treatment> TreatmentsOf(string trackId) => _treatments.GetValueOrDefault(trackId, s_held);
 
     /// <summary>A thing on a track: held back with it, else in the print, the mix or among the clips as the track goes, and kept in the record.</summary>
-    /// <param name="elsewhere">Whether the print is another track's, as that of a return is for a send.</param>
-    private CarryObject Object(Track track, string name, Fate print = Fate.None, Fate clips = Fate.None, Fate midi = Fate.None, Fate mix = Fate.None, bool elsewhere = false)
+    private CarryObject Object(Track track, string name, Ways ways)
     {
         // A bus or return that has no print of its own is not held back: it is kept as a record.
-        var plays = track.Kind != TrackKind.Click && (track.Kind != TrackKind.GuideMix || _plan.Preparation.Mix.Guide) && (!track.Kind.IsSource() || !_roles.Plays(track) || _heard.Contains(track.Id));
         var goes = !track.Kind.IsSource() || !Goes(track.Id, Treatment.HoldBack);
-        return !goes
-            ? In(name, elsewhere ? Kept(print) : Fate.HeldBack, _heard.Contains(track.Id) ? Kept(mix) : Fate.HeldBack, Fate.HeldBack, Fate.HeldBack, Fate.HeldBack, Fate.HeldBack)
-            : In(name, elsewhere || IsPrinted(track) ? print : Fate.None, plays ? mix : Fate.None, Goes(track.Id, Treatment.KeepClips) || track.Kind != TrackKind.Audio ? clips : Fate.None, midi, Fate.Carried);
+        var clips = goes && (Goes(track.Id, Treatment.KeepClips) || track.Kind != TrackKind.Audio);
+        return In(name, o => o.Kind switch
+        {
+            OutputKind.Picture or OutputKind.MarkerList => Fate.None,
+            OutputKind.Prints when ways.Elsewhere => goes ? ways.Print : Kept(ways.Print),
+            OutputKind.Stems or OutputKind.GuideMix or OutputKind.FinishedMix when IsHeard(track, o.Kind) && (goes || Heard(o.Kind).Contains(track.Id)) => goes ? ways.Mix(o.Kind) : Kept(ways.Mix(o.Kind)),
+            _ when !goes => Fate.HeldBack,
+            OutputKind.Prints => IsPrinted(track) ? ways.Print : Fate.None,
+            OutputKind.Clips => clips ? ways.Clips(_clips[o]) : Fate.None,
+            OutputKind.Midi => ways.Midi,
+            _ => Fate.Carried,
+        });
     }
+
+    /// <summary>Whether a track sounds in a mix; what is no source of its own stands in all.</summary>
+    private bool IsHeard(Track track, OutputKind mix) => track.Kind != TrackKind.Click && (track.Kind != TrackKind.GuideMix || mix == OutputKind.GuideMix)
+        && (!track.Kind.IsSource() || !_roles.Plays(track) || Heard(mix).Contains(track.Id));
+
+    private IReadOnlySet<string> Heard(OutputKind mix) => mix == OutputKind.Stems || (mix == OutputKind.GuideMix && _roles.Guide is not null) ? _inStems : _inReturns;
 
     // What does not go by itself may sound in what does.
     private static Fate Kept(Fate fate) => fate == Fate.None ? Fate.HeldBack : fate;
@@ -185,10 +214,29 @@ public sealed class CarryPlan
     /// <summary>Whether what a track sends is in the print of a return or bus.</summary>
     private bool IsIn(Track track, string target) => !track.Kind.IsSource() || _inReturns.Contains(track.Id) || _roles.PrintOf(target) is not null;
 
-    private CarryObject Whole(string name, Fate midi, Fate clips = Fate.None) => In(name, Fate.None, Fate.None, clips, midi, Fate.Carried);
+    private CarryObject Whole(string name, Fate midi, Func<ClipFates, Fate> clips, Fate list = Fate.None) => In(name, o => o.Kind switch
+    {
+        OutputKind.Midi => midi,
+        OutputKind.Clips => clips(_clips[o]),
+        OutputKind.MarkerList => list,
+        OutputKind.Record => Fate.Carried,
+        _ => Fate.None,
+    });
 
-    private CarryObject Everywhere(string name, Fate fate) => In(name, fate, fate, fate, fate, fate, fate);
+    private CarryObject In(string name, Func<CarryOutput, Fate> of) => new(name, [.. Outputs.Select(of)]);
 
-    private CarryObject In(string name, Fate print, Fate mix, Fate clips, Fate midi, Fate record, Fate picture = Fate.None) =>
-        new(name, [print, .. _mix ? [mix] : Array.Empty<Fate>(), .. _clips.Goes ? [clips] : Array.Empty<Fate>(), .. _plan.Picture is null ? Array.Empty<Fate>() : [picture], midi, record]);
+    /// <summary>What a thing on a track becomes in each kind of output, where the track goes there.</summary>
+    private sealed class Ways
+    {
+        public Fate Print { get; init; }
+
+        public Func<OutputKind, Fate> Mix { get; init; } = _ => Fate.None;
+
+        public Func<ClipFates, Fate> Clips { get; init; } = _ => Fate.None;
+
+        public Fate Midi { get; init; }
+
+        /// <summary>Whether the print is another track's, as that of a return is for a send.</summary>
+        public bool Elsewhere { get; init; }
+    }
 }

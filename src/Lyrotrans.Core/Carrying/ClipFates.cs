@@ -7,7 +7,7 @@ using Lyrotrans.Core.Time;
 namespace Lyrotrans.Core.Carrying;
 
 /// <summary>
-/// What a file of clips holds, said once: places, fades, clip gain, the fader, pan, markers and the picture's name, and
+/// What a file of clips of one format holds, said once: places, fades, clip gain, the fader, pan, markers and the picture's name, and
 /// tempo and notes where its format has them. It has no effects or takes; those go in the package's other files.
 /// </summary>
 internal sealed class ClipFates
@@ -18,20 +18,16 @@ internal sealed class ClipFates
     private readonly bool _marked;
     private readonly HashSet<(string Track, long Start)> _going;
 
-    public ClipFates(Session session, Preparation preparation, ClipPlan? plan)
+    public ClipFates(Session session, Preparation preparation, ClipFormat format)
     {
         _session = session;
-        _choices = preparation.Clips;
+        _choices = preparation.Clips with { Format = format };
         _marked = preparation.Markers == MarkersForm.All;
         _unit = _choices.FrameUnits ? session.Rate.PerSecond / session.FrameRate.PerSecond : 1;
-        Goes = plan is not null;
 
         // Muted clips that lie over others stay behind; all else goes.
-        _going = Goes ? session.Tracks.SelectMany(t => (t.Sounding?.Clips ?? []).Where(c => !c.Muted || !Overlapped(t, c)).Select(c => (t.Id, c.Start))).ToHashSet() : [];
+        _going = session.Tracks.SelectMany(t => (t.Sounding?.Clips ?? []).Where(c => !c.Muted || !Overlapped(t, c)).Select(c => (t.Id, c.Start))).ToHashSet();
     }
-
-    /// <summary>Whether there is a file of clips.</summary>
-    public bool Goes { get; }
 
     public Fate Place(Track track, Clip clip) => !_going.Contains((track.Id, clip.Start)) ? Fate.None : IsWhole(clip.Start) && IsWhole(clip.End) ? Fate.Carried : Fate.Converted;
 
@@ -53,16 +49,16 @@ internal sealed class ClipFates
 
     public Fate Pan => _choices.Pan switch { PanForm.Kept => Kept(_choices.Format.Pan), PanForm.Split => Fate.Converted, _ => Fate.None };
 
-    public Fate Marker(Marker marker) => !Goes || !_marked || _choices.Format.Markers != Held.Yes ? Fate.None : IsWhole(marker.Sample) && IsWhole(marker.Sample + marker.Length) ? Fate.Carried : Fate.Converted;
+    public Fate Marker(Marker marker) => !_marked || _choices.Format.Markers != Held.Yes ? Fate.None : IsWhole(marker.Sample) && IsWhole(marker.Sample + marker.Length) ? Fate.Carried : Fate.Converted;
 
     /// <summary>The picture goes by its name and place.</summary>
-    public Fate Picture => Goes && _session.Picture is not null ? Kept(_choices.Format.Picture) : Fate.None;
+    public Fate Picture => _session.Picture is not null ? Kept(_choices.Format.Picture) : Fate.None;
 
     /// <summary>Tempo, meters, keys.</summary>
-    public Fate Music => Goes ? Kept(_choices.Format.Music) : Fate.None;
+    public Fate Music => Kept(_choices.Format.Music);
 
     /// <summary>Notes, buses, returns and what is on them.</summary>
-    public Fate OtherTracks => Goes ? Kept(_choices.Format.OtherTracks) : Fate.None;
+    public Fate OtherTracks => Kept(_choices.Format.OtherTracks);
 
     // What lies in metadata is for our own reader and for no other.
     private static Fate Kept(Held held) => held == Held.Yes ? Fate.Carried : Fate.None;

@@ -28,6 +28,9 @@ public sealed record SheetTerms(string Name)
     /// <summary>Formats of clips, best first, parted by commas; none is any.</summary>
     public string? Formats { get; init; }
 
+    /// <summary>The same one by one; empty is any.</summary>
+    public IReadOnlyList<string> FormatIds => (Formats ?? string.Empty).Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
+
     /// <summary>The timecode at which all files start; none is the session's.</summary>
     public string? Start { get; init; }
 

@@ -48,7 +48,7 @@ public sealed class ReceiverSheet
             DocumentVersion.Read(node, VersionProperty, Version);
             node.OnlyHas([VersionProperty, .. OptionJson.Names(PreparationOptions.Sheet), .. files.Except(s_sessions), .. s_parts, Audio]);
             terms = OptionJson.Read(node, PreparationOptions.Sheet, new SheetTerms(string.Empty));
-            if (FormatsOf(terms).FirstOrDefault(f => !SessionFormats.OfClips.Any(k => k.Id == f)) is { } unknown)
+            if (terms.FormatIds.FirstOrDefault(f => !SessionFormats.OfClips.Any(k => k.Id == f)) is { } unknown)
             {
                 throw node["formats"].Error(DocumentCodes.Unknown, $"There is no format of clips \"{unknown}\"; there are {SessionFormats.Words("and")}.");
             }
@@ -114,7 +114,7 @@ public sealed class ReceiverSheet
         }
 
         // Of several formats the one that the room likes best, unless the sheet says one itself.
-        if (Terms is { } asked && FormatsOf(asked).FirstOrDefault() is { } best && _choices["clips"]?["file"] is null)
+        if (Terms is { } asked && asked.FormatIds is [var best, ..] && _choices["clips"]?["file"] is null)
         {
             whole["clips"]!["file"] = best;
         }
@@ -135,8 +135,6 @@ public sealed class ReceiverSheet
         var changed = PreparationDocument.Read(Encoding.UTF8.GetBytes(whole.ToJsonString()), _file) with { Sheet = Terms ?? preparation.Sheet };
         return _audio is { } treatment ? changed with { Tracks = PreparationTreatment.OfAudio(changed, session, treatment) } : changed;
     }
-
-    private static string[] FormatsOf(SheetTerms terms) => (terms.Formats ?? string.Empty).Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
 
     private static string Part(SheetTerms terms)
     {

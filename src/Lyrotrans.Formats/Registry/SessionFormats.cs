@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Lyrotrans.Core.ClipFormats;
 using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Preparing;
 using Lyrotrans.Formats.Aaf.Registration;
 using Lyrotrans.Formats.Omf.Registration;
 using Lyrotrans.Formats.OpenSession;
@@ -55,6 +56,11 @@ public static class SessionFormats
 
         return null;
     }
+
+    /// <summary>The formats of clips that a receiver takes, the one that it likes best first; every one where its sheet names none.</summary>
+    public static IReadOnlyList<ClipFormat> TakenBy(SheetTerms? terms) => terms?.FormatIds is { Count: > 0 } ids
+        ? [.. ids.Select(Find).OfType<IClipFormat>().Select(f => f.Clips)]
+        : [.. OfClips.Select(f => f.Clips)];
 
     /// <summary>The formats of clips as people say them, such as <c>A, B or C</c>.</summary>
     public static string Words(string last) => Phrases.List([.. OfClips.Select(f => f.Id)], last);

@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Carrying;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Clicking;
 using Lyrotrans.Core.Collections;
@@ -100,6 +101,19 @@ public sealed class PreparationEdit(Session session, Preparation before, IReadOn
     public static Edit<Preparation> Accept(Preparation before, IEnumerable<string> gaps, string name, bool accept) => !gaps.Contains(name)
         ? new Refused($"Nothing goes without its sound under the name \"{name}\".")
         : new Edit<Preparation>(accept ? before.Accepting([name]) : before.NotAccepting([name]), $"{name} {(accept ? "accepted" : "not accepted any more")}", null);
+
+    /// <summary>Lets the smallest set of outputs go.</summary>
+    public static Edit<Preparation> TakeSmallest(Preparation before, SmallestSet set)
+    {
+        bool Needs(OutputKind kind) => set.Uses.Any(u => u.Output.Kind == kind && u.IsNeeded);
+        var extent = !Needs(OutputKind.Picture) ? PictureExtent.None : before.Picture.Extent == PictureExtent.None ? PictureExtent.Whole : before.Picture.Extent;
+        return Made(before, before with
+        {
+            Mix = before.Mix with { Stems = Needs(OutputKind.Stems), Guide = Needs(OutputKind.GuideMix), Finished = Needs(OutputKind.FinishedMix) },
+            Picture = before.Picture with { Extent = extent },
+            Clips = before.Clips with { Format = set.Uses.FirstOrDefault(u => u is { IsNeeded: true, Output.Format: not null })?.Output.Format ?? before.Clips.Format },
+        });
+    }
 
     private static Edit<Preparation> Made(Preparation before, Preparation after) => new(after, Words(before, after), null);
 

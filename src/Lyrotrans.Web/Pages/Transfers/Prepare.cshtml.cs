@@ -1,4 +1,5 @@
 using System.Globalization;
+using Lyrotrans.Core.Carrying;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Naming;
@@ -10,6 +11,7 @@ using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.Preparations;
+using Lyrotrans.Formats.Registry;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Revisions;
 using Lyrotrans.Web.Desks;
@@ -219,6 +221,14 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
 
     /// <summary>Changes what the fields of a form say.</summary>
     public Task<IActionResult> OnPostOptionsAsync(int from, CancellationToken stop) => EditAsync(from, () => Typed(() => Plan.Range.End), stop, SheetAsync);
+
+    /// <summary>The fewest outputs that bring everything, for what this receiver takes.</summary>
+    public SmallestSet Fewest => field ??= SmallestSet.Of(Plan, SessionFormats.TakenBy(Desk.Preparation.Sheet));
+
+    public IActionResult OnGetFewest() => Part("_Fewest");
+
+    /// <summary>Lets the fewest outputs go.</summary>
+    public Task<IActionResult> OnPostFewestAsync(int from, CancellationToken stop) => EditAsync(from, () => PreparationEdit.TakeSmallest(Desk.Preparation, Fewest), stop, SheetAsync);
 
     /// <summary>Keeps every audio track that goes as clips.</summary>
     public Task<IActionResult> OnPostKeepAsync(int from, CancellationToken stop) =>

@@ -49,7 +49,9 @@ function start() {
         .then(() => document.dispatchEvent(new Event("sheet-changed")));
   });
   document.addEventListener("htmx:afterSettle", show);
+  document.getElementById("fewest-of").addEventListener("toggle", findFewest);
   document.addEventListener("sheet-changed", () => {
+    findFewest();
     const number = sheet().dataset.revision;
     document.body.dataset.revision = number;
     document.getElementById("revision").textContent = number;
@@ -91,6 +93,11 @@ function narrow() {
   }
   const button = document.getElementById("mark-found");
   if (button) button.hidden = words === "";
+}
+
+// The smallest set is searched only while it is looked at.
+function findFewest() {
+  if (document.getElementById("fewest-of").open) window.htmx.ajax("GET", "?handler=Fewest", { target: "#fewest", swap: "innerHTML" });
 }
 
 // What a pattern makes of all names, while it is typed; only the last answer counts.
