@@ -152,6 +152,7 @@ app.MapListening();
 app.MapPictures();
 app.MapPackages();
 app.MapArchives();
+app.MapOneThings();
 app.MapNewer();
 app.Run();
 

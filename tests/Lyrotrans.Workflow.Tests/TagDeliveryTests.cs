@@ -17,7 +17,7 @@ public class TagDeliveryTests(DemoSession demo)
     {
         Session = demo.Loaded.Session with
         {
-            Tempo = new TempoMap([.. tempos.Select((t, i) => new TempoPoint(i * 8, t, false))]),
+            Tempo = new TempoMap([.. tempos.Select((t, i) => new TempoPoint(new Rational(i - 4, 4), t, false))]),
             Keys = [new KeyChange(0, -1, true)],
         },
     };
@@ -103,7 +103,7 @@ public class TagDeliveryTests(DemoSession demo)
     }
 
     [Fact]
-    public void A_tempo_that_changes_is_not_said()
+    public void A_tempo_that_changes_in_a_file_is_not_said()
     {
         var loaded = With(90, 100);
         var plan = Plan(loaded, SoundContainer.Aiff);

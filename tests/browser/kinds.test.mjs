@@ -84,6 +84,16 @@ test("a track goes in two forms, one of them muted beneath under a name of its o
   await passes(page, transfer);
 });
 
+test("what is proposed has a reason, and one press takes all of it", async () => {
+  await page.goto(`${transfer}/prepare`);
+  await page.click("#proposed > summary");
+  assert.match(await page.locator("#proposed").innerText(), /guide mix\s+Everything in it can sound here[^]*click\s+Whoever plays to it/);
+  await look("proposed");
+  await makesRevision(page, () => page.click("#take-proposed"));
+  assert.equal(await page.locator("#proposed").count(), 0);
+  assert.ok(await page.isChecked("#mix input[type=checkbox][name='mix.guide']"));
+});
+
 test("the smallest set is said output by output, and taken in one press", async () => {
   await page.goto(`${transfer}/prepare`);
   await page.click("#fewest-of > summary");

@@ -25,6 +25,7 @@ public sealed class CarryPlan
     // Tracks in prints of returns and buses, and in the mixes that are made here; those in stems. What a mix that came along is made of is not known: it stands for all that goes.
     private readonly IReadOnlySet<string> _inReturns;
     private readonly IReadOnlySet<string> _inStems;
+    private readonly IReadOnlySet<string> _unneeded;
 
     private CarryPlan(DeliveryPlan plan, IEnumerable<CarryOutput> outputs)
     {
@@ -40,6 +41,7 @@ public sealed class CarryPlan
         _roles = TrackRoles.Of(plan.Session);
         _inReturns = MixTracks.Of(plan.Session, plan.Preparation);
         _inStems = StemGroup.AllOf(plan.Session, plan.Preparation);
+        _unneeded = NeededPaths.Unneeded(plan.Session, plan.Preparation);
         Rows = MakeRows().Where(r => r.Objects.Count > 0).ToValueArray();
     }
 
@@ -187,7 +189,7 @@ public sealed class CarryPlan
     private CarryObject Object(Track track, string name, Ways ways)
     {
         // A bus or return that has no print of its own is not held back: it is kept as a record.
-        var goes = !track.Kind.IsSource() || !Goes(track.Id, Treatment.HoldBack);
+        var goes = track.Kind.IsSource() ? !Goes(track.Id, Treatment.HoldBack) : !_unneeded.Contains(track.Id);
         var clips = goes && (Goes(track.Id, Treatment.KeepClips) || track.Kind != TrackKind.Audio);
         return In(name, o => o.Kind switch
         {
@@ -198,7 +200,8 @@ public sealed class CarryPlan
             OutputKind.Prints => IsPrinted(track) ? ways.Print : Fate.None,
             OutputKind.Clips => clips ? ways.Clips(_clips[o]) : Fate.None,
             OutputKind.Midi => ways.Midi,
-            _ => Fate.Carried,
+            OutputKind.Record => Fate.Carried,
+            _ => Fate.None,
         });
     }
 

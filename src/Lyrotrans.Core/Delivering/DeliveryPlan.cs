@@ -269,15 +269,16 @@ public sealed class DeliveryPlan
     public long CutTail { get; private init; }
 
     /// <summary>
-    /// The session as it goes: without the tracks that are held back; what is printed is silenced, or it would play twice. Buses, returns and the master stay as
-    /// a record.
+    /// The session as it goes: without the tracks that are held back, and the buses and returns that only these feed; what is printed is silenced, or it would play twice. Other buses, returns and the
+    /// master stay as a record.
     /// </summary>
     public Session DeliveredSession()
     {
         var held = Preparation.Tracks.Where(c => c.Treatment == Treatment.HoldBack).Select(c => c.TrackId).ToHashSet();
+        var unneeded = NeededPaths.Unneeded(Session, Preparation);
         var printed = Files.Where(f => f.Kind == PlannedKind.FromZero).Select(f => f.TrackId).Concat(Preparation.Tracks.Where(c => c.Treatment == Treatment.StemOnly).Select(c => c.TrackId)).ToHashSet();
         var tracks = Session.Tracks
-            .Where(t => t.Kind is not (TrackKind.Audio or TrackKind.Notes) || !held.Contains(t.Id))
+            .Where(t => t.Kind.IsSource() ? !held.Contains(t.Id) : !unneeded.Contains(t.Id))
             .Select(t => printed.Contains(t.Id) ? t with { State = TrackState.Muted } : t)
             .ToValueArray();
         var used = tracks.SelectMany(t => t.Lanes).SelectMany(l => l.Clips).Select(c => c.Media).ToHashSet();

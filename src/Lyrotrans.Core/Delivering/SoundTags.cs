@@ -1,11 +1,10 @@
 using System.Globalization;
-using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Time;
 
 namespace Lyrotrans.Core.Delivering;
 
-/// <summary>Tempo and key as sound files say them of themselves: what does not change in the session.</summary>
+/// <summary>Tempo and key as sound files say them of themselves: what does not change in what they cover.</summary>
 /// <param name="Tempo">Quarters a minute; null where it changes.</param>
 /// <param name="Key">Such as <c>Dm</c> or <c>Bb</c>; null where it changes, or none is known.</param>
 public sealed record SoundTags(Rational? Tempo, string? Key)
@@ -22,16 +21,16 @@ public sealed record SoundTags(Rational? Tempo, string? Key)
     /// <summary>The tempo in whole quarters a minute, the nearest, for tags that hold no fraction; null where it changes.</summary>
     public string? WholeTempo => Tempo?.RoundToEven().ToString(CultureInfo.InvariantCulture);
 
-    /// <summary>What the files of a preparation say.</summary>
-    public static SoundTags Of(Session session, Preparation preparation)
+    /// <summary>What a file of sound says.</summary>
+    public static SoundTags Of(DeliveryPlan plan, PlannedFile file)
     {
-        if (!preparation.Tags)
+        if (!plan.Preparation.Tags)
         {
             return None;
         }
 
-        var tempos = session.Tempo.Points.Select(p => p.QuartersPerMinute).Distinct().ToList();
-        var keys = session.Keys.Select(k => k.Name).Distinct().ToList();
-        return new SoundTags(tempos.Count == 1 ? tempos[0] : null, keys.Count == 1 && keys[0] != "?" ? keys[0] : null);
+        var (rate, session) = (file.Made.Rate, plan.Session);
+        var music = SteadyMusic.In(session, new SampleRange(rate.Convert(file.Span.Start, session.Rate), rate.Convert(file.Span.End, session.Rate)));
+        return new SoundTags(music.Tempo, music.Key);
     }
 }

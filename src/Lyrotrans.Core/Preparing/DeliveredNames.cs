@@ -72,14 +72,13 @@ public static class DeliveredNames
         public Facts(Session session, Preparation preparation, int going)
         {
             (_tracks, _roles, _going, _preparation, _rate) = (session.Tracks.ToDictionary(t => t.Id), TrackRoles.Of(session), going, preparation, session.Rate);
-            var tempos = session.Tempo.Points.Select(p => p.QuartersPerMinute).Distinct().ToList();
-            var keys = session.Keys.Select(k => k.Name).Distinct().ToList();
+            var music = SteadyMusic.Of(session);
             _all = new NameFields(0, 0, string.Empty, session.Name)
             {
-                Tempo = tempos.Count == 1 ? Number(tempos[0].ToDouble()) : string.Empty,
+                Tempo = music.Tempo is { } tempo ? Number(tempo.ToDouble()) : string.Empty,
 
                 // No system refuses the word.
-                Key = keys.Count == 1 ? keys[0].Replace("#", "sharp", StringComparison.Ordinal) : string.Empty,
+                Key = music.Key?.Replace("#", "sharp", StringComparison.Ordinal) ?? string.Empty,
                 Version = preparation.Version ?? string.Empty,
                 Date = preparation.Date?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture) ?? string.Empty,
             };

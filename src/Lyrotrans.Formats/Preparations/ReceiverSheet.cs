@@ -34,6 +34,9 @@ public sealed class ReceiverSheet
     /// <summary>What the room asks for beside choices; null where the document is choices alone.</summary>
     public SheetTerms? Terms { get; }
 
+    /// <summary>Whether the room says that it wants no click as a sound file.</summary>
+    public bool RefusesClick => _choices["click"]?["print"] is JsonValue print && print.TryGetValue(out bool wanted) && !wanted;
+
     /// <param name="bytes">The JSON.</param>
     /// <param name="file">For errors.</param>
     /// <exception cref="Core.Errors.BadInputException">Not whole JSON, of a newer version, against the form, or with values that cannot be; names the path.</exception>

@@ -128,7 +128,7 @@ internal sealed class SoundFiles(
         using var print = Printing.Open(file, lowered);
         var rule = Printing.RuleOf(file, lowered);
         var beside = others.Select(o => (ISoundOutput)(o.Kind == PlannedKind.ListeningCopy ? new CodedOutput(Coded(o, scratch[o.Path], Listened, Dither.None), o.Channels, Listened == CodedForm.Ogg ? () => OggSerial.Settle(scratch[o.Path]) : () => { })
-            : IsCoded(o) ? new CodedOutput(Coded(o, scratch[o.Path], CodedForm.Flac, rule.Dither), o.Channels, () => Tag(scratch[o.Path]))
+            : IsCoded(o) ? new CodedOutput(Coded(o, scratch[o.Path], CodedForm.Flac, rule.Dither), o.Channels, () => Tag(o, scratch[o.Path]))
             : new LinearOutput(scratch[o.Path], SoundLayout.Of(plan, o, stamp), rule.Dither))).ToList();
         using var watched = watch?.Invoke(file, lowered);
         try
@@ -168,7 +168,7 @@ internal sealed class SoundFiles(
             flac.Finish();
         }
 
-        Tag(path);
+        Tag(file, path);
         MeasureCoded(file, path);
     }
 
@@ -208,9 +208,9 @@ internal sealed class SoundFiles(
     }
 
     // The library that codes has no place for them.
-    private void Tag(string path)
+    private void Tag(PlannedFile file, string path)
     {
-        if (SoundTags.Of(plan.Session, plan.Preparation) is { Any: true } tags)
+        if (SoundTags.Of(plan, file) is { Any: true } tags)
         {
             FlacComments.Add(path, [.. new (string Name, string? Text)[] { (FlacComments.Tempo, tags.TempoText), (FlacComments.Key, tags.Key) }.Where(t => t.Text is not null).Select(t => KeyValuePair.Create(t.Name, t.Text!))]);
         }

@@ -24,7 +24,7 @@ internal sealed record SoundLayout(byte[] Head, PcmLayout Layout)
     {
         var aiff = file.Made.Container == SoundContainer.Aiff;
         var layout = new PcmLayout(file.Made.Encoding, aiff, file.Channels, file.Made.Rate, 0, file.Frames);
-        return new SoundLayout(aiff ? AiffWriter.Head(layout, TagsOf(plan)) : WaveHead(plan, file, layout, stamp), layout);
+        return new SoundLayout(aiff ? AiffWriter.Head(layout, TagsOf(plan, file)) : WaveHead(plan, file, layout, stamp), layout);
     }
 
     private static byte[] WaveHead(DeliveryPlan plan, PlannedFile file, PcmLayout layout, DateTimeOffset stamp)
@@ -33,10 +33,10 @@ internal sealed record SoundLayout(byte[] Head, PcmLayout Layout)
         var broadcast = new BroadcastExtension(
             $"{plan.Session.Name}: {name}", "Lyrotrans", reference, stamp.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture), stamp.ToString("HH:mm:ss", CultureInfo.InvariantCulture));
         var texts = new WaveTexts(plan.Session.Name, name, WaveTexts.ChannelNames(name, file.Channels), plan.Session.FrameRate, reference);
-        return WaveWriter.Head(layout, broadcast, [], texts.Ixml(layout), texts.Info(), TagsOf(plan));
+        return WaveWriter.Head(layout, broadcast, [], texts.Ixml(layout), texts.Info(), TagsOf(plan, file));
     }
 
-    private static ValueArray<KeyValuePair<string, string>> TagsOf(DeliveryPlan plan) => SoundTags.Of(plan.Session, plan.Preparation) is var tags ? TagTexts.Of(tags.WholeTempo, tags.Key) : [];
+    private static ValueArray<KeyValuePair<string, string>> TagsOf(DeliveryPlan plan, PlannedFile file) => SoundTags.Of(plan, file) is var tags ? TagTexts.Of(tags.WholeTempo, tags.Key) : [];
 
     private static Track TrackOf(DeliveryPlan plan, PlannedFile file) => plan.Session.Tracks.First(t => t.Id == file.TrackId);
 

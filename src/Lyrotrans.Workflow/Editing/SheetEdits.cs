@@ -1,6 +1,7 @@
 using System.Text;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Proposing;
 using Lyrotrans.Core.Receiving;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Formats.Preparations;
@@ -27,6 +28,22 @@ public static class SheetEdits
     /// <summary>Where a receiver gets something else than its sheet asks for: what, how it is, and how the sheet has it. Nothing where none was chosen.</summary>
     public static IReadOnlyList<(string Name, IReadOnlyList<string> For)> Differences(Receiver receiver, Session session) =>
         receiver.Sheet is { } json ? Forced(session, receiver.Preparation, Asked(json, "the sheet", receiver.Preparation, session)) : [];
+
+    /// <summary>What is proposed to this receiver beside what was chosen; its sheet has a say.</summary>
+    public static IReadOnlyList<Proposal> Proposed(Receiver receiver, Session session) =>
+        Proposals.Of(session, receiver.Preparation, receiver.Sheet is not { } json || !ReceiverSheet.Read(Encoding.UTF8.GetBytes(json), "the sheet").RefusesClick);
+
+    /// <summary>Takes a proposal, or all.</summary>
+    /// <param name="receiver">To whom it is made.</param>
+    /// <param name="session">What is prepared.</param>
+    /// <param name="id">Which; empty for all.</param>
+    public static Edit<Preparation> Take(Receiver receiver, Session session, string? id)
+    {
+        var taken = Proposed(receiver, session).Where(p => string.IsNullOrEmpty(id) || p.Id == id).ToList();
+        return taken.Count == 0
+            ? new Refused("This is not proposed any more. Load the page again.")
+            : new Edit<Preparation>(taken.Aggregate(receiver.Preparation.For(session), (all, one) => one.Apply(all)), $"as proposed: {Phrases.List([.. taken.Select(p => p.Words)], "and")}", null);
+    }
 
     private static Preparation Asked(string json, string name, Preparation preparation, Session session) => ReceiverSheet.Read(Encoding.UTF8.GetBytes(json), name).Apply(preparation, session);
 

@@ -145,7 +145,7 @@ public sealed class SoundProof
             Count("time stamp", PackageBuilder.TimeReference(_plan, _file), facts.TimeReference ?? -1);
         }
 
-        if (SoundTags.Of(_plan.Session, _plan.Preparation) is { Any: true } tags)
+        if (SoundTags.Of(_plan, _file) is { Any: true } tags)
         {
             var tempo = _form.Container == SoundContainer.Flac ? tags.TempoText : tags.WholeTempo;
             Same("tempo and key", $"{tempo ?? "–"}, {tags.Key ?? "–"}", $"{sound.Tags.Tempo ?? "–"}, {sound.Tags.Key ?? "–"}");

@@ -77,6 +77,9 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
         }.Where(w => w.Length > 0));
     }
 
+    // What the mixes that are made here lack.
+    private string Without => field ??= GuideMix.Lacks(Plan.Session, Plan.Preparation) is { Count: > 0 } lacking ? $", without {Phrases.List(lacking, "and")}" : string.Empty;
+
     private string From(PlannedFile file)
     {
         var track = Plan.Session.Tracks.FirstOrDefault(t => t.Id == file.TrackId)?.Name;
@@ -84,8 +87,8 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
         {
             PlannedKind.FromZero => $"{track}, {Plan.Preparation.Tracks.First(c => c.TrackId == file.TrackId).Treatment.Words()}",
             PlannedKind.Stem => $"stem of {Phrases.Count(StemGroup.Of(Plan.Session, Plan.Preparation).First(g => g.Name == file.Group).Tracks.Count, "track")}",
-            PlannedKind.GuideMix => Core.Routing.TrackRoles.Of(Desk.Session).Guide is { } guide ? $"{guide.Name}, as it came" : $"mix of {MixTracks.Words(Plan.Session, Plan.Preparation)}",
-            PlannedKind.FinishedMix => $"mix of {MixTracks.Words(Plan.Session, Plan.Preparation)}, through the master",
+            PlannedKind.GuideMix => Core.Routing.TrackRoles.Of(Desk.Session).Guide is { } guide ? $"{guide.Name}, as it came" : $"mix of {MixTracks.Words(Plan.Session, Plan.Preparation)}{Without}",
+            PlannedKind.FinishedMix => $"mix of {MixTracks.Words(Plan.Session, Plan.Preparation)}, through the master{Without}",
             PlannedKind.SameSound => "the same sound",
             PlannedKind.Click => Choices.Voices[Desk.Preparation.Click.Voice].Words,
             PlannedKind.ListeningCopy => "copy to listen to",

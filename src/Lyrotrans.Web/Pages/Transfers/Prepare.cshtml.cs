@@ -5,6 +5,7 @@ using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Proof;
+using Lyrotrans.Core.Proposing;
 using Lyrotrans.Core.Receiving;
 using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
@@ -119,6 +120,9 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
         }
     }
 
+    /// <summary>Names of the buses, returns and the master that what goes is heard through.</summary>
+    public IReadOnlyList<string> Needs => [.. NeededPaths.Of(Desk.Session, Desk.Preparation).Select(t => t.Name)];
+
     /// <summary>Samples of going sound that lie before the chosen start.</summary>
     public long CutBefore
     {
@@ -229,6 +233,12 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
 
     /// <summary>Lets the fewest outputs go.</summary>
     public Task<IActionResult> OnPostFewestAsync(int from, CancellationToken stop) => EditAsync(from, () => PreparationEdit.TakeSmallest(Desk.Preparation, Fewest), stop, SheetAsync);
+
+    /// <summary>What would go beside what was chosen.</summary>
+    public IReadOnlyList<Proposal> Proposed => SheetEdits.Proposed(Desk.Receiver, Desk.Session);
+
+    /// <summary>Takes a proposal, or all.</summary>
+    public Task<IActionResult> OnPostProposedAsync(int from, string? proposal, CancellationToken stop) => EditAsync(from, () => SheetEdits.Take(Desk.Receiver, Desk.Session, proposal), stop, SheetAsync);
 
     /// <summary>Keeps every audio track that goes as clips.</summary>
     public Task<IActionResult> OnPostKeepAsync(int from, CancellationToken stop) =>

@@ -22,7 +22,7 @@ public sealed class SurveyModel(DeskLoader desks, LyroContext database, Revision
     [
         ("← →", "move"), ("+ −", "closer, wider"), ("p", "picture"), ("f", "next flag"), ("Shift ← →", "move a whole view"), ("↑ ↓", "track"),
         ("[ ]", "clip or note before, after"), ("h", "to the start"), ("e", "to the end"), ("w", "whole session"), ("s", "single samples"),
-        ("a", "listen, stop"), ("o", "solo: the selected track"), ("m", "tempo, meters, keys"), ("b", "tap a tempo"), ("n", "marker at the position"),
+        ("a", "listen, stop"), ("o", "solo: the selected track"), ("m", "tempo, meters, keys"), ("b", "tap a tempo"), ("n", "marker at the position"), (", .", "range from, to the position"), ("x", "no range"), ("t", "take alone: r raw, p print, n notes, b bundle"),
     ];
 
     /// <summary>What a drafted map would do; nothing is kept.</summary>

@@ -31,6 +31,8 @@ export const N = { start: 0, end: 1, key: 2, velocity: 3, muted: 4, tick: 5, len
 export class Chart {
   constructor(canvas, survey, clock, peaks) {
     this.playing = null;
+    this.range = null;
+    this.ends = {};
     Object.assign(this, {
       canvas,
       survey,
@@ -182,6 +184,7 @@ export class Chart {
       last = Math.min(this.survey.tracks.length, Math.ceil((this.scroll + height - TOP) / this.laneHeight));
     for (let t = first; t < last; t++) this.paintLane(this.survey.tracks[t], TOP + t * this.laneHeight - this.scroll, t);
     this.paintCut();
+    this.paintRange();
     g.restore();
     this.paintPosition();
     this.paintPlaying();
@@ -202,6 +205,17 @@ export class Chart {
       g.fillStyle = this.ink["ink-3"];
       g.fillRect(Math.round(edge), TOP, 1, height - TOP);
     }
+  }
+  // The range that things are taken alone in: between two posts, one of which may still be missing.
+  paintRange() {
+    const { g, ink, height } = this,
+      { start, end } = this.ends;
+    g.fillStyle = ink.carried;
+    for (const at of [start, end]) if (at !== undefined) g.fillRect(Math.round(this.x(at)), TOP, 2, height - TOP);
+    if (!this.range) return;
+    g.globalAlpha = 0.12;
+    g.fillRect(this.x(start), TOP, (end - start) / this.perPixel, height - TOP);
+    g.globalAlpha = 1;
   }
   rule(y, colour) {
     const { g } = this;

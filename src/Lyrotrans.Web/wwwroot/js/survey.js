@@ -8,10 +8,11 @@ import { MapSheet } from "./map.js";
 import { Pointer } from "./pointer.js";
 import { clipFacts, markerFacts, noteFacts, trackFacts } from "./facts.js";
 import { markerForm, noteForm } from "./asides.js";
+import { aloneForm } from "./alone.js";
 import { arranged } from "./arrange.js";
 import { flagRow } from "./flags.js";
 import { Reel } from "./reel.js";
-import { el } from "./words.js";
+import { el, grouped } from "./words.js";
 
 const COSTS = {
   SoundLost: "sound would be missing or wrong",
@@ -192,17 +193,54 @@ class SurveyDesk {
       this.currentTrack = what.track;
       const track = survey.tracks[what.track];
       const clip = track.clips[what.clip];
+      const note = track.notes[what.note];
       if (clip)
-        this.fill(`${track.name}, clip ${what.clip + 1}`, clipFacts(clip, survey, clock), noteForm(track.id, clip[C.id], clip[C.note]));
-      else if (what.note >= 0) this.fill(`${track.name}, note ${what.note + 1}`, noteFacts(track, track.notes[what.note], survey, clock));
+        this.fill(
+          `${track.name}, clip ${what.clip + 1}`,
+          clipFacts(clip, survey, clock),
+          noteForm(track.id, clip[C.id], clip[C.note]),
+          this.takeAlone(track, { clip: clip[C.id] }, "this clip"),
+        );
+      else if (note)
+        this.fill(
+          `${track.name}, note ${what.note + 1}`,
+          noteFacts(track, note, survey, clock),
+          this.takeAlone(track, { part: track.parts[note[N.part]].id }, `the part ${track.parts[note[N.part]].name}`),
+        );
       else
         this.fill(
           track.name,
           trackFacts(track, shown => this.showControl(track, shown)),
           noteForm(track.id, "", track.note),
+          this.takeAlone(track, {}, "this track"),
         );
     }
     chart.draw();
+  }
+  /** What can be taken of it alone: all of it, or what lies in the range. */
+  takeAlone(track, thing, words) {
+    const { range } = this.chart;
+    return aloneForm(
+      track,
+      { ...thing, range },
+      range ? `${words}, from ${grouped(range.start)} to ${grouped(range.end)} samples` : `${words}, whole. Keys , and . set a range at the position.`,
+    );
+  }
+  /** One end of the range goes to the position; where it has no other, or the other lies on the wrong side, there is none yet. */
+  rangeAt(end) {
+    const { chart } = this,
+      at = position.sample;
+    this.ends = { ...this.ends, [end]: at };
+    const { start, end: last } = this.ends;
+    if (start !== undefined && last !== undefined && start >= last) this.ends = { [end]: at };
+    chart.range = this.ends.start !== undefined && this.ends.end !== undefined ? { ...this.ends } : null;
+    chart.ends = this.ends;
+    this.select(chart.selected);
+  }
+  noRange() {
+    this.ends = {};
+    Object.assign(this.chart, { range: null, ends: {} });
+    this.select(this.chart.selected);
   }
   showControl(track, shown) {
     track.shown = shown;
@@ -213,7 +251,8 @@ class SurveyDesk {
     this.fill("New marker", [], markerForm({ text: "", at: position.sample, length: 0 }));
     document.querySelector("#selected input[name=text]").focus();
   }
-  fill(title, rows, form) {
+  fill(title, rows, ...forms) {
+    const [form] = forms;
     const line = ([name, value]) => el("tr", {}, el("td", {}, name), el("td", {}, value instanceof Node ? value : String(value)));
     const body = rows.length
       ? el("table", {}, el("tbody", {}, ...rows.map(line)))
@@ -222,7 +261,7 @@ class SurveyDesk {
           { class: "soft" },
           form ? "It lies at the position until you say otherwise." : "Select a clip, a track, a marker or a flag; its numbers stand here.",
         );
-    document.getElementById("selected").replaceChildren(el("h2", {}, title), body, ...(form ? [form] : []));
+    document.getElementById("selected").replaceChildren(el("h2", {}, title), body, ...forms.filter(f => f));
   }
   listen() {
     const { canvas, chart, survey } = this;
@@ -341,6 +380,10 @@ class SurveyDesk {
       "-": () => this.zoomAtPosition(2),
       "−": () => this.zoomAtPosition(2),
       n: () => this.newMarker(),
+      ",": () => this.rangeAt("start"),
+      ".": () => this.rangeAt("end"),
+      x: () => this.noRange(),
+      t: () => document.querySelector("#alone button")?.focus(),
       m: () => this.map.toggle(),
       b: () => this.map.open && this.map.tap(),
       f: () => survey.flags.length && this.toFlag(this.flagAt + 1),
