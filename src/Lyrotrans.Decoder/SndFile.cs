@@ -67,8 +67,21 @@ internal static partial class SndFile
         _ = Command(file, 0x1301, ref compression, sizeof(double));
     }
 
+    /// <summary>A constant bit rate of MP3 (SFC_SET_BITRATE_MODE, SFC_SET_COMPRESSION_LEVEL): the library counts down from the most that a rate of samples can have.</summary>
+    public static void SetConstantRate(nint file, int kilobits, int hz)
+    {
+        var constant = 0;
+        _ = Command(file, 0x1305, ref constant, sizeof(int));
+        var (least, most) = hz >= 32_000 ? (32.0, 320.0) : hz >= 16_000 ? (8.0, 160.0) : (8.0, 64.0);
+        var compression = Math.Clamp((most - kilobits) / (most - least), 0, 1);
+        _ = Command(file, 0x1301, ref compression, sizeof(double));
+    }
+
     [LibraryImport(Library, EntryPoint = "sf_command")]
     private static partial int Command(nint file, int command, ref double value, int size);
+
+    [LibraryImport(Library, EntryPoint = "sf_command")]
+    private static partial int Command(nint file, int command, ref int value, int size);
 
     [LibraryImport(Library, EntryPoint = "sf_set_string", StringMarshalling = StringMarshalling.Utf8)]
     public static partial int SetString(nint file, int kind, string text);

@@ -28,6 +28,7 @@ public class PreparationSchemaTests
             EndTail = 9,
             Rate = 96_000,
             Tags = true,
+            Oversampling = 4,
             Kinds = Choices.FileKinds.Aggregate(new KindChoices(), (kinds, k) => kinds.With(k.Value, new KindChoice
             {
                 Rate = 44_100,
@@ -35,7 +36,10 @@ public class PreparationSchemaTests
                 Dither = DitherForm.Shaped,
                 Container = SoundContainer.Flac,
                 Also = SoundContainer.Wav,
-                Range = FileRange.Bar1,
+                Range = FileRange.Chosen,
+                Start = 5,
+                End = 9,
+                Channels = DeliveredChannels.Separate,
             })),
             Version = "v2",
             Date = new DateOnly(2026, 3, 21),
@@ -44,12 +48,12 @@ public class PreparationSchemaTests
             Picture = new PictureChoices(PictureExtent.FromFiles, PictureForm.Vc3),
             Markers = MarkersForm.ListOnly,
             Clips = new ClipChoices(SessionFormats.Usual) { PerGroup = true, Options = SessionFormats.OfClips.SelectMany(f => f.Clips.Options).Aggregate(default(Core.ClipFormats.FormatChoices), (chosen, o) => chosen.With(o, o.Values[1].Id)) },
-            Mix = new MixChoices(Sounding: MixSounding.OnlyMarked, Finished: true) { DryStems = true },
+            Mix = new MixChoices(Sounding: MixSounding.OnlyMarked, Finished: true) { DryStems = true, CopyRate = 128 },
             Click = new ClickChoices(Accents: [new MeterAccents(7, 8, pattern)], Voice: ClickVoice.Wood, Parts: 3, TempoInName: true),
             Accepted = ["missing swell.wav"],
             Answers = [new FlagAnswer("clipped", "2 files clip", true, "It is meant.", ["0123456789abcdef"])],
             Sheet = new SheetTerms("Picture editing") { Notes = "n", LargestFile = 1 << 30, LongestName = 31, Rate = 48_000, FrameRate = "25", Picture = "25 frames", MutedClips = true, Formats = "AAF", Start = "01:00:00:00" },
-            Tracks = [new TrackChoice("t", Treatment.PrintDry, DeliveredChannels.Mono, "Name", "Group", true, true, "take 2", true) { Beneath = [new BeneathChoice(Treatment.KeepClips, "Beneath")], Without = ["limiter"] }],
+            Tracks = [new TrackChoice("t", Treatment.PrintDry, DeliveredChannels.Mono, "Name", "Group", true, true, "take 2", true) { Beneath = [new BeneathChoice(Treatment.KeepClips, "Beneath")], Without = ["limiter"], Oversampled = [("limiter", 4)] }],
         };
         using var written = JsonDocument.Parse(PreparationDocument.Write(preparation));
         Compare(written.RootElement, JsonNode.Parse(PreparationSchema.Text())!, "$");

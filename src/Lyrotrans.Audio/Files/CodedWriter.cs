@@ -24,8 +24,9 @@ public sealed class CodedWriter : IDisposable
     /// <param name="encoding">For FLAC: integer, 16 or 24 bits.</param>
     /// <param name="dither">For FLAC: what is added where bits are lost.</param>
     /// <param name="comment">For the file's comment; says where it starts, since these formats have no time stamp.</param>
+    /// <param name="kilobits">For Ogg on average and MP3 always: kbit/s, 96 to 320; null is the usual one, and where MP3 has no such rate for a rate of samples the nearest is taken.</param>
     /// <exception cref="IOException">It cannot be written.</exception>
-    public CodedWriter(string path, CodedForm form, SampleRate rate, int channels, SampleEncoding encoding, Dither dither, string comment)
+    public CodedWriter(string path, CodedForm form, SampleRate rate, int channels, SampleEncoding encoding, Dither dither, string comment, int? kilobits = null)
     {
         var info = new SndFile.Info
         {
@@ -45,11 +46,28 @@ public sealed class CodedWriter : IDisposable
         }
 
         // About 190 kbit/s of Vorbis and 256 of MP3 for stereo: plain listening, never for going on.
-        SndFile.SetQuality(_file, form == CodedForm.Mp3 ? 0.15 : 0.6);
+        if (form == CodedForm.Mp3 && kilobits is { } constant)
+        {
+            SndFile.SetConstantRate(_file, constant, rate.HeaderHz);
+        }
+        else
+        {
+            SndFile.SetQuality(_file, form == CodedForm.Mp3 ? 0.15 : OggQuality(kilobits, channels));
+        }
+
         SndFile.SetString(_file, SndFile.CommentString, comment);
         _channels = channels;
         _form = form;
         _encoder = new PcmEncoder(encoding, dither);
+    }
+
+    // What the codec's own table of nominal bit rates says of stereo at 44.1 and 48 kHz; one channel takes a little more than half.
+    private static double OggQuality(int? kilobits, int channels)
+    {
+        (int Kilobits, double Quality)[] table = [(64, 0), (80, 0.1), (96, 0.2), (112, 0.3), (128, 0.4), (160, 0.5), (192, 0.6), (224, 0.7), (256, 0.8), (320, 0.9), (500, 1)];
+        var wanted = Math.Clamp((kilobits ?? 192) * (channels == 1 && kilobits is not null ? 2 : 1), 64, 500);
+        var above = Array.FindIndex(table, t => t.Kilobits >= wanted);
+        return above == 0 ? 0 : table[above - 1].Quality + ((wanted - table[above - 1].Kilobits) / (double)(table[above].Kilobits - table[above - 1].Kilobits) * (table[above].Quality - table[above - 1].Quality));
     }
 
     /// <summary>Whether a format can have a rate: MP3 32, 44.1 and 48 kHz and their halves and quarters.</summary>

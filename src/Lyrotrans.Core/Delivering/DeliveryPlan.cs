@@ -21,9 +21,10 @@ public sealed class DeliveryPlan
     {
         Forms = forms;
         ClipFiles = clipFiles;
-        Problem = (clips is null ? null : ClipParts.Problem(clipFiles, preparation.Clips)) ?? PlanProblem.Of(session, preparation, files);
+        Problem = DeliveryRange.Problem(session, forms.RangeOf, preparation.Kinds) ?? (clips is null ? null : ClipParts.Problem(clipFiles, preparation.Clips)) ?? PlanProblem.Of(session, preparation, files);
         ClickRange = forms.RangeOf(FileKind.Click);
         Session = session;
+        Said = session;
         Preparation = preparation;
         Range = range;
         Files = files;
@@ -33,6 +34,9 @@ public sealed class DeliveryPlan
 
     /// <summary>What is delivered.</summary>
     public Session Session { get; }
+
+    /// <summary>The same session with its effects as it says itself, and not as they are oversampled here.</summary>
+    public Session Said { get; private init; }
 
     /// <summary>How it is delivered.</summary>
     public Preparation Preparation { get; }
@@ -92,6 +96,9 @@ public sealed class DeliveryPlan
     {
         (session, preparation) = TakeTracks.Of(session, preparation.For(session));
         (session, preparation) = BeneathTracks.Of(session, preparation);
+        preparation = ChannelsByKind.Of(session, preparation);
+        var said = session;
+        session = EffectOversampling.Of(session, preparation);
         var range = DeliveryRange.Of(session, preparation, sounds);
         var root = LegalName.From(session.Name);
         var names = DeliveredNames.Of(session, preparation);
@@ -106,13 +113,13 @@ public sealed class DeliveryPlan
 
         if (preparation.Click.Print)
         {
-            files.Add(forms.File($"{root}/audio/{ClickName(session, preparation, names)}", PlannedKind.Click, FileKind.Click, 1));
+            files.AddRange(forms.Files($"{root}/audio/{ClickName(session, preparation, names)}", PlannedKind.Click, FileKind.Click, 1));
         }
 
         files.AddRange(MixFiles(session, preparation, root, forms));
         files.AddRange(KindForms.SameSounds(files).ToList());
         files.AddRange(Copies(files, preparation.Mix, root));
-        var clips = ClipPlan.IsWanted(preparation) ? ClipPlan.Make(AtRate(ClipGroups.Muted(session, preparation), forms[FileKind.Clips].Rate), preparation) : null;
+        var clips = ClipPlan.IsWanted(preparation) ? ClipPlan.Make(AtRate(ClipGroups.Muted(said, preparation), forms[FileKind.Clips].Rate), preparation) : null;
         var parts = clips is null ? [] : ClipGroups.Of(clips, session, preparation);
         files.AddRange(clips is null ? [] : FilesOf(clips, parts, preparation.Clips, root));
         var picture = PicturePlan.Of(session, preparation);
@@ -141,7 +148,7 @@ public sealed class DeliveryPlan
         files.Add(new PlannedFile($"{root}/SHA256SUMS", PlannedKind.Checksums, Bytes: files.Count * 100L));
         files.Add(new PlannedFile($"{root}/manifest.sig", PlannedKind.Signature, Bytes: 400));
         files = preparation.Sheet?.Folders == FolderLayout.Flat ? FlatFolder.Of(files, root) : files;
-        return new DeliveryPlan(session, preparation, range, files.ToValueArray(), root, clips, parts, forms) { Picture = picture, CutTail = DeliveryRange.CutTail(session, preparation, sounds) };
+        return new DeliveryPlan(session, preparation, range, files.ToValueArray(), root, clips, parts, forms) { Said = said, Picture = picture, CutTail = DeliveryRange.CutTail(session, preparation, sounds) };
     }
 
     private static Session AtRate(Session session, SampleRate rate) => rate == session.Rate ? session : SessionMove.Exactly(session, rate);
@@ -158,11 +165,8 @@ public sealed class DeliveryPlan
             return [forms.File(name, PlannedKind.FromZero, kind, channels) with { TrackId = track.Id }];
         }
 
-        return Enumerable.Range(0, channels).Select(c => forms.File($"{name}_{ChannelName(c, channels)}", PlannedKind.FromZero, kind, 1) with { TrackId = track.Id, Channel = c });
+        return Enumerable.Range(0, channels).Select(c => forms.File($"{name}_{KindForms.ChannelName(c, channels)}", PlannedKind.FromZero, kind, 1) with { TrackId = track.Id, Channel = c });
     }
-
-    // Of two, the trade's letters; of more, numbers from 1.
-    private static string ChannelName(int channel, int of) => of == 2 ? (channel == 0 ? "L" : "R") : (channel + 1).ToString(System.Globalization.CultureInfo.InvariantCulture);
 
     private static IEnumerable<PlannedFile> MixFiles(Session session, Preparation preparation, string root, KindForms forms)
     {
@@ -173,19 +177,28 @@ public sealed class DeliveryPlan
             var names = LegalName.Unique(groups.Select((g, i) => LegalName.From($"{i + 1:00}_{g.Name}")));
             foreach (var (group, name) in groups.Zip(names))
             {
-                yield return forms.File($"{root}/stems/{name}", PlannedKind.Stem, FileKind.Stems, channels) with { Group = group.Name };
+                foreach (var file in forms.Files($"{root}/stems/{name}", PlannedKind.Stem, FileKind.Stems, channels))
+                {
+                    yield return file with { Group = group.Name };
+                }
             }
         }
 
         var guide = TrackRoles.Of(session).Guide;
         if (preparation.Mix.Guide && (guide is not null || MixTracks.Of(session, preparation).Count > 0))
         {
-            yield return forms.File($"{root}/mix/{root}_guide_mix", PlannedKind.GuideMix, FileKind.GuideMix, guide?.Channels ?? channels);
+            foreach (var file in forms.Files($"{root}/mix/{root}_guide_mix", PlannedKind.GuideMix, FileKind.GuideMix, guide?.Channels ?? channels))
+            {
+                yield return file;
+            }
         }
 
         if (preparation.Mix.Finished && MixTracks.Of(session, preparation).Count > 0)
         {
-            yield return forms.File($"{root}/mix/{root}_finished_mix", PlannedKind.FinishedMix, FileKind.FinishedMix, 2);
+            foreach (var file in forms.Files($"{root}/mix/{root}_finished_mix", PlannedKind.FinishedMix, FileKind.FinishedMix, 2))
+            {
+                yield return file;
+            }
         }
     }
 
@@ -195,9 +208,9 @@ public sealed class DeliveryPlan
         var names = LegalName.Unique(copied.Select(f => f.Path[(f.Path.LastIndexOf('/') + 1)..f.Path.LastIndexOf('.')]));
         var extension = mix.CopyForm == ListeningForm.Mp3 ? ".mp3" : ".ogg";
 
-        // About what the codecs make of music at the quality that is asked of them: a twelfth of 24 bits.
+        // About what the codecs make of music at the quality that is asked of them where no bit rate is: a twelfth of 24 bits.
         return copied.Zip(names, (f, name) => new PlannedFile(
-            $"{root}/listen/{name}{extension}", PlannedKind.ListeningCopy, f.TrackId, Math.Min(2, f.Channels), f.Frames, f.Frames * Math.Min(2, f.Channels) / 4, Of: f.Path)
+            $"{root}/listen/{name}{extension}", PlannedKind.ListeningCopy, f.TrackId, Math.Min(2, f.Channels), f.Frames, mix.CopyRate is { } rate ? (long)(f.Made.Rate.SecondsOf(f.Frames).ToDouble() * rate * 125) : f.Frames * Math.Min(2, f.Channels) / 4, Of: f.Path)
         { Form = f.Form, Span = f.Span }).ToList();
     }
 
@@ -277,7 +290,7 @@ public sealed class DeliveryPlan
         var held = Preparation.Tracks.Where(c => c.Treatment == Treatment.HoldBack).Select(c => c.TrackId).ToHashSet();
         var unneeded = NeededPaths.Unneeded(Session, Preparation);
         var printed = Files.Where(f => f.Kind == PlannedKind.FromZero).Select(f => f.TrackId).Concat(Preparation.Tracks.Where(c => c.Treatment == Treatment.StemOnly).Select(c => c.TrackId)).ToHashSet();
-        var tracks = Session.Tracks
+        var tracks = Said.Tracks
             .Where(t => t.Kind.IsSource() ? !held.Contains(t.Id) : !unneeded.Contains(t.Id))
             .Select(t => printed.Contains(t.Id) ? t with { State = TrackState.Muted } : t)
             .ToValueArray();

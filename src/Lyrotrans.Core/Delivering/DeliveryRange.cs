@@ -38,6 +38,9 @@ public static class DeliveryRange
                 var (first, last, _) = Sounding(session, preparation, sounds, SoundingIn(session, preparation, kind));
                 var start = Math.Clamp(first, all.Start, Math.Max(all.Start, all.End - 1));
                 return new SampleRange(start, Math.Clamp(last, start + 1, Math.Max(start + 1, all.End)));
+            case FileRange.Chosen:
+                var own = preparation.Kinds[kind];
+                return new SampleRange(own.Start ?? all.Start, own.End ?? all.End);
             default:
                 return all;
         }
@@ -47,6 +50,14 @@ public static class DeliveryRange
     public static string? Problem(Session session, Preparation preparation) => preparation.ChosenEnd is { } end && FilesStart.Of(session, preparation) is var start && end <= start
         ? $"The files would end at {session.TimecodeScale.At(end)} and begin at {session.TimecodeScale.At(start)}. Choose a later end, or an earlier start."
         : null;
+
+    /// <summary>Why the files of a kind would cover nothing, in words; null where none do.</summary>
+    /// <param name="session">The session.</param>
+    /// <param name="kinds">What those of each kind cover.</param>
+    /// <param name="chosen">What was chosen of each kind.</param>
+    public static string? Problem(Session session, Func<FileKind, SampleRange> kinds, KindChoices chosen) => Choices.FileKinds
+        .Where(k => chosen[k.Value].Range == FileRange.Chosen && kinds(k.Value).Length <= 0)
+        .Select(k => $"The files of {k.Words} would end at {session.TimecodeScale.At(kinds(k.Value).End)} and begin at {session.TimecodeScale.At(kinds(k.Value).Start)}. Choose a later end for them, or an earlier start.").FirstOrDefault();
 
     /// <summary>The click's own span: that of all files, or earlier by its count-in.</summary>
     public static SampleRange ForClick(this SampleRange range, Session session, Preparation preparation) => preparation.Click.CountIn == CountIn.ClickAlone

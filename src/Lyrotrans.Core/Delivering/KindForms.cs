@@ -1,3 +1,4 @@
+using System.Globalization;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
@@ -42,6 +43,22 @@ public sealed class KindForms
         var (form, span) = (this[kind], SpanOf(kind));
         return new PlannedFile(path + form.Extension, planned, null, channels, Math.Max(0, span.Length), Math.Max(0, span.Length) * channels * form.Encoding.Bytes()) { Form = form, Span = span };
     }
+
+    /// <summary>The files of a mix or a click: one, or one for each channel.</summary>
+    /// <param name="path">Without its ending.</param>
+    /// <param name="planned">What they are.</param>
+    /// <param name="kind">The kind of files that they are of.</param>
+    /// <param name="channels">Of the sound, 1 or more.</param>
+    public IEnumerable<PlannedFile> Files(string path, PlannedKind planned, FileKind kind, int channels) => _preparation.Kinds[kind].Channels switch
+    {
+        DeliveredChannels.Mono => [File(path, planned, kind, 1)],
+        DeliveredChannels.Stereo => [File(path, planned, kind, 2)],
+        DeliveredChannels.Separate when channels > 1 => Enumerable.Range(0, channels).Select(c => File($"{path}_{ChannelName(c, channels)}", planned, kind, 1) with { Channel = c }),
+        _ => [File(path, planned, kind, channels)],
+    };
+
+    /// <summary>What names end with of a file that has one channel of several: of two, the trade's letters; of more, numbers from 1.</summary>
+    public static string ChannelName(int channel, int of) => of == 2 ? (channel == 0 ? "L" : "R") : (channel + 1).ToString(CultureInfo.InvariantCulture);
 
     /// <summary>The files in which the sound of some goes along in another format too.</summary>
     public static IEnumerable<PlannedFile> SameSounds(IEnumerable<PlannedFile> files) => files.Where(f => f.IsSound && f.Made.Also is not null).Select(f =>

@@ -28,6 +28,15 @@ public sealed class WholeOption<T>(string id, string label, string about, Func<T
     /// <summary>The numbers that a form offers; none is any that is typed.</summary>
     public IReadOnlyList<long> Offered { get; init; } = [];
 
+    /// <summary>Whether there are no others than the offered ones.</summary>
+    public bool OnlyOffered { get; init; }
+
+    /// <summary>Whether it can be this number.</summary>
+    public bool Takes(long number) => number >= Least && number <= Most && (!OnlyOffered || Offered.Contains(number));
+
+    /// <summary>What the offered numbers are of.</summary>
+    public string OfferedIn { get; init; } = "Hz";
+
     /// <summary>Whether it can be left empty.</summary>
     public bool MayBeEmpty { get; init; }
 

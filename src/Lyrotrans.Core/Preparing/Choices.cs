@@ -67,6 +67,15 @@ public static class Choices
         { FileRange.SessionStart, "session start", "from session start", "from session start" },
         { FileRange.Bar1, "bar 1", "from bar 1", "from bar 1" },
         { FileRange.Sound, "sound", "first sound to last", "from the first sound to the last" },
+        { FileRange.Chosen, "chosen", "own places", "places of their own" },
+    };
+
+    /// <summary>How many channels the files of a kind have.</summary>
+    public static ChoiceList<DeliveredChannels> KindChannels { get; } = new()
+    {
+        { DeliveredChannels.Mono, "mono", "mono", "in mono" },
+        { DeliveredChannels.Stereo, "stereo", "stereo", "in stereo" },
+        { DeliveredChannels.Separate, "separate", "a file each", "a file for each channel" },
     };
 
     /// <summary>The format of sound files.</summary>

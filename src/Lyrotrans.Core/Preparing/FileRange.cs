@@ -14,4 +14,7 @@ public enum FileRange
 
     /// <summary>From the first sound in them to the end of the last one's tail, within what all files cover.</summary>
     Sound,
+
+    /// <summary>From a place of their own to one of their own.</summary>
+    Chosen,
 }

@@ -22,4 +22,13 @@ public sealed record KindChoice
 
     /// <summary>What the files cover.</summary>
     public FileRange? Range { get; init; }
+
+    /// <summary>For <see cref="FileRange.Chosen"/>: session sample; none is where all files begin.</summary>
+    public long? Start { get; init; }
+
+    /// <summary>For <see cref="FileRange.Chosen"/>: one past the last session sample; none is where all files end.</summary>
+    public long? End { get; init; }
+
+    /// <summary>How many channels the files have; of tracks, those of whose rows nothing else was chosen.</summary>
+    public DeliveredChannels? Channels { get; init; }
 }

@@ -15,6 +15,9 @@ public sealed record MixChoices(
     /// <summary>Stems without effects and returns: what is in them at its place, level and pan.</summary>
     public bool DryStems { get; init; }
 
+    /// <summary>The bit rate of copies, in kbit/s; none is the usual one of their format.</summary>
+    public long? CopyRate { get; init; }
+
     /// <summary>Whether anything is mixed: stems, the guide mix or the finished mix.</summary>
     public bool HasMix => Stems || Guide || Finished;
 }

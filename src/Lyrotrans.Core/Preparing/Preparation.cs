@@ -42,6 +42,9 @@ public sealed record Preparation
     /// <summary>Samples a second of all files; none is the session's rate.</summary>
     public long? Rate { get; init; }
 
+    /// <summary>How many times effects that can be oversampled are; none is as the session says. A row may say otherwise of its own.</summary>
+    public long? Oversampling { get; init; }
+
     /// <summary>What is otherwise in the files of single kinds.</summary>
     public KindChoices Kinds { get; init; } = new();
 

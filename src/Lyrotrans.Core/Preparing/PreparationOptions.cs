@@ -100,6 +100,16 @@ public static class PreparationOptions
         {
             OnlyTrue = true,
         },
+        new WholeOption<Preparation>("oversampling", "oversampling", "How many times effects that can be oversampled are, in all that goes through them; as in the session, where it is not said.", p => p.Oversampling, (p, value) => p with { Oversampling = value }, p => p.Oversampling is { } times ? $"effects oversampled {times} times" : "oversampling as in the session")
+        {
+            MayBeEmpty = true,
+            Least = 1,
+            Most = 4,
+            Offered = EffectOversampling.Factors,
+            OnlyOffered = true,
+            OfferedIn = "times",
+            Range = "1, 2 or 4",
+        },
         new TextOption<Preparation>("nameVersion", "version", "What {version} in names stands for.", p => p.Version, (p, value) => p with { Version = string.IsNullOrWhiteSpace(value) ? null : value.Trim() }, p => p.Version is null ? "no version" : $"version {p.Version}")
         {
             Problem = text => text.Length > 30 ? "A version has 30 characters at most." : null,
@@ -141,6 +151,16 @@ public static class PreparationOptions
         {
             OnlyTrue = true,
         },
+        new WholeOption<MixChoices>("copyRate", "bit rate, kbit/s", "The bit rate of copies to listen to; about 190 of Ogg and 256 of MP3, where it is not said. Ogg keeps to it on average, MP3 always.", m => m.CopyRate, (m, value) => m with { CopyRate = value }, m => m.CopyRate is { } rate ? $"copies of {rate} kbit/s" : "copies of the usual bit rate")
+        {
+            MayBeEmpty = true,
+            Least = 96,
+            Most = 320,
+            Offered = [96, 128, 160, 192, 256, 320],
+            OnlyOffered = true,
+            OfferedIn = "kbit/s",
+            Range = "96, 128, 160, 192, 256 or 320 kbit/s",
+        },
         new TruthOption<MixChoices>("finished", "finished mix", "Whether the mix through the master goes as a file to listen to.", m => m.Finished, (m, value) => m with { Finished = value }, "no finished mix", "finished mix goes")
         {
             OnlyTrue = true,
@@ -162,6 +182,20 @@ public static class PreparationOptions
         OfKind("encoding", "depth", "How samples are stored.", Choices.Encodings, k => k.Encoding, (k, value) => k with { Encoding = value }),
         OfKind("dither", "dither to 16 bit", "The noise that is added where bits are lost to 16.", Choices.Dithers, k => k.Dither, (k, value) => k with { Dither = value }),
         OfKind("container", "file format", "The file format.", Choices.Containers, k => k.Container, (k, value) => k with { Container = value }),
+        OfKind("channels", "channels", "How many channels the files have.", Choices.KindChannels, k => k.Channels, (k, value) => k with { Channels = value }),
+        new WholeOption<KindChoice>("start", "from", "For places of their own: the session sample at which the files begin; where all files begin, where it is not said.", k => k.Start, (k, value) => k with { Start = value }, k => k.Start is { } start ? $"from sample {start}" : "from where all files begin")
+        {
+            Unit = WholeUnit.Place,
+            MayBeEmpty = true,
+            Range = Positions.PositionText.Places,
+        },
+        new WholeOption<KindChoice>("end", "to", "For places of their own: one past the session sample at which the files end; where all files end, where it is not said.", k => k.End, (k, value) => k with { End = value }, k => k.End is { } end ? $"to sample {end}" : "to where all files end")
+        {
+            Unit = WholeUnit.Place,
+            AtEnd = true,
+            MayBeEmpty = true,
+            Range = Positions.PositionText.Places,
+        },
         OfKind("also", "and as", "Another format in which the same sound goes along.", Choices.Containers, k => k.Also, (k, value) => k with { Also = value }),
     };
 

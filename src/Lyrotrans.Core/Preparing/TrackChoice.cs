@@ -19,6 +19,9 @@ public sealed record TrackChoice(
     /// <summary>Effects that a print of it does not go through, as <see cref="PrintEffects.NamesOf"/> calls them. In mixes it goes through all.</summary>
     public ValueArray<string> Without { get; init; }
 
+    /// <summary>How many times single effects of it are oversampled, as <see cref="PrintEffects.NamesOf"/> calls them; in mixes too.</summary>
+    public ValueArray<(string Effect, int Times)> Oversampled { get; init; }
+
     /// <summary>The track whose further form this row is, and in no document; null for every row of the track sheet.</summary>
     public string? Of { get; init; }
 }

@@ -63,7 +63,7 @@ internal static class OptionJson
     {
         ChoiceOption<T> choice => choice.With(choices, node.OneOf(choice.Values.ToDictionary(v => v.Id, v => v.Id))),
         TextOption<T> text => text.Problem(node.Text()) is { } problem ? throw node.Error(DocumentCodes.BadValue, problem) : text.With(choices, node.Text()),
-        WholeOption<T> whole => whole.With(choices, node.Whole(whole.Least, whole.Most)),
+        WholeOption<T> whole => node.Whole(whole.Least, whole.Most) is var number && whole.Takes(number) ? whole.With(choices, number) : throw node.Error(DocumentCodes.BadValue, $"{number} cannot be; {whole.Range} is expected."),
         NumberOption<T> number => number.With(choices, node.Number()),
         TruthOption<T> truth => truth.With(choices, node.Truth()),
         _ => throw new NotSupportedException($"{option.GetType().Name} has no form in JSON."),
@@ -81,6 +81,12 @@ internal static class OptionJson
                 schema["type"] = "string";
                 break;
             case WholeOption<T> whole:
+                if (whole.OnlyOffered)
+                {
+                    schema["enum"] = new JsonArray([.. whole.Offered.Select(n => JsonValue.Create(n))]);
+                    break;
+                }
+
                 schema["type"] = "integer";
                 Bound(schema, "minimum", whole.Least, long.MinValue);
                 Bound(schema, "maximum", whole.Most, long.MaxValue);

@@ -14,10 +14,11 @@ namespace Lyrotrans.Formats.Preparations;
 /// <summary>A preparation as JSON: kept with each revision and inside every manifest, so that a package says how it was meant.</summary>
 public static class PreparationDocument
 {
-    /// <summary>1 had no version, and the options of single formats among the choices of all. Until 2 nothing was accepted; until 3 tempo had no bounds of 10 and 50 samples; until 4 no flag was answered and no sheet asked for anything; until 5 no picture went as a file, markers went in all files, and no sheet asked for formats, a start or folders; until 6 mixes were of what goes, a click of two tones on each beat, and names had three fields and were not cleaned; until 7 all files had one rate, the session's, and one form, and a track went as one thing. The oldest that can say a preparation is written.</summary>
-    public const int Version = 8;
+    /// <summary>1 had no version, and the options of single formats among the choices of all. Until 2 nothing was accepted; until 3 tempo had no bounds of 10 and 50 samples; until 4 no flag was answered and no sheet asked for anything; until 5 no picture went as a file, markers went in all files, and no sheet asked for formats, a start or folders; until 6 mixes were of what goes, a click of two tones on each beat, and names had three fields and were not cleaned; until 7 all files had one rate, the session's, and one form, and a track went as one thing; until 8 kinds of files had no channels and places of their own, copies one bit rate, and effects were oversampled as in the session. The oldest that can say a preparation is written.</summary>
+    public const int Version = 9;
 
     // Of documents without any of these, one after the other.
+    private const int BeforePlaces = 8;
     private const int BeforeKinds = 7;
     private const int BeforeMixes = 6;
     private const int BeforePictures = 5;
@@ -34,6 +35,9 @@ public static class PreparationDocument
 
     /// <summary>The property of the effects that a row's prints do not go through.</summary>
     internal const string WithoutPart = "withoutEffects";
+
+    /// <summary>The property of how many times single effects of a row are oversampled.</summary>
+    internal const string OversampledPart = "oversampledEffects";
 
     private const string VersionProperty = "version";
 
@@ -132,8 +136,9 @@ public static class PreparationDocument
     }
 
     private static int VersionOf(Preparation preparation) =>
+        preparation.Oversampling is not null || preparation.Mix.CopyRate is not null || preparation.Kinds.Any(k => k.Value.Channels is not null || k.Value.Range == FileRange.Chosen) || preparation.Tracks.Any(t => t.Oversampled.Count > 0) ? Version :
         preparation.Rate is not null || preparation.Tags || preparation.EndTail != 0 || preparation.Kinds.Any || preparation.Mix is { Finished: true } or { DryStems: true } || preparation.Clips.PerGroup || preparation.Sheet is { MutedClips: true }
-            || preparation.Tracks.Any(t => t.Beneath.Count > 0 || t.Without.Count > 0 || t.Treatment is Treatment.PrintLevel or Treatment.StemOnly) ? Version :
+            || preparation.Tracks.Any(t => t.Beneath.Count > 0 || t.Without.Count > 0 || t.Treatment is Treatment.PrintLevel or Treatment.StemOnly) ? BeforePlaces :
         preparation.Cleaning.Any || preparation.Version is not null || preparation.Date is not null || NamePattern.Fields.Except(NamePattern.FieldsOfBefore).Any(f => NamePattern.Has(preparation.NamePattern, f)) ||
         preparation.Mix.Sounding != MixSounding.WhatGoes || preparation.Tracks.Any(t => t.Marked || t.Take is not null || t.Spares) || preparation.Click is { Voice: not ClickVoice.Tones } or { Parts: not 1 } or { TempoInName: true } ? BeforeKinds
         : preparation.Picture != new PictureChoices() || preparation.Markers != MarkersForm.All || preparation.Sheet is not null ? BeforeMixes
@@ -212,12 +217,20 @@ public static class PreparationDocument
 
     private static TrackChoice ReadTrack(DocumentNode node)
     {
-        node.OnlyHas(["track", .. OptionJson.Names(PreparationOptions.Track), BeneathPart, WithoutPart]);
+        node.OnlyHas(["track", .. OptionJson.Names(PreparationOptions.Track), BeneathPart, WithoutPart, OversampledPart]);
         return OptionJson.Read(node, PreparationOptions.Track, new TrackChoice(node["track"].Text(), Treatment.HoldBack)) with
         {
             Beneath = node.List(BeneathPart, n => ReadPart(n, PreparationOptions.Beneath, new BeneathChoice(Treatment.HoldBack))),
             Without = node.List(WithoutPart, n => n.Text()),
+            Oversampled = node.List(OversampledPart, ReadOversampled),
         };
+    }
+
+    private static (string Effect, int Times) ReadOversampled(DocumentNode node)
+    {
+        node.OnlyHas("effect", "times");
+        var times = node["times"].Whole();
+        return EffectOversampling.Factors.Contains(times) ? (node["effect"].Text(), (int)times) : throw node["times"].Error(DocumentCodes.BadValue, "Effects are oversampled 1, 2 or 4 times.");
     }
 
     private static void WriteBeneath(Utf8JsonWriter json, TrackChoice choice)
@@ -229,6 +242,20 @@ public static class PreparationDocument
             {
                 json.WriteStartObject();
                 OptionJson.Write(json, PreparationOptions.Beneath, form);
+                json.WriteEndObject();
+            }
+
+            json.WriteEndArray();
+        }
+
+        if (choice.Oversampled.Count > 0)
+        {
+            json.WriteStartArray(OversampledPart);
+            foreach (var (effect, times) in choice.Oversampled)
+            {
+                json.WriteStartObject();
+                json.WriteString("effect", effect);
+                json.WriteNumber("times", times);
                 json.WriteEndObject();
             }
 

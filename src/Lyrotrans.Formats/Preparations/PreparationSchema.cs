@@ -81,6 +81,9 @@ public static class PreparationSchema
             ["track"] = new JsonObject { ["description"] = "The identifier of the session's track.", ["type"] = "string" },
             [PreparationDocument.BeneathPart] = List(Part("A further form of the track.", PreparationOptions.Beneath), "Further forms in which the track goes, muted beneath this one."),
             [PreparationDocument.WithoutPart] = List(new JsonObject { ["type"] = "string" }, "Effects that its prints do not go through; the second of one name is called by it and 2."),
+            [PreparationDocument.OversampledPart] = List(
+                Object("An effect.", new JsonObject { ["effect"] = new JsonObject { ["type"] = "string" }, ["times"] = new JsonObject { ["enum"] = new JsonArray([.. EffectOversampling.Factors.Select(f => JsonValue.Create(f))]) } }, ["effect", "times"]),
+                "How many times single effects are oversampled, where it is other than of all."),
         }, "track");
 
     private static JsonObject Accents()

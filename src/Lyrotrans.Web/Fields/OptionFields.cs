@@ -53,15 +53,15 @@ public sealed class OptionFields<T>(string part, OptionTable<T> options, T choic
             ChoiceOption<T> choice => Select(option, label, choice.Values.Where(v => offers?.Invoke(v.Id) ?? true).Select(v => v.Id == PreparationOptions.AsUsual ? (v.Id, otherwise ?? v.Words) : v)),
             TruthOption<T> { Words: { } words } => Select(option, label, [("false", words.No), ("true", words.Yes)]),
             TruthOption<T> => Box(option),
-            WholeOption<T> { Least: >= 0, Most: <= MostOffered } whole => Select(option, label, Enumerable.Range((int)whole.Least, (int)(whole.Most - whole.Least) + 1).Select(n => (Digits.Grouped(n), Digits.Grouped(n)))),
             WholeOption<T> { Offered.Count: > 0 } whole => Select(option, label, Offered(whole, otherwise)),
+            WholeOption<T> { Least: >= 0, Most: <= MostOffered } whole => Select(option, label, Enumerable.Range((int)whole.Least, (int)(whole.Most - whole.Least) + 1).Select(n => (Digits.Grouped(n), Digits.Grouped(n)))),
             _ => Input(option, size, label, otherwise),
         };
     }
 
     // What stands there already is offered too.
     private IEnumerable<(string Id, string Words)> Offered(WholeOption<T> option, string? otherwise) => option.Offered.Concat(option.Of(choices) is { } chosen ? [chosen] : []).Distinct().Order()
-        .Select(n => (n.ToString(System.Globalization.CultureInfo.InvariantCulture), $"{Digits.Grouped(n)} Hz")).Prepend((string.Empty, otherwise ?? "–"));
+        .Select(n => (n.ToString(System.Globalization.CultureInfo.InvariantCulture), $"{Digits.Grouped(n)} {option.OfferedIn}")).Prepend((string.Empty, otherwise ?? "–"));
 
     private static bool IsBox(Option<T> option) => option is TruthOption<T> { Words: null };
 

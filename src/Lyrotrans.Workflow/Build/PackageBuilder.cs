@@ -108,7 +108,7 @@ public sealed class PackageBuilder
                     Bytes(file, LevelTable.Write(_plan.Files.Where(f => f.IsSound).Select(f => (f.Path[(_plan.Root.Length + 1)..], sounds.Levels[f.Path]))));
                     break;
                 case PlannedKind.SettingsTable:
-                    Bytes(file, SettingsTable.Write(_plan.Session));
+                    Bytes(file, SettingsTable.Write(_plan.Said));
                     break;
                 case PlannedKind.SessionSheet:
                     Bytes(file, Encoding.UTF8.GetBytes(SessionSheet.Write(_plan, _gaps, Written(), lowered, _stamp.Made)));

@@ -40,7 +40,7 @@ public static class SessionSheet
         Steps(html, plan);
         Files(html, plan, written);
         Musical(html, session);
-        Settings(html, session);
+        Settings(html, plan.Said);
         HeldBack(html, plan);
         return html.Append("</html>\n").ToString();
     }

@@ -229,7 +229,7 @@ internal sealed class SoundFiles(
     {
         var start = file.Made.Rate.Convert(file.Span.Start, plan.Session.Rate);
         var comment = $"Starts at {plan.Session.TimecodeScale.At(start)}, {PackageBuilder.TimeReference(plan, file)} samples since midnight";
-        return new CodedWriter(path, form, file.Made.Rate, file.Channels, file.Made.Encoding, dither, comment);
+        return new CodedWriter(path, form, file.Made.Rate, file.Channels, file.Made.Encoding, dither, comment, (int?)_preparation.Mix.CopyRate);
     }
 
     private void Blocks(PlannedFile file, Action<long, int> make)

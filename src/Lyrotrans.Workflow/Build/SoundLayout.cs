@@ -43,11 +43,15 @@ internal sealed record SoundLayout(byte[] Head, PcmLayout Layout)
     private static string NameOf(DeliveryPlan plan, PlannedFile file) => file.Kind switch
     {
         PlannedKind.SameSound => NameOf(plan, plan.Files.First(f => f.Path == file.Of)),
-        PlannedKind.FinishedMix => "finished mix",
+        PlannedKind.FinishedMix => $"finished mix{Side(plan, file)}",
         PlannedKind.Click => "Click",
-        PlannedKind.GuideMix => "guide mix",
-        PlannedKind.Stem => $"stem {file.Group}",
-        _ when file.Channel is { } channel => WaveTexts.ChannelNames(TrackOf(plan, file).Name, DeliveryPlan.ChannelsOf(TrackOf(plan, file), plan.Preparation.Tracks.First(c => c.TrackId == file.TrackId), TrackRoles.Of(plan.Session)))[channel],
+        PlannedKind.GuideMix => $"guide mix{Side(plan, file)}",
+        PlannedKind.Stem => $"stem {file.Group}{Side(plan, file)}",
+        _ when file.Channel is { } channel && file.TrackId is not null => WaveTexts.ChannelNames(TrackOf(plan, file).Name, DeliveryPlan.ChannelsOf(TrackOf(plan, file), plan.Preparation.Tracks.First(c => c.TrackId == file.TrackId), TrackRoles.Of(plan.Session)))[channel],
         _ => TrackOf(plan, file).Name,
     };
+
+    // Which channel of a mix a file has, where each has one.
+    private static string Side(DeliveryPlan plan, PlannedFile file) =>
+        file.Channel is { } channel ? $" {KindForms.ChannelName(channel, plan.Files.Count(f => f.Kind == file.Kind && f.Group == file.Group))}" : string.Empty;
 }

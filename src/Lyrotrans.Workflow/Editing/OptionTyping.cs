@@ -73,6 +73,6 @@ public static class OptionTyping
     {
         WholeUnit.Place => PositionText.ParseAny(session, typed, option.AtEnd),
         WholeUnit.Duration => Rational.TryParse(typed.Trim().TrimEnd('s').Trim(), out var seconds) && seconds.Sign >= 0 && seconds <= option.MostSeconds ? session.Rate.SamplesIn(seconds).RoundToEven() : null,
-        _ => long.TryParse(string.Concat(typed.Where(c => !char.IsWhiteSpace(c))), NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var count) && count >= option.Least && count <= option.Most ? count : null,
+        _ => long.TryParse(string.Concat(typed.Where(c => !char.IsWhiteSpace(c))), NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var count) && option.Takes(count) ? count : null,
     };
 }

@@ -69,6 +69,11 @@ public sealed class TrackSheetEdits(Session session, Preparation preparation, IE
         return Rows((choice, track) => choice with { Without = [.. PrintEffects.NamesOf(track).Where(names.Contains)] }, names.Count == 0 ? "prints go through all effects" : $"prints go without {Phrases.List([.. names], "and")}");
     }
 
+    /// <summary>Says how many times an effect of rows is oversampled; 0 leaves that to all. A row without an effect of this name stays as it is.</summary>
+    public Edit<Preparation> Oversample(string effect, int times) => times != 0 && !EffectOversampling.Factors.Contains(times)
+        ? new Refused("Effects are oversampled 1, 2 or 4 times.")
+        : Rows((choice, track) => PrintEffects.NamesOf(track).Contains(effect) ? choice with { Oversampled = [.. choice.Oversampled.Where(o => o.Effect != effect), .. times == 0 ? [] : new[] { (effect, times) }] } : choice, times == 0 ? $"{effect} oversampled as all" : $"{effect} oversampled {times} times");
+
     private static bool CanBeBeneath(TrackChoice choice, Track track, Treatment treatment) =>
         choice.Treatment.IsNamed() && choice.Treatment != treatment && Preparation.BeneathOf(track).Contains(treatment) && choice.Beneath.All(b => b.Treatment != treatment);
 

@@ -28,7 +28,7 @@ public static class ClickProof
         void Same(string what, string meant, string was) => Row(what, meant, was, meant == was ? "0" : "differs", meant == was);
         Same("rate", file.Made.Rate.HeaderHz.ToString(CultureInfo.InvariantCulture), sound.Facts.Rate);
         Same("depth", file.Made.Encoding.Words(), sound.Facts.Encoding.Words());
-        Same("channels", "1", sound.Facts.Channels.ToString(CultureInfo.InvariantCulture));
+        Same("channels", file.Channels.ToString(CultureInfo.InvariantCulture), sound.Facts.Channels.ToString(CultureInfo.InvariantCulture));
         Same("length", $"{Digits.Grouped(file.Frames)} samples", $"{Digits.Grouped(sound.Facts.Frames)} samples");
         if (sound.Facts.TimeReference is { } stamp)
         {
@@ -64,9 +64,12 @@ public static class ClickProof
             overs += FullScale.Hold(meant.AsSpan(0, count), encoding);
             sound.Read(at, count, found);
             onsets.Take(found[0].AsSpan(0, count));
-            for (var i = 0; i < count; i++)
+            foreach (var channel in found)
             {
-                peak = Math.Max(peak, Math.Abs(meant[i] - found[0][i]));
+                for (var i = 0; i < count; i++)
+                {
+                    peak = Math.Max(peak, Math.Abs(meant[i] - channel[i]));
+                }
             }
         }
 

@@ -326,7 +326,7 @@ public sealed class PackageProof : IDisposable
 
     private void ProveSettings(byte[] bytes, string path)
     {
-        var same = bytes.AsSpan().SequenceEqual(SettingsTable.Write(_meant.Session));
+        var same = bytes.AsSpan().SequenceEqual(SettingsTable.Write(_meant.Said));
         Row(path, "faders, pans, sends and effects", "as in the session", same ? "as in the session" : "otherwise", same ? "0" : "differs", same);
     }
 
@@ -519,7 +519,7 @@ public sealed class PackageProof : IDisposable
         {
             open.AddRange(stems.Select(f => FoundSound.Open(_package, f, _files.Scratch, _stop)));
             var guide = _meant.Files.FirstOrDefault(f => f.Kind == PlannedKind.GuideMix && _package.Has(f.Path));
-            var mix = guide is null || _meant.Preparation.Mix.DryStems || guide.Channels != stems[0].Channels || (guide.Made.Rate, guide.Made.Encoding, guide.Span) != (stems[0].Made.Rate, stems[0].Made.Encoding, stems[0].Span) ? null : FoundSound.Open(_package, guide, _files.Scratch, _stop);
+            var mix = guide is null || _meant.Preparation.Mix.DryStems || guide.Channel is not null || guide.Channels != stems[0].Channels || (guide.Made.Rate, guide.Made.Encoding, guide.Span) != (stems[0].Made.Rate, stems[0].Made.Encoding, stems[0].Span) ? null : FoundSound.Open(_package, guide, _files.Scratch, _stop);
             open.AddRange(mix is null ? [] : [mix]);
             if (open.Any(o => o.Sound.Source.Channels != stems[0].Channels))
             {
@@ -528,7 +528,7 @@ public sealed class PackageProof : IDisposable
 
             // A guide mix that came along is no mix of ours.
             var brought = TrackRoles.Of(_meant.Session).Guide is not null;
-            var sum = StemSumProof.Measure(_meant, open.Take(stems.Count).Select(o => o.Sound).ToList(), brought ? null : mix?.Sound, _printing, Decibels.ToRatio(_loweredDb), _stop);
+            var sum = StemSumProof.Measure(_meant, [.. stems.Zip(open, (file, found) => (file, found.Sound))], brought ? null : mix?.Sound, _printing, Decibels.ToRatio(_loweredDb), _stop);
             var mixed = _meant.Files.Where(f => f.Kind is PlannedKind.Stem or PlannedKind.GuideMix).Select(f => f.Path).ToHashSet();
             sum = sum with { Clipped = _overs.Any(o => mixed.Contains(o.Path)) };
             _stems = sum;
@@ -558,7 +558,7 @@ public sealed class PackageProof : IDisposable
         {
             using var found = FoundSound.Open(_package, file, _files.Scratch, _stop);
             using var mix = _printing.Mix(MixTracks.Of(_meant.Session, _meant.Preparation), file);
-            _guide = found.Sound.Source.Channels == mix.Channels ? StemSumProof.Rest(_meant, found.Sound, _printing, Decibels.ToRatio(_loweredDb), _stop) : null;
+            _guide = found.Sound.Source.Channels == mix.Channels || _meant.Preparation.Kinds[FileKind.GuideMix].Channels is not null ? StemSumProof.Rest(_meant, found.Sound, _printing, Decibels.ToRatio(_loweredDb), _stop) : null;
             Row("Guide mix", "less the mix made here", "as it came along", _guide is { } rest
                 ? $"{Decibels.Words(rest.WorstDb)} dBFS left, most in second {Digits.Grouped(rest.LoudestSecond)}"
                 : $"not compared: {Phrases.Channels(found.Sound.Source.Channels)}, and {mix.Channels} of the mix", "stated", true);

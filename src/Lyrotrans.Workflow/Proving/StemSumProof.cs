@@ -16,17 +16,18 @@ public static class StemSumProof
     private const double BoundDb = -120;
 
     /// <param name="plan">With stems.</param>
-    /// <param name="stems">The found stems, opened.</param>
+    /// <param name="stems">The found stems, opened; where each channel has a file, each is held against its channel of the mix.</param>
     /// <param name="guide">The found guide mix, where one was made here as the stems are: at their rate, depth and range; of other tracks than the stems it says nothing of their sum, and the session's own render of the mix is taken, as where it is null.</param>
     /// <param name="printing">Makes that render.</param>
     /// <param name="gain">What the package lowered all files by, as a ratio.</param>
     /// <param name="stop">Stops between blocks.</param>
-    public static StemSum Measure(DeliveryPlan plan, IReadOnlyList<SoundFile> stems, SoundFile? guide, Printing printing, double gain, CancellationToken stop)
+    public static StemSum Measure(DeliveryPlan plan, IReadOnlyList<(PlannedFile File, SoundFile Sound)> stems, SoundFile? guide, Printing printing, double gain, CancellationToken stop)
     {
         var (bent, all) = (NotLinear(plan), StemGroup.AllOf(plan.Session, plan.Preparation));
         var same = all.SetEquals(MixTracks.Of(plan.Session, plan.Preparation));
-        var file = plan.Files.First(f => f.Kind == PlannedKind.Stem);
-        return new StemSum(PerSecond(file, stems, same ? guide : null, all, printing, gain, stop), Bound(plan, file, stems.Count + 1), bent, plan.Preparation.Mix.Master == StemMaster.Through && bent.Any(b => b.OnMaster));
+        var channels = stems.GroupBy(s => s.File.Channel).Select(g => PerSecond(plan, g.First().File, [.. g.Select(s => s.Sound)], same && g.Key is null ? guide : null, all, printing, gain, stop)).ToList();
+        var worst = channels.Aggregate((a, b) => [.. a.Zip(b, Math.Max)]);
+        return new StemSum(worst, Bound(plan, stems[0].File, stems.Count + 1), bent, plan.Preparation.Mix.Master == StemMaster.Through && bent.Any(b => b.OnMaster));
     }
 
     /// <summary>Takes the session's own render of the mix from a guide mix that came along.</summary>
@@ -39,12 +40,19 @@ public static class StemSumProof
         Rest(plan, plan.Files.First(f => f.Kind == PlannedKind.GuideMix), guide, printing, gain, stop);
 
     private static GuideRest Rest(DeliveryPlan plan, PlannedFile file, SoundFile guide, Printing printing, double gain, CancellationToken stop) =>
-        new(PerSecond(file, [guide], null, MixTracks.Of(plan.Session, plan.Preparation), printing, gain, stop), Bound(plan, file, 2));
+        new(PerSecond(plan, file, [guide], null, MixTracks.Of(plan.Session, plan.Preparation), printing, gain, stop), Bound(plan, file, 2));
 
-    private static List<double> PerSecond(PlannedFile file, IReadOnlyList<SoundFile> stems, SoundFile? guide, IReadOnlySet<string> sounding, Printing printing, double gain, CancellationToken stop)
+    // Where a kind has channels of its own, the mix is folded as its files are.
+    private static IPrint MixFor(DeliveryPlan plan, PlannedFile file, IReadOnlySet<string> sounding, Printing printing)
+    {
+        var mix = printing.Mix(sounding, file);
+        return plan.Preparation.Kinds[file.Kind == PlannedKind.Stem ? FileKind.Stems : FileKind.GuideMix].Channels is null ? mix : new FoldedPrint(mix, file.Channels, file.Channel, 1);
+    }
+
+    private static List<double> PerSecond(DeliveryPlan plan, PlannedFile file, IReadOnlyList<SoundFile> stems, SoundFile? guide, IReadOnlySet<string> sounding, Printing printing, double gain, CancellationToken stop)
     {
         var channels = stems[0].Source.Channels;
-        using var mix = guide is null ? printing.Mix(sounding, file) : null;
+        using var mix = guide is null ? MixFor(plan, file, sounding, printing) : null;
         var second = (int)Math.Max(1, file.Made.Rate.HeaderHz);
         var perSecond = new List<double>();
         var sum = Planar(channels, second);

@@ -339,6 +339,7 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
         "not beneath" when Choices.Treatments.ById.TryGetValue(value ?? string.Empty, out var form) => rows.Beneath(form, goes: false),
         "without" => rows.Without((value ?? string.Empty).Split('\n', StringSplitOptions.RemoveEmptyEntries)),
         _ when field?.StartsWith(NameBeneath, StringComparison.Ordinal) == true && Choices.Treatments.ById.TryGetValue(field[NameBeneath.Length..], out var form) => rows.NameBeneath(form, value),
+        "oversampled" when (value ?? string.Empty).Split('\n') is [var effect, var times] && int.TryParse(times, CultureInfo.InvariantCulture, out var factor) => rows.Oversample(effect, factor),
         "marked" => rows.Mark(value == "true"),
         "group" => rows.Group(value),
         "name" => rows.Name(value),

@@ -22,6 +22,7 @@ function start() {
     if (field?.closest("tr").dataset.of) send([field.closest("tr").dataset.of], field.name, field.value);
     else if (field) set(field.closest("tr"), field.name, field.type === "checkbox" ? field.checked : field.value);
     if (e.target.name === "through") through();
+    if (e.target.name === "oversampled") set(rows()[current], "oversampled", `${e.target.dataset.effect}\n${e.target.value}`);
   });
   document.addEventListener("input", e => {
     if (e.target.name === "files.namePattern") tryPattern(e.target.value);
@@ -143,9 +144,17 @@ function chosenEffects(effects) {
     const box = el("input", { type: "checkbox", name: "through", value: e.name });
     box.checked = e.kept && !e.bypassed;
     box.disabled = e.bypassed;
-    return el("label", {}, box, ` ${e.name}${e.bypassed ? ", bypassed here" : ""}`);
+    const label = el("label", {}, box, ` ${e.name}${e.bypassed ? ", bypassed here" : ""}`);
+    return e.here ? el("span", { class: "effect" }, label, oversampling(e)) : label;
   });
   return el("div", { class: "settings" }, el("fieldset", { class: "through many" }, el("legend", {}, "its prints go through"), ...boxes));
+}
+// How many times one effect is oversampled; without a choice as all are, or as the session says.
+function oversampling(e) {
+  const select = el("select", { name: "oversampled", "data-effect": e.name, "aria-label": `Oversampling of ${e.name}`, title: "oversampling" });
+  for (const times of [0, 1, 2, 4]) select.append(el("option", { value: times }, times ? `${times} times` : `${e.here} as here`));
+  select.value = String(e.times);
+  return select;
 }
 function through() {
   const boxes = [...document.querySelectorAll("#row-facts input[name=through]:not(:disabled)")];
