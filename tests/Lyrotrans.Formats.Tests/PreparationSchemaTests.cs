@@ -47,7 +47,7 @@ public class PreparationSchemaTests
             LongestTail = 9,
             Picture = new PictureChoices(PictureExtent.FromFiles, PictureForm.Vc3),
             Markers = MarkersForm.ListOnly,
-            Clips = new ClipChoices(SessionFormats.Usual) { PerGroup = true, Options = SessionFormats.OfClips.SelectMany(f => f.Clips.Options).Aggregate(default(Core.ClipFormats.FormatChoices), (chosen, o) => chosen.With(o, o.Values[1].Id)) },
+            Clips = new ClipChoices(SessionFormats.Usual) { PerGroup = true, NamedAfterTracks = true, Options = SessionFormats.OfClips.SelectMany(f => f.Clips.Options).Aggregate(default(Core.ClipFormats.FormatChoices), (chosen, o) => chosen.With(o, o.Values[1].Id)) },
             Mix = new MixChoices(Sounding: MixSounding.OnlyMarked, Finished: true) { DryStems = true, CopyRate = 128 },
             Click = new ClickChoices(Accents: [new MeterAccents(7, 8, pattern)], Voice: ClickVoice.Wood, Parts: 3, TempoInName: true),
             Accepted = ["missing swell.wav"],

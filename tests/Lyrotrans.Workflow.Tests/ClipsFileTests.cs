@@ -49,6 +49,10 @@ public sealed partial class ClipsFileTests(DemoSession demo) : IDisposable
         ["OTIO"] = Choose.Otio with { MonoOnly = false },
         ["OTIO, trimmed"] = Choose.Otio with { Media = ClipMediaForm.BesideAiff, Trimmed = true },
         ["OTIO, frames"] = Choose.Otio with { FrameUnits = true },
+        ["after tracks"] = Choose.Aaf with { NamedAfterTracks = true, MonoOnly = false },
+        ["trimmed, after tracks"] = Choose.Aaf with { NamedAfterTracks = true, Trimmed = true, Media = ClipMediaForm.BesideWave },
+        ["OMF, after tracks"] = Choose.Omf with { NamedAfterTracks = true, Fades = FadeForm.Rendered, Trimmed = true },
+        ["OTIO, after tracks"] = Choose.Otio with { NamedAfterTracks = true, FrameUnits = true, Trimmed = true },
         ["left out"] = Choose.Aaf with { Pan = PanForm.LeftOut, Volume = VolumeForm.LeftOut },
     };
 
@@ -66,6 +70,33 @@ public sealed partial class ClipsFileTests(DemoSession demo) : IDisposable
         var folder = Path.Combine(_folder, Path.GetFileNameWithoutExtension(zip));
         ZipFile.ExtractToDirectory(zip, folder);
         return Directory.EnumerateFiles(folder, "*.*", SearchOption.AllDirectories).Single(f => SessionConvert.IsClips(f));
+    }
+
+    [Theory]
+    [InlineData("after tracks")]
+    [InlineData("trimmed, after tracks")]
+    [InlineData("OMF, after tracks")]
+    [InlineData("OTIO, after tracks")]
+    public void File_clip_and_track_agree_where_clips_are_called_after_their_tracks(string name)
+    {
+        var plan = Plan(s_choices[name]).Clips!;
+        var media = plan.Media.ToDictionary(m => m.Media.Id);
+        var first = new HashSet<string>();
+        foreach (var (track, clip) in plan.Session.Tracks.SelectMany(t => (t.Sounding?.Clips ?? []).Select(c => (t, c))))
+        {
+            var medium = media[clip.Media];
+            Assert.Equal(clip.Name, Path.GetFileNameWithoutExtension(medium.Media.FileName));
+            if (first.Add(medium.Media.Id) && !medium.IsMissing)
+            {
+                Assert.Matches($"^{System.Text.RegularExpressions.Regex.Escape(Core.Naming.LegalName.From(track.Name.Replace('.', '_')))}_[0-9]{{2,}}$", clip.Name);
+            }
+        }
+
+        Assert.Equal(plan.Media.Count, plan.Media.Select(m => m.Media.FileName.ToUpperInvariant()).Distinct().Count());
+
+        // What is missing keeps its name: the receiver may have it.
+        var gone = demo.Loaded with { Session = demo.Loaded.Session with { Media = [.. demo.Loaded.Session.Media.Select(m => m.FileName.EndsWith("cello.wav", StringComparison.Ordinal) ? m with { Place = MediaPlace.Missing } : m)] } };
+        Assert.Contains(Plan(s_choices["after tracks"], gone).Clips!.Media, m => m.IsMissing && m.Media.FileName == "cello.wav");
     }
 
     [Theory]
@@ -243,8 +274,11 @@ public sealed partial class ClipsFileTests(DemoSession demo) : IDisposable
         Assert.Contains("<th class=n>in AAF", sheet, StringComparison.Ordinal);
         Assert.Contains("they move to whole frames", sheet, StringComparison.Ordinal);
         Assert.DoesNotContain("Import everything in <b>audio</b>", sheet, StringComparison.Ordinal);
-        var row = CarryPlan.Of(plan).Rows.First(r => r.Kind == "Clip positions");
-        Assert.Contains($"<tr><td>Clip positions<td class=n>{row.Objects.Count}<td class=n>0<td class=n>{row.Count(1, Fate.Carried) + row.Count(1, Fate.Converted)}<td class=n>0<td class=n>{row.Count(3, Fate.Carried)}", sheet, StringComparison.Ordinal);
+        var carry = CarryPlan.Of(plan);
+        var row = carry.Rows.First(r => r.Kind == "Clip positions");
+        var cells = carry.Columns.Select((_, c) => $"<td class=n>{row.Count(c, Fate.Carried) + row.Count(c, Fate.Converted)}");
+        Assert.Equal(["AAF", "MIDI", "marker list", "record"], carry.Columns);
+        Assert.Contains($"<tr><td>Clip positions<td class=n>{row.Objects.Count}{string.Concat(cells)}", sheet, StringComparison.Ordinal);
     }
 
     [Fact]

@@ -24,6 +24,8 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
     private readonly Dictionary<ClipPiece, ClipMedia> _own = new(ReferenceEqualityComparer.Instance);
     private readonly Dictionary<string, ClipMedia> _ownById = [];
     private readonly TakenNames _names = new(SameName.Comparer);
+    private readonly Dictionary<(string Media, ValueArray<int> Channels, long Phase), string> _firstTracks = [];
+    private readonly Dictionary<string, int> _perTrack = [];
 
     public List<ClipShortfall> Shortfalls { get; } = [];
 
@@ -40,7 +42,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
         {
             if (piece.IsMade)
             {
-                _own[piece] = Once(Made(track, piece));
+                _own[piece] = Once(Made(track, piece), track);
                 continue;
             }
 
@@ -48,13 +50,14 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
             var key = (piece.Clip.Media, piece.Clip.ChannelMap, Phase: PhaseOf(piece.Clip));
             if (OnFrames && IsTrimmed)
             {
-                _own[piece] = Once(Slice(piece.Clip.Media, piece.Clip.ChannelMap, key.Phase, OnFrame(piece, start), end, "_001"));
+                _own[piece] = Once(Slice(piece.Clip.Media, piece.Clip.ChannelMap, key.Phase, OnFrame(piece, start), end, "_001"), track);
                 continue;
             }
 
             if (!_spans.TryGetValue(key, out var spans))
             {
                 spans = _spans[key] = [];
+                _firstTracks[key] = track.Name;
             }
 
             spans.Add((start, end));
@@ -62,15 +65,27 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
     }
 
     // Two clips of the very same sound have one medium.
-    private ClipMedia Once(ClipMedia medium)
+    private ClipMedia Once(ClipMedia medium, Track track)
     {
         if (_ownById.TryGetValue(medium.Media.Id, out var same))
         {
             return same;
         }
 
-        var free = medium with { Media = medium.Media with { FileName = _names.FreeFile(medium.Media.FileName, '_') } };
-        return _ownById[medium.Media.Id] = free;
+        return _ownById[medium.Media.Id] = Called(medium, track.Name);
+    }
+
+    // What is missing keeps its name whatever was chosen: the receiver may have it.
+    private ClipMedia Called(ClipMedia medium, string track)
+    {
+        var name = medium.Media.FileName;
+        if (_choices.NamedAfterTracks && !medium.IsMissing)
+        {
+            var number = _perTrack[track] = _perTrack.GetValueOrDefault(track) + 1;
+            name = $"{LegalName.From(Sendable(track.Replace('.', '_')))}_{number.ToString("00", CultureInfo.InvariantCulture)}{Path.GetExtension(name)}";
+        }
+
+        return medium with { Media = medium.Media with { FileName = _names.FreeFile(name, '_') } };
     }
 
     /// <summary>Joins spans that meet and names the files.</summary>
@@ -83,7 +98,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
             {
                 var suffix = joined.Count == 1 ? string.Empty : string.Create(CultureInfo.InvariantCulture, $"_{i + 1:000}");
                 var slice = Slice(key.Media, key.Channels, key.Phase, joined[i].Start, joined[i].End, suffix);
-                _settled[(key.Media, key.Channels, key.Phase, joined[i].Start)] = slice with { Media = slice.Media with { FileName = _names.FreeFile(slice.Media.FileName, '_') } };
+                _settled[(key.Media, key.Channels, key.Phase, joined[i].Start)] = Called(slice, _firstTracks[key]);
             }
 
             spans.Clear();

@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
@@ -7,6 +8,8 @@ namespace Lyrotrans.Core.Delivering;
 /// <summary>The guide mix that is made here.</summary>
 public static class GuideMix
 {
+    private const int MostNamed = 3;
+
     /// <summary>What a guide mix made here would lack or play by a stand-in; null where nothing would sound in it at all.</summary>
     public static IReadOnlyList<string>? Lacks(Session session, Preparation preparation)
     {
@@ -22,6 +25,10 @@ public static class GuideMix
             Mix = new MixChoices(Guide: true, Sounding: MixSounding.OnlyMarked, Master: preparation.Mix.Master),
             Tracks = [.. preparation.Tracks.Select(c => c with { Treatment = Treatment.HoldBack, Marked = sounding.Contains(c.TrackId), Beneath = [], Spares = false })],
         };
-        return [.. DeliveryPlan.Make(session, alone, new Dictionary<string, MediaSound>()).Gaps.All.Select(g => g.Of)];
+        return [.. DeliveryPlan.Make(session, alone, new Dictionary<string, MediaSound>()).Gaps.All.Select(g => g.Of[(g.Of.LastIndexOf('/') + 1)..])];
     }
+
+    /// <summary>What it lacks in words, the first few by name.</summary>
+    public static string Words(IReadOnlyList<string> lacking) =>
+        lacking.Count <= MostNamed ? Phrases.List(lacking, "and") : $"{string.Join(", ", lacking.Take(MostNamed))} and {Digits.Grouped(lacking.Count - MostNamed)} more";
 }

@@ -46,6 +46,9 @@ public sealed record ClipChoices(ClipFormat Format)
     /// <summary>A file for the tracks of each stem or bus.</summary>
     public bool PerGroup { get; init; }
 
+    /// <summary>Media, and clips with them, are called after the first track that uses them, with a number, and not as they are here.</summary>
+    public bool NamedAfterTracks { get; init; }
+
     /// <summary>What only single formats let choose.</summary>
     public FormatChoices Options { get; init; }
 

@@ -322,6 +322,11 @@ public static class PreparationOptions
         {
             Words = ("in samples", "in frames"),
         },
+        new TruthOption<ClipChoices>("namedAfterTracks", "clips called", "Whether media, and clips with them, are called after their tracks as these are delivered, with a number.", c => c.NamedAfterTracks, (c, value) => c with { NamedAfterTracks = value }, "clips called as here", "clips called after their tracks")
+        {
+            Words = ("as here", "after their tracks"),
+            OnlyTrue = true,
+        },
         new TruthOption<ClipChoices>("perGroup", "files", "Whether there is a file for the tracks of each stem or bus.", c => c.PerGroup, (c, value) => c with { PerGroup = value }, "clips in one file", "a file of clips for each stem or bus")
         {
             Words = ("one", "one a stem or bus"),

@@ -130,6 +130,25 @@ public sealed class TrackSheetEdits(Session session, Preparation preparation, IE
         return new Edit<Preparation>(preparation with { Tracks = rows.ToValueArray() }, $"{Who()}: moved {(down ? "down" : "up")}", null);
     }
 
+    /// <summary>Moves rows, in their order, before another; to the end where there is no such row. Before one of themselves they stay.</summary>
+    public Edit<Preparation> MoveBefore(string? before)
+    {
+        if (_marked.Count == 0)
+        {
+            return NoTrack();
+        }
+
+        var marked = _marked.ToHashSet();
+        if (before is not null && marked.Contains(before))
+        {
+            return new Edit<Preparation>(preparation, string.Empty, null);
+        }
+
+        var (moved, rest) = (preparation.Tracks.Where(c => marked.Contains(c.TrackId)), preparation.Tracks.Where(c => !marked.Contains(c.TrackId)).ToList());
+        var at = rest.FindIndex(c => c.TrackId == before);
+        return new Edit<Preparation>(preparation with { Tracks = at < 0 ? [.. rest, .. moved] : [.. rest.Take(at), .. moved, .. rest.Skip(at)] }, at < 0 ? $"{Who()}: moved to the end" : $"{Who()}: moved before {_all[rest[at].TrackId].Name}", null);
+    }
+
     /// <summary>Puts all rows in an order, whichever are marked.</summary>
     /// <param name="by"><c>name</c>, <c>stem</c> or <c>session</c>.</param>
     public Edit<Preparation> Sort(string? by)

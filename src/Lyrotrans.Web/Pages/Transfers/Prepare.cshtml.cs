@@ -144,6 +144,10 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
 
     public static string Words(Treatment treatment, Track track) => treatment == Treatment.HoldBack && !track.Kind.IsSource() ? "record only" : treatment.Words();
 
+    /// <summary>The bus that a track feeds, or what it is where it is a bus or return itself.</summary>
+    public string BusOf(Track track) => !track.Kind.IsSource() && !track.Kind.HasRole() ? "buses, returns, master"
+        : Desk.Session.Tracks.FirstOrDefault(t => t.Id == track.Output && t.Kind == TrackKind.Bus)?.Name ?? "straight to the master";
+
     /// <summary>The stem that a track goes into where nothing is typed in.</summary>
     public string StemOf(string trackId) => StemGroup.Of(Desk.Session, Desk.Preparation).FirstOrDefault(g => g.Tracks.Contains(trackId))?.Name ?? string.Empty;
 
@@ -346,6 +350,7 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
         "everything" => rows.Everything(),
         "others back" => rows.HoldOthers(),
         "sort" => rows.Sort(value),
+        "before" => rows.MoveBefore(value),
         "move" => rows.Move(down: value != "up"),
         _ => new Refused("There is no such choice."),
     };

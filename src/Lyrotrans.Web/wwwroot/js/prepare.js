@@ -14,8 +14,13 @@ const rows = () => [...document.querySelectorAll("#rows tbody tr[data-track]")];
 if (sheet()) start();
 
 function start() {
+  wireDragging();
   document.addEventListener("change", e => {
     if (e.target.id === "range-of" && e.target.value) post("?handler=RangeOf", { marker: e.target.value });
+    if (e.target.id === "group-rows") {
+      sessionStorage.setItem("group-rows", e.target.checked);
+      show();
+    }
     if (e.target.id === "originals" && e.target.selectedIndex) fetchOriginals(e.target);
     if (e.target.id === "order-rows" && e.target.value) send([], "sort", e.target.value);
     const field = e.target.closest("#rows select, #rows input");
@@ -35,6 +40,7 @@ function start() {
       show();
     }
     if (e.target.id === "hear-click") hearClick(e.target);
+    if (e.target.dataset.markBus !== undefined) markBus(e.target.closest("tr"));
     if (e.target.dataset.notBeneath) send([e.target.closest("tr").dataset.of], "not beneath", e.target.dataset.notBeneath);
     if (e.target.id === "as-mono") send(JSON.parse(e.target.dataset.tracks), "channels", "mono");
     if (e.target.dataset.here) here(e.target.dataset.here);
@@ -99,6 +105,60 @@ function narrow() {
 // The smallest set is searched only while it is looked at.
 function findFewest() {
   if (document.getElementById("fewest-of").open) window.htmx.ajax("GET", "?handler=Fewest", { target: "#fewest", swap: "innerHTML" });
+}
+
+// Rows are taken by their number and put before another row, marked ones together.
+function wireDragging() {
+  let taken = null;
+  const over = e => (taken ? e.target.closest?.("#rows tr[data-track], #rows tfoot") : null);
+  const clear = () => document.querySelectorAll("#rows .goes-here").forEach(row => row.classList.remove("goes-here"));
+  document.addEventListener("dragstart", e => {
+    const row = e.target.closest?.("#rows td.order")?.closest("tr[data-track]");
+    if (!row) return;
+    taken = row.dataset.track;
+    e.dataTransfer.effectAllowed = "move";
+    e.dataTransfer.setData("text/plain", row.dataset.name);
+  });
+  document.addEventListener("dragover", e => {
+    const row = over(e);
+    if (!row) return;
+    e.preventDefault();
+    clear();
+    row.classList.add("goes-here");
+  });
+  document.addEventListener("drop", e => {
+    const row = over(e);
+    if (!row) return;
+    e.preventDefault();
+    send(marked.has(taken) ? [...marked] : [taken], "before", row.dataset.track ?? "");
+  });
+  document.addEventListener("dragend", () => {
+    taken = null;
+    clear();
+  });
+}
+
+// A line above the first row of each bus, with how many there are; those that are not shown have none.
+function group() {
+  const box = document.getElementById("group-rows");
+  document.querySelectorAll("#rows tr.busline").forEach(line => line.remove());
+  if (!box) return;
+  box.checked = sessionStorage.getItem("group-rows") === "true";
+  if (!box.checked) return;
+  const shown = rows().filter(row => !row.hidden),
+    width = document.querySelectorAll("#rows thead th").length;
+  shown.forEach((row, i) => {
+    if (i && shown[i - 1].dataset.bus === row.dataset.bus) return;
+    let count = 1;
+    while (shown[i + count]?.dataset.bus === row.dataset.bus) count++;
+    const button = el("button", { type: "button", class: "plain", "data-mark-bus": "" }, count === 1 ? "mark it" : `mark these ${count}`);
+    row.before(el("tr", { class: "busline" }, el("td", { colspan: width }, el("b", {}, row.dataset.bus), " ", button)));
+  });
+}
+function markBus(line) {
+  for (let row = line.nextElementSibling; row && !row.matches(".busline"); row = row.nextElementSibling)
+    if (row.dataset.track && !row.hidden) marked.add(row.dataset.track);
+  show();
 }
 
 // What a pattern makes of all names, while it is typed; only the last answer counts.
@@ -223,6 +283,7 @@ function here(name) {
 }
 function show() {
   narrow();
+  group();
   rows().forEach((row, i) => {
     row.classList.toggle("on", i === current);
     row.classList.toggle("marked", marked.has(row.dataset.track));
