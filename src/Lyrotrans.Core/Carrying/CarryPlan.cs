@@ -4,6 +4,7 @@ using Lyrotrans.Core.Effects;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Time;
 
 namespace Lyrotrans.Core.Carrying;
 
@@ -13,9 +14,23 @@ namespace Lyrotrans.Core.Carrying;
 /// </summary>
 public sealed class CarryPlan
 {
+    /// <summary>The row of where clips lie.</summary>
+    public const string ClipPositions = "Clip positions";
+
+    /// <summary>The row of notes.</summary>
+    public const string Notes = "Notes";
+
+    /// <summary>The row of controllers, programs and the like.</summary>
+    public const string Controllers = "Controllers";
+
+    /// <summary>The row of markers.</summary>
+    public const string Markers = "Markers";
+
     private static readonly HashSet<Treatment> s_held = [Treatment.HoldBack];
     private static readonly Func<OutputKind, Fate> s_printed = _ => Fate.Printed;
-    private readonly int _division;
+    private readonly MidiStart _midi;
+    private readonly MusicalClock _clock;
+    private readonly HashSet<(string Part, NoteControl Control)> _chased;
     private readonly DeliveryPlan _plan;
     private readonly Dictionary<string, HashSet<Treatment>> _treatments;
     private readonly List<Track> _tracks;
@@ -31,7 +46,8 @@ public sealed class CarryPlan
     {
         _plan = plan;
         Outputs = [.. outputs];
-        _division = MidiDivision.Of(plan.Session);
+        _midi = new MidiStart(plan.Timeline, plan.TimelineRange.Start);
+        _clock = plan.Session.Clock;
         _clips = Outputs.Where(o => o.Format is not null).ToDictionary(o => o, o => new ClipFates(plan.Session, plan.Preparation, o.Format!));
         _treatments = plan.Preparation.Tracks.GroupBy(c => c.Of ?? c.TrackId).ToDictionary(g => g.Key, g => g.Select(c => c.Treatment).ToHashSet());
 
@@ -39,6 +55,7 @@ public sealed class CarryPlan
         var beneath = plan.Preparation.Tracks.Where(c => c.Of is not null).Select(c => c.TrackId).ToHashSet();
         _tracks = [.. plan.Session.Tracks.Where(t => !beneath.Contains(t.Id))];
         _roles = TrackRoles.Of(plan.Session);
+        _chased = Chased();
         _inReturns = MixTracks.Of(plan.Session, plan.Preparation);
         _inStems = StemGroup.AllOf(plan.Session, plan.Preparation);
         _unneeded = NeededPaths.Unneeded(plan.Session, plan.Preparation);
@@ -77,21 +94,20 @@ public sealed class CarryPlan
         var session = _plan.Session;
         var tracks = _tracks;
         yield return Row("Without sound", _plan.Gaps.All.SelectMany(g => g.Objects.Select(o => In($"{g.Of}: {o}", _ => g.IsAccepted ? Fate.HeldBack : Fate.None))));
-        yield return Clips("Clip positions", _ => true);
-        yield return Clips("Clip lengths", _ => true);
-        yield return Row("Fades", SoundingClips(c => true).SelectMany(p => Fades(p.Clip).Select(
-            f => Object(p.Track, $"{p.Clip.Name}, {f.Name}", new() { Print = Fate.Printed, Clips = c => c.Fade(f.Fade), Mix = s_printed }))));
+        yield return Row(ClipPositions, SoundingClips(_ => true).Select(p => Object(p.Track, p.Clip.Name, OfClip(p, c => c.Place(p.Track, p.Clip)))));
+        yield return Row("Clip lengths", SoundingClips(_ => true).Select(p => Object(p.Track, p.Clip.Name, OfClip(p, c => c.Length(p.Track, p.Clip)))));
+        yield return Row("Fades", SoundingClips(_ => true).SelectMany(p => Fades(p.Clip).Select(f => Object(p.Track, $"{p.Clip.Name}, {f.Name}", OfClip(p, c => c.Fade(f.Fade))))));
         yield return Row("Crossfades", Crossfades());
-        yield return Clips("Clip gain", c => c.GainDb != 0 || c.GainCurve is not null, c => c.Gain);
+        yield return Row("Clip gain", SoundingClips(c => c.GainDb != 0 || c.GainCurve is not null).Select(p => Object(p.Track, p.Clip.Name, OfClip(p, c => c.Gain))));
         yield return Row("Volume automation", tracks.Where(t => t.FaderAutomation is not null || t.FaderDb != 0)
             .Select(t => Object(t, t.Name, new() { Print = AtLevel(t), Clips = c => c.Volume, Mix = s_printed })));
         yield return Row("Pan", tracks.Where(t => t.Pan != 0 || t.PanAutomation is not null)
             .Select(t => Object(t, t.Name, new() { Print = AsMixed(t), Clips = c => c.Pan, Mix = s_printed })));
         yield return Row("Tempo", session.Tempo.Points.Select(p => Whole($"tempo at quarter {p.Quarter}", Fate.Converted, c => c.Music)));
         yield return Row("Meters, keys", session.Meters.Changes.Select(m => $"{m} at bar {m.Bar}").Concat(session.Keys.Select(k => k.Name)).Select(n => Whole(n, Fate.Carried, c => c.Music)));
-        yield return Row("Markers", session.Markers.Select(m => Whole(m.Text, InMidi(m), c => c.Marker(m), _plan.Preparation.Markers != MarkersForm.None ? Fate.Carried : Fate.None)));
-        yield return Row("Notes", Parts((p, t) => p.Notes.Select(n => $"{t.Name}, key {n.Key} at tick {n.Tick}")));
-        yield return Row("Controllers", Parts((p, t) => p.Controls.Select(c => $"{t.Name}, {c.Kind} at tick {c.Tick}")));
+        yield return Row(Markers, session.Markers.Select(m => Whole(m.Text, InMidi(m), c => c.Marker(m), _plan.Preparation.Markers != MarkersForm.None ? Fate.Carried : Fate.None)));
+        yield return Row(Notes, Parts().SelectMany(p => p.Part.Notes.Select(n => Object(p.Track, $"{p.Track.Name}, key {n.Key} at tick {n.Tick}", OfNote(p.Track, p.Part, n)))));
+        yield return Row(Controllers, Parts().SelectMany(p => p.Part.Controls.Select(c => Object(p.Track, $"{p.Track.Name}, {c.Kind} at tick {c.Tick}", OfControl(p.Part, c)))));
         yield return Row("Sends", tracks.SelectMany(t => t.Sends.Select(s => Object(t, $"{t.Name} to {s.Target}", new() { Print = IsPrinted(s.Target) && IsIn(t, s.Target) ? Fate.Printed : Fate.None, Mix = WithEffects, Elsewhere = true }))));
         yield return Row("Effects", tracks.SelectMany(t => t.Inserts.Select(i => Effect(t, i))));
         yield return Row("Takes", tracks.SelectMany(t => t.Lanes.Select((l, i) => (Lane: l, Spare: TakeTracks.IdOf(t.Id, i), i)).Where(l => l.i != t.SoundingLane)
@@ -113,21 +129,25 @@ public sealed class CarryPlan
     // the range not at all. The record keeps every sample.
     private Fate InMidi(Marker marker) =>
         _plan.Preparation.Markers != MarkersForm.All || marker.Sample < _plan.Range.Start ? Fate.None
-        : marker.Length > 0 || !MidiDivision.Holds(_plan.Session, _division, marker.Sample) ? Fate.Converted
+        : marker.Length > 0 || !MidiDivision.Holds(_plan.Session, _midi.Division, marker.Sample) ? Fate.Converted
         : Fate.Carried;
 
     private static CarryRow Row(string kind, IEnumerable<CarryObject> objects) => new(kind, objects.ToValueArray());
 
-    private CarryRow Clips(string kind, Func<Clip, bool> which, Func<ClipFates, Fate>? kept = null) => Row(kind, SoundingClips(which).Select(p =>
+    /// <summary>What a clip has: in prints and mixes as far as these reach to it, and among clips where it goes there.</summary>
+    private Ways OfClip((Track Track, Clip Clip) of, Func<ClipFates, Fate> kept)
     {
-        var sounds = p.Clip.Muted ? Fate.None : Fate.Printed;
-        return Object(p.Track, p.Clip.Name, new()
+        var (track, clip) = of;
+        Fate In(FileKind kind) => !clip.Muted && _plan.Forms.RangeOf(kind) is var range && clip.End > range.Start && clip.Start < range.End ? Fate.Printed : Fate.None;
+        return new()
         {
-            Print = sounds,
-            Mix = _ => sounds,
-            Clips = c => c.Place(p.Track, p.Clip) is var place && place == Fate.None ? Fate.None : kept?.Invoke(c) ?? place,
-        });
-    }));
+            Print = In(FileKinds.Of(track)),
+            Mix = mix => In(KindOf(mix)),
+            Clips = c => c.Place(track, clip) == Fate.None ? Fate.None : kept(c),
+        };
+    }
+
+    private static FileKind KindOf(OutputKind mix) => mix switch { OutputKind.Stems => FileKind.Stems, OutputKind.GuideMix => FileKind.GuideMix, _ => FileKind.FinishedMix };
 
     private IEnumerable<(Track Track, Clip Clip)> SoundingClips(Func<Clip, bool> which) =>
         _tracks.SelectMany(t => (t.Sounding?.Clips ?? []).Where(which).Select(c => (t, c)));
@@ -150,14 +170,54 @@ public sealed class CarryPlan
         let clips = track.Sounding?.Clips ?? default
         from i in Enumerable.Range(1, Math.Max(0, clips.Count - 1))
         where clips[i - 1].End > clips[i].Start
-        select Object(track, $"{clips[i - 1].Name} into {clips[i].Name}", new() { Print = Fate.Printed, Clips = c => c.Crossfade(clips[i - 1].FadeOut, clips[i].FadeIn), Mix = s_printed });
+        select Object(track, $"{clips[i - 1].Name} into {clips[i].Name}", OfClip((track, clips[i]), c => c.Crossfade(clips[i - 1].FadeOut, clips[i].FadeIn)));
 
-    private IEnumerable<CarryObject> Parts(Func<NotePart, Track, IEnumerable<string>> names) =>
-        from track in _tracks
-        from part in track.Parts
-        let sounds = part.Muted ? Fate.None : Fate.Printed
-        from name in names(part, track)
-        select Object(track, name, new() { Print = sounds, Clips = c => c.OtherTracks, Midi = part.Muted && !_plan.Preparation.Midi.MutedParts ? Fate.None : Fate.Carried, Mix = _ => sounds });
+    private IEnumerable<(Track Track, NotePart Part)> Parts() => _tracks.SelectMany(t => t.Parts.Select(p => (t, p)));
+
+    // What began before the range is in no file of it, and what begins after its part's end sounds nowhere.
+    private Ways OfNote(Track track, NotePart part, Note note)
+    {
+        var at = part.StartQuarter + new Rational(note.Tick, part.TicksPerQuarter);
+        var within = note.Tick < LengthOf(part);
+        Fate In(FileKind kind) => within && !part.Muted && _plan.Forms.RangeOf(kind) is var range && _clock.SampleAt(at) is var sample && sample >= range.Start && sample < range.End ? Fate.Printed : Fate.None;
+        return new()
+        {
+            Print = In(FileKinds.Of(track)),
+            Clips = c => c.OtherTracks,
+            Midi = within && GoesInMidi(part) && _midi.Tick(at) >= 0 ? Fate.Carried : Fate.None,
+            Mix = mix => In(KindOf(mix)),
+        };
+    }
+
+    // The last of each kind before the range stands at its beginning.
+    private Ways OfControl(NotePart part, NoteControl control)
+    {
+        var sounds = part.Muted ? Fate.None : Fate.Printed;
+        return new()
+        {
+            Print = sounds,
+            Clips = c => c.OtherTracks,
+            Midi = !GoesInMidi(part) || control.Tick >= LengthOf(part) ? Fate.None : TickOf(part, control) >= 0 ? Fate.Carried : _chased.Contains((part.Id, control)) ? Fate.Converted : Fate.None,
+            Mix = _ => sounds,
+        };
+    }
+
+    private bool GoesInMidi(NotePart part) => !part.Muted || _plan.Preparation.Midi.MutedParts;
+
+    private long TickOf(NotePart part, NoteControl control) => _midi.Tick(part.StartQuarter + new Rational(control.Tick, part.TicksPerQuarter));
+
+    private static long LengthOf(NotePart part) => (part.LengthQuarters * part.TicksPerQuarter).RoundToEven();
+
+    /// <summary>The controllers from before the range that stand at its beginning: of each kind on a channel the last, in each file or track of parts.</summary>
+    private HashSet<(string Part, NoteControl Control)> Chased()
+    {
+        static bool Holds(NoteControl c) => c.Kind is NoteControlKind.Program or NoteControlKind.Controller or NoteControlKind.PitchBend or NoteControlKind.ChannelPressure;
+        var joined = _plan.Preparation.Midi.Form == MidiForm.OneFile;
+        return Parts().Where(p => GoesInMidi(p.Part)).GroupBy(p => joined ? p.Track.Id : p.Part.Id)
+            .SelectMany(g => g.SelectMany(p => p.Part.Controls.Where(c => Holds(c) && c.Tick < LengthOf(p.Part)).Select(c => (p.Part, Control: c, Tick: TickOf(p.Part, c)))).Where(c => c.Tick < 0).OrderBy(c => c.Tick)
+                .GroupBy(c => (c.Control.Channel, c.Control.Kind, c.Control.Number)).Select(k => k.Last()))
+            .Select(c => (c.Part.Id, c.Control)).ToHashSet();
+    }
 
     /// <summary>An effect: in the print where the track goes through it, and in the mix, where it can be rendered here.</summary>
     private CarryObject Effect(Track track, Insert insert)
@@ -199,10 +259,10 @@ public sealed class CarryPlan
             _ when !goes => Fate.HeldBack,
             OutputKind.Prints => IsPrinted(track) ? ways.Print : Fate.None,
             OutputKind.Clips => clips ? ways.Clips(_clips[o]) : Fate.None,
-            OutputKind.Midi => ways.Midi,
+            OutputKind.Midi => TreatmentsOf(track.Id).Any(t => t.HasNotes()) ? ways.Midi : Fate.None,
             OutputKind.Record => Fate.Carried,
             _ => Fate.None,
-        });
+        }) with { TrackId = track.Id };
     }
 
     /// <summary>Whether a track sounds in a mix; what is no source of its own stands in all.</summary>

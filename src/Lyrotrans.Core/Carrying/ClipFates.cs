@@ -17,6 +17,8 @@ internal sealed class ClipFates
     private readonly Rational _unit;
     private readonly bool _marked;
     private readonly HashSet<(string Track, long Start)> _going;
+    private readonly HashSet<(string Track, long Start)> _runs = [];
+    private readonly HashSet<(string Track, long Start)> _joined = [];
 
     public ClipFates(Session session, Preparation preparation, ClipFormat format)
     {
@@ -25,11 +27,36 @@ internal sealed class ClipFates
         _marked = preparation.Markers == MarkersForm.All;
         _unit = _choices.FrameUnits ? session.Rate.PerSecond / session.FrameRate.PerSecond : 1;
 
-        // Muted clips that lie over others stay behind; all else goes.
-        _going = session.Tracks.SelectMany(t => (t.Sounding?.Clips ?? []).Where(c => !c.Muted || !Overlapped(t, c)).Select(c => (t.Id, c.Start))).ToHashSet();
+        // Muted clips that lie over others stay behind, and so does what is shorter than half a frame where places are frames; all else goes.
+        _going = session.Tracks.SelectMany(t => (t.Sounding?.Clips ?? []).Where(c => (!c.Muted || !Overlapped(t, c)) && Units(c.Start) < Units(c.End)).Select(c => (t.Id, c.Start))).ToHashSet();
+        if (_choices.FadesAs == FadeForm.Rendered)
+        {
+            session.Tracks.ToList().ForEach(Join);
+        }
     }
 
-    public Fate Place(Track track, Clip clip) => !_going.Contains((track.Id, clip.Start)) ? Fate.None : IsWhole(clip.Start) && IsWhole(clip.End) ? Fate.Carried : Fate.Converted;
+    // As clips are laid that cross: each run becomes one.
+    private void Join(Track track)
+    {
+        var lane = (track.Sounding?.Clips ?? []).Where(c => _going.Contains((track.Id, c.Start))).OrderBy(c => c.Start).ToList();
+        for (var i = 1; i < lane.Count; i++)
+        {
+            if (lane[i].Start < lane[i - 1].End)
+            {
+                _runs.Add((track.Id, lane[i - 1].Start));
+                _runs.Add((track.Id, lane[i].Start));
+                _joined.Add((track.Id, lane[i].Start));
+            }
+        }
+    }
+
+    /// <summary>Where a clip begins. Clips that cross go as one where fades are printed: the others are in its sound.</summary>
+    public Fate Place(Track track, Clip clip) => !_going.Contains((track.Id, clip.Start)) ? Fate.None
+        : _joined.Contains((track.Id, clip.Start)) ? Fate.Printed
+        : IsWhole(clip.Start) && IsWhole(clip.End) ? Fate.Carried : Fate.Converted;
+
+    /// <summary>How long it is.</summary>
+    public Fate Length(Track track, Clip clip) => _runs.Contains((track.Id, clip.Start)) ? Fate.Printed : Place(track, clip);
 
     public Fate Fade(Fade fade) => _choices.FadesAs switch
     {
@@ -62,6 +89,8 @@ internal sealed class ClipFates
 
     // What lies in metadata is for our own reader and for no other.
     private static Fate Kept(Held held) => held == Held.Yes ? Fate.Carried : Fate.None;
+
+    private long Units(long sample) => _unit == 1 ? sample : (sample / _unit).RoundToEven();
 
     private bool IsWhole(long sample) => _unit == 1 || (sample / _unit) is var units && ((units.RoundToEven() * _unit).RoundToEven() == sample);
 

@@ -16,7 +16,7 @@ public sealed class MidiGrid
     private const int MostRampSteps = 100_000;
     private readonly Session _session;
     private readonly MusicalClock _clock;
-    private readonly Rational _firstQuarterSeconds;
+    private readonly MidiStart _start;
     private List<CheckPoint>? _checkPoints;
     private Rational? _rounding;
 
@@ -24,51 +24,32 @@ public sealed class MidiGrid
     /// <param name="start">Session sample of tick 0.</param>
     public MidiGrid(Session session, long start)
     {
-        _session = session;
-        Start = start;
-        _clock = session.Clock;
-        Division = MidiDivision.Of(session);
-
-        // A start that is half a sample or half a tick off a beat is on it: it was rounded.
-        var (byTick, bySample) = (_clock.QuarterAt(start) + new Rational(1, 2L * Division), _clock.QuarterAt(start + new Rational(1, 2)));
-        var latest = byTick > bySample ? byTick : bySample;
-        Lead = (long)(-latest).Ceiling();
-        _firstQuarterSeconds = SecondsAt(1 - Lead);
-        BeginsOnBeat = _clock.QuarterAt(start) - (latest - _clock.QuarterAt(start)) <= -Lead;
+        (_session, _clock, _start) = (session, session.Clock, new MidiStart(session, start));
     }
 
     /// <summary>Session sample of tick 0.</summary>
-    public long Start { get; }
+    public long Start => _start.Start;
 
     /// <summary>Ticks per quarter.</summary>
-    public int Division { get; }
+    public int Division => _start.Division;
 
     /// <summary>Quarters from tick 0 to bar 1; below zero where the range begins after bar 1.</summary>
-    public long Lead { get; }
+    public long Lead => _start.Lead;
 
     /// <summary>Whether tick 0 is a quarter of the session's own grid; if not, the first quarter is played faster.</summary>
-    public bool BeginsOnBeat { get; }
+    public bool BeginsOnBeat => _start.BeginsOnBeat;
 
     /// <summary>The first quarter that lies on a whole beat of the file; what comes before it takes the tick of its time.</summary>
     public long First => BeginsOnBeat ? -Lead : 1 - Lead;
 
     /// <summary>The tempo of the first quarter, in quarters a minute.</summary>
-    public double FirstTempo => 60 / _firstQuarterSeconds.ToDouble();
+    public double FirstTempo => 60 / _start.FirstQuarterSeconds.ToDouble();
 
     /// <summary>Seconds from tick 0 to a place in quarters from bar 1, as the session has it.</summary>
-    public Rational SecondsAt(Rational quarter) => _session.Rate.SecondsOf(_clock.ExactSampleAt(quarter) - Start);
+    public Rational SecondsAt(Rational quarter) => _start.SecondsAt(quarter);
 
     /// <summary>The nearest tick to a place in quarters from bar 1; below zero before the range.</summary>
-    public long Tick(Rational quarter)
-    {
-        var place = quarter + Lead;
-        if (!BeginsOnBeat && place.Sign > 0 && place < 1)
-        {
-            place = SecondsAt(quarter) / _firstQuarterSeconds;
-        }
-
-        return (place * Division).RoundToEven();
-    }
+    public long Tick(Rational quarter) => _start.Tick(quarter);
 
     /// <summary>The nearest tick to a session sample.</summary>
     public long TickOfSample(long sample) => Tick(_clock.QuarterAt(sample));
@@ -100,7 +81,7 @@ public sealed class MidiGrid
             return 0;
         }
 
-        var taken = quarter < First ? _firstQuarterSeconds * tick / Division : SecondsAt(QuarterOf(tick));
+        var taken = quarter < First ? _start.FirstQuarterSeconds * tick / Division : SecondsAt(QuarterOf(tick));
         var distance = taken - SecondsAt(quarter);
         return distance.Sign < 0 ? -distance : distance;
     }

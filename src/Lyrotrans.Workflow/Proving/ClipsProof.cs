@@ -47,6 +47,9 @@ public sealed class ClipsProof
     /// <summary>Where each clip was meant to begin and where it was found.</summary>
     public IReadOnlyList<ClipDot> Dots => _dots;
 
+    /// <summary>The session that the file says.</summary>
+    public Session Found { get; private set; } = new() { Name = string.Empty };
+
     /// <param name="plan">With clips.</param>
     /// <param name="part">Which of its files of clips, from 0.</param>
     /// <param name="path">The file of clips on disk.</param>
@@ -71,6 +74,7 @@ public sealed class ClipsProof
         _rows.AddRange(HeldValues.OfClips.NotCompared.Select(n => new ProofRow($"{_form}: {n.Key.Type.Name.ToLowerInvariant()}", ValueDifferences.Words(n.Key.Field), "not compared", n.Value, "stated", true)));
         _rows.AddRange(findings.Select(f => new ProofRow($"{_form}: reading", "finding", "stated", f.Text, "stated", true)));
         AddDots(found);
+        Found = found;
         foreach (var medium in _meant.Media.Where(m => !m.IsMissing))
         {
             _stop.ThrowIfCancellationRequested();

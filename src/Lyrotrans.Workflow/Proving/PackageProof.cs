@@ -50,6 +50,7 @@ public sealed class PackageProof : IDisposable
     private readonly Action<WorkProgress> _report;
     private readonly CancellationToken _stop;
     private readonly List<ProofRow> _rows = [];
+    private readonly CarryProof _carried;
     private readonly List<ClipDot> _dots = [];
     private readonly List<SoundResidual> _residuals = [];
     private readonly List<SoundOvers> _overs = [];
@@ -72,7 +73,7 @@ public sealed class PackageProof : IDisposable
         _words = [.. terms.OwnWords];
         _zip = zip;
         _name = name;
-        _meant = meant;
+        (_meant, _carried) = (meant, new CarryProof(meant));
         _files = files;
         _report = report;
         _stop = stop;
@@ -139,6 +140,7 @@ public sealed class PackageProof : IDisposable
         Small(Only(PlannedKind.SessionSheet));
         ProveClips();
         ProvePicture();
+        _rows.AddRange(EarlierForm ? [] : _carried.Rows());
         ProveSound(remade);
         _report(new WorkProgress(1, "finished"));
         var report = ProofReport.Make(_name, DateTimeOffset.UtcNow, _rows, _dots, _residuals) with { Stems = _stems, Guide = _guide, Overs = _overs, OwnWords = _words };
@@ -321,6 +323,7 @@ public sealed class PackageProof : IDisposable
         var found = MarkerJoin.FromList(_meant.Timeline, MarkerListReader.Read(stream, path), path, unread).Select(m => (m.Text, m.Sample, m.Length, m.By, m.Date)).ToList();
         var meant = _meant.Timeline.Markers.Select(m => (Text: m.Text.Trim(), m.Sample, m.Length, By: m.By.Trim(), Date: m.Date.Trim())).ToList();
         var off = meant.Where((m, i) => i >= found.Count || m != found[i]).Count() + Math.Max(0, found.Count - meant.Count);
+        _carried.Markers(found.Count);
         Row("Markers", "texts, starts, ends, who and when in the list", Digits.Grouped(meant.Count), unread.FirstOrDefault()?.Text ?? Digits.Grouped(found.Count), Digits.Grouped(off), off == 0);
     }
 
@@ -348,6 +351,8 @@ public sealed class PackageProof : IDisposable
         using var stream = new MemoryStream(bytes);
         var found = SmfReader.Read(stream, path);
         _rows.AddRange(MidiComparison.Compare(MeantMidi.Of(_meant, file), found, tempos: !EarlierForm));
+        var tracks = SmfContents.Of(found).Tracks;
+        _carried.Midi(tracks.Sum(t => (long)t.Notes.Count), tracks.Sum(t => (long)t.Controls.Count));
         if (file.PartId is null || EarlierForm)
         {
             ProveGrid(found);
@@ -392,6 +397,7 @@ public sealed class PackageProof : IDisposable
             var proof = ClipsProof.Prove(_meant, file.Part, scratch, file.Path, name => beside.TryGetValue(name, out var medium) ? OpenFound(medium.Path) : null, opener, _files, _stop);
             _rows.AddRange(proof.Rows);
             _dots.AddRange(proof.Dots);
+            _carried.Clips(proof.Found);
         }, problem => Row(file.Path, "reading", "readable", problem.Message, "broken", false)));
     }
 
