@@ -89,7 +89,7 @@ public sealed class OlderDataTests(TestApplication main) : IDisposable
         var bytes = what switch
         {
             "intake" => new IntakeState().ToJson(),
-            "preparation" => PreparationDocument.Write(Preparation.Default(session, SessionFormats.Usual) with { Rate = 96_000 }),
+            "preparation" => PreparationDocument.Write(Preparation.Default(session, SessionFormats.Usual) with { Oversampling = 2 }),
             _ => SessionDocumentWriter.Write(session),
         };
         var text = Encoding.UTF8.GetString(bytes);

@@ -21,7 +21,10 @@ public sealed class WaveReader
     private readonly BoundedReader _reader;
     private readonly FindingList _findings = [];
     private readonly List<KeyValuePair<string, string>> _info = [];
+    // Of an entry for a span, before its text: cue, length, purpose, country, language, dialect and code page.
+    private const int SpanBytes = 20;
     private readonly Dictionary<uint, long> _cues = [];
+    private readonly Dictionary<uint, uint> _spans = [];
     private readonly Dictionary<uint, string> _labels = [];
     private (SampleEncoding Encoding, int Channels, uint Rate, int Align, uint BytesPerSecond)? _format;
     private (long Offset, long Size)? _data;
@@ -251,8 +254,23 @@ public sealed class WaveReader
             {
                 _labels[BinaryPrimitives.ReadUInt32LittleEndian(bytes.AsSpan(at))] = Text(bytes, at + 4, (int)size - 4);
             }
+            else if (type == "adtl" && id == "ltxt" && size >= SpanBytes)
+            {
+                ReadSpan(bytes, at, (int)size);
+            }
 
             at += (int)(size + (size & 1));
+        }
+    }
+
+    // A span has a length; what it is called may stand here or with its label.
+    private void ReadSpan(byte[] bytes, int at, int size)
+    {
+        var cue = BinaryPrimitives.ReadUInt32LittleEndian(bytes.AsSpan(at));
+        _spans[cue] = BinaryPrimitives.ReadUInt32LittleEndian(bytes.AsSpan(at + 4));
+        if (Text(bytes, at + SpanBytes, size - SpanBytes) is { Length: > 0 } text)
+        {
+            _labels.TryAdd(cue, text);
         }
     }
 
@@ -286,7 +304,7 @@ public sealed class WaveReader
             Layout = new PcmLayout(format.Encoding, false, format.Channels, SampleRate.FromHz(format.Rate), data.Offset, data.Size / frameBytes),
             Broadcast = _broadcast,
             Info = _info.ToValueArray(),
-            Cues = _cues.OrderBy(c => c.Value).Select(c => new CuePoint(c.Key, c.Value, _labels.GetValueOrDefault(c.Key, string.Empty))).ToValueArray(),
+            Cues = _cues.OrderBy(c => c.Value).Select(c => new CuePoint(c.Key, c.Value, _labels.GetValueOrDefault(c.Key, string.Empty), _spans.GetValueOrDefault(c.Key))).ToValueArray(),
             Ixml = _ixml.ToValueArray(),
             Umid = _broadcast?.Umid ?? ixml.Umid,
             ChannelNames = ChannelNames.Together(ixml.Channels, ChannelNames.Of(_broadcast?.Description ?? string.Empty), format.Channels),

@@ -21,8 +21,8 @@ public sealed record IntakeState
         DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
     };
 
-    /// <summary>The newest version of this document. 1 had none, and a kind of file for each format of sessions; up to 2 findings were texts without a code; up to 3 files had no roles; up to 4 nothing was cut at its silences, and one document made the session; up to 5 there were no notes and no edited markers.</summary>
-    public const int NewestVersion = 6;
+    /// <summary>The newest version of this document. 1 had none, and a kind of file for each format of sessions; up to 2 findings were texts without a code; up to 3 files had no roles; up to 4 nothing was cut at its silences, and one document made the session; up to 5 there were no notes and no edited markers; up to 6 sound files had no marks.</summary>
+    public const int NewestVersion = 7;
 
     /// <summary>Of the document that it was read from, or will be written as.</summary>
     public int Version { get; init; } = NewestVersion;

@@ -391,6 +391,7 @@ public sealed class SessionJoin
 
             var (at, reason) = Place(sound, rate, session);
             _placed[sound.Id] = new PlacedItem(at, reason);
+            _music.OfferMarkers(sound.Id, sound.Name, [.. MarkersOf(sound, rate, at, session)]);
             var name = Path.GetFileNameWithoutExtension(sound.Name);
             media.Add(new Media
             {
@@ -425,6 +426,13 @@ public sealed class SessionJoin
         var taken = sounds.Count > 0 ? session.Provenance.Append(new Provenance(sounds.Count == 1 ? sounds[0].Name : $"{sounds.Count} sound files", sounds.Count == 1 ? "one track" : "one track each")) : session.Provenance;
         return session with { Media = media.ToValueArray(), Tracks = tracks.ToValueArray(), Provenance = taken.ToValueArray() };
     }
+
+    // Both ends of a section go to the nearest sample.
+    private static IEnumerable<Marker> MarkersOf(IntakeItem sound, SampleRate rate, long at, Session session) => (sound.Sound!.Marks ?? []).Select((m, i) =>
+    {
+        var (start, end) = (at + rate.Convert(m.Sample, session.Rate), at + rate.Convert(m.Sample + m.Length, session.Rate));
+        return new Marker(FormattableString.Invariant($"{sound.Id}-mark-{i + 1}"), m.Text, start, end - start);
+    });
 
     private static (long At, string Reason) Place(IntakeItem sound, SampleRate rate, Session session) => sound.Placement.Rule switch
     {

@@ -14,6 +14,9 @@ public sealed class SoundFile : IDisposable
 {
     private readonly CodedSource? _decoder;
 
+    // Of one file; more than this no person set.
+    private const int MostMarks = 2000;
+
     private SoundFile(SoundFileFacts facts, SoundHeader? header, ISampleSource source, CodedSource? decoder = null)
     {
         Facts = facts;
@@ -90,8 +93,17 @@ public sealed class SoundFile : IDisposable
             header.RateWords.Count == 0 ? null : header.RateWords.ToDictionary(w => w.Says, w => w.Rate.PerSecond.ToString()))
         {
             ChannelNames = header.ChannelNames.Count == 0 ? null : [.. header.ChannelNames],
+            Marks = MarksOf(header),
         };
         return new SoundFile(facts, header, new PcmSource(stream, layout)) { Tags = TagTexts.In(header) };
+    }
+
+    // Cues without a name mark nothing that anybody could call by it.
+    private static List<SoundMark>? MarksOf(SoundHeader header)
+    {
+        var named = header.Cues.Where(c => !string.IsNullOrWhiteSpace(c.Label) && c.Sample >= 0 && c.Sample <= header.Layout.Frames).Take(MostMarks)
+            .Select(c => new SoundMark(c.Label.Trim(), c.Sample, Math.Clamp(c.Length, 0, header.Layout.Frames - c.Sample))).ToList();
+        return named.Count == 0 ? null : named;
     }
 
     // The decoder opens files by path; a copy that this needed is closed with it.

@@ -21,6 +21,9 @@ public sealed record SoundFileFacts(
     /// <summary>What its channels are called, empty where one has no name; null where no channel has one.</summary>
     public IReadOnlyList<string>? ChannelNames { get; init; }
 
+    /// <summary>Places in it that have a name; null where there are none.</summary>
+    public IReadOnlyList<SoundMark>? Marks { get; init; }
+
     /// <summary>The rate as a value.</summary>
     [JsonIgnore]
     public SampleRate SampleRate => RateOf(Rate);
