@@ -160,6 +160,14 @@ public sealed class OneThingTests(DemoSession demo) : IDisposable
     {
         var (name, path) = Taken(Of("long-hall", OneForm.Printed, range: new SampleRange(0, 100_000)));
         Assert.Contains(Read(new DiskFile(path), name, 0, 100_000).Samples, c => c.Any(s => s != 0));
+
+        // As in a package, and nothing of what feeds it goes along.
+        var plan = demo.Plan(p => p with { Tracks = [.. p.Tracks.Select(c => c with { Treatment = c.TrackId == "long-hall" ? Treatment.PrintThrough : Treatment.HoldBack })] });
+        var whole = Path.Combine(_folder, "hall.wav");
+        File.WriteAllBytes(whole, PackageTamper.Read(demo.Build(plan), plan.Files.Single(f => f.Kind == PlannedKind.FromZero).Path));
+        Assert.Equal(Read(new DiskFile(whole), "hall.wav", 0, 100_000).Samples, Read(new DiskFile(path), name, 0, 100_000).Samples);
+        var (bundle, _) = OneThingPlan.Of(Of("long-hall", OneForm.Bundle, range: new SampleRange(0, 100_000)), demo.Loaded.Session, Usual, Sounds);
+        Assert.Single(bundle!.Plan.Files, f => f.IsSound);
     }
 
     [Fact]

@@ -31,16 +31,17 @@ public class TagDeliveryTests(DemoSession demo)
         Tracks = [.. p.Tracks.Select(c => c with { Treatment = c.TrackId == "cello" ? Treatment.PrintDry : Treatment.HoldBack })],
     }, loaded);
 
-    private static Dictionary<string, string> Probed(byte[] bytes, string name)
+    private static Dictionary<string, string> Probed(byte[] bytes, string name, string entries = "format_tags")
     {
         var path = Path.Combine(Directory.CreateTempSubdirectory("lyro-tags-").FullName, name);
         File.WriteAllBytes(path, bytes);
         try
         {
-            using var probe = Process.Start(new ProcessStartInfo("ffprobe", ["-v", "error", "-show_entries", "format_tags", "-of", "json", path]) { RedirectStandardOutput = true })!;
+            using var probe = Process.Start(new ProcessStartInfo("ffprobe", ["-v", "error", "-show_entries", entries, "-of", "json", path]) { RedirectStandardOutput = true })!;
             var json = probe.StandardOutput.ReadToEnd();
             probe.WaitForExit();
-            return JsonDocument.Parse(json).RootElement.GetProperty("format").TryGetProperty("tags", out var tags) ? tags.EnumerateObject().ToDictionary(t => t.Name.ToUpperInvariant(), t => t.Value.GetString()!) : [];
+            var root = JsonDocument.Parse(json).RootElement;
+            return (entries == "format_tags" ? root.GetProperty("format") : root.GetProperty("streams")[0]).TryGetProperty("tags", out var tags) ? tags.EnumerateObject().ToDictionary(t => t.Name.ToUpperInvariant(), t => t.Value.GetString()!) : [];
         }
         finally
         {
@@ -100,6 +101,49 @@ public class TagDeliveryTests(DemoSession demo)
         Assert.NotEqual(bytes.Length, PackageTamper.Read(other, file.Path).Length);
         Assert.Equal(PackageTamper.Read(other, file.Path)[^5000..], bytes[^5000..]);
         Assert.False(demo.Prove(other, plan, loaded).Passed);
+    }
+
+    [Theory]
+    [InlineData(ListeningForm.Ogg, "BPM", "KEY", "92.5")]
+    [InlineData(ListeningForm.Mp3, "TBPM", "TKEY", "92")]
+    public void They_are_in_copies_to_listen_to_beside_what_those_say_already(ListeningForm form, string tempo, string key, string said)
+    {
+        var loaded = With(new Rational(185, 2));
+        DeliveryPlan Copied(bool tags)
+        {
+            var plan = Plan(loaded, SoundContainer.Wav, tags);
+            return DeliveryPlan.Make(loaded.Session, plan.Preparation with { Mix = new MixChoices(Copies: ListeningCopies.All, CopyForm: form) }, new Dictionary<string, Core.Sound.MediaSound>());
+        }
+
+        var plan = Copied(tags: true);
+        var zip = demo.Build(plan, loaded);
+        var report = demo.Prove(zip, plan, loaded);
+        Assert.True(report.Passed, string.Join("\n", report.Rows.Where(r => !r.Passed).Take(10)));
+        var copy = plan.Files.Single(f => f.Kind == PlannedKind.ListeningCopy);
+        Assert.Contains(report.Rows, r => r.What == "tempo and key" && r.Subject == Path.GetFileName(copy.Path) && r.Meant == $"{said}, Dm");
+        var bytes = PackageTamper.Read(zip, copy.Path);
+        var tags = Probed(bytes, Path.GetFileName(copy.Path), form == ListeningForm.Ogg ? "stream_tags" : "format_tags");
+        Assert.Equal(("Dm", said), (tags.GetValueOrDefault(key, tags.GetValueOrDefault("INITIALKEY", "")), tags.GetValueOrDefault(tempo, "")));
+
+        // The comment that says where it starts is there still.
+        Assert.Contains(tags, t => t.Value.StartsWith("Starts at", StringComparison.Ordinal));
+
+        // They come back with the file, and it sounds as one without them.
+        double[] Heard(byte[] file)
+        {
+            var path = Path.Combine(demo.Folder, $"{Guid.NewGuid():N}{Path.GetExtension(copy.Path)}");
+            File.WriteAllBytes(path, file);
+            using var sound = SoundFile.Open(new DiskFile(path), copy.Path);
+            Assert.Equal(ReferenceEquals(file, bytes) ? (said, "Dm") : (null, null), sound.Tags);
+            var samples = new[] { new double[sound.Source.Length] };
+            sound.Source.Read(0, (int)sound.Source.Length, samples);
+            return samples[0];
+        }
+
+        var plain = Copied(tags: false);
+        var other = demo.Build(plain, loaded);
+        Assert.Equal(Heard(PackageTamper.Read(other, copy.Path)), Heard(bytes));
+        Assert.Contains(demo.Prove(PackageTamper.With(zip, Path.GetFileName(copy.Path), _ => PackageTamper.Read(other, copy.Path)), plan, loaded).Rows, r => r is { What: "tempo and key", Passed: false });
     }
 
     [Fact]

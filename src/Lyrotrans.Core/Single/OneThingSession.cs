@@ -113,8 +113,11 @@ internal sealed class OneThingSession(OneThing thing, Session session, Preparati
             : clip is null && part is null && thing.Form != OneForm.Raw && _roles.PrintOf(track.Id) is { } print ? [kept, print with { Of = [track.Id] }]
             : [kept with { Output = null, Sends = [] }];
         var alone = Only(name, others);
-        var prepared = Sole(row with { Treatment = TreatmentOf(kept, row), Name = name, Take = null, Spares = false, Beneath = [], Group = null, Marked = false }, new SampleRange(start, range.End)) with
+        var prepared = Sole(row with { Treatment = TreatmentOf(kept, row), Name = name, Take = null, Spares = false, Beneath = [], Group = null, Marked = false }, new SampleRange(start, range.End));
+        prepared = prepared with
         {
+            // What only feeds it does not go itself.
+            Tracks = [.. prepared.Tracks, .. alone.Tracks.Where(t => t.Id != track.Id).Select(t => new TrackChoice(t.Id, Treatment.HoldBack))],
             Mix = new MixChoices(Sounding: MixSounding.AllHere, Levels: thing.Form == OneForm.Bundle),
         };
 

@@ -1,6 +1,3 @@
-using System.Buffers.Binary;
-using System.Text;
-
 namespace Lyrotrans.Formats.Flac;
 
 /// <summary>The comments of a FLAC file: names and values as text.</summary>
@@ -16,12 +13,11 @@ public static class FlacComments
     private const int CommentBlock = 4;
     private const int LastBlock = 0x80;
     private const int MostBlockBytes = (1 << 24) - 1;
-    private const string Vendor = "Lyrotrans";
 
     /// <summary>Name and value of each, in the file's order; nothing where there are none, and nothing past what is damaged.</summary>
     /// <param name="stream">Can seek; read from its beginning.</param>
     public static IReadOnlyList<KeyValuePair<string, string>> Read(Stream stream) =>
-        Blocks(stream) is { } blocks && blocks.Find(b => b.Type == CommentBlock).Body is { } body ? Comments(body).Texts : [];
+        Blocks(stream) is { } blocks && blocks.Find(b => b.Type == CommentBlock).Body is { } body ? VorbisComments.Read(body).Texts : [];
 
     /// <summary>Adds comments behind those that a file has; its sound is copied as it is.</summary>
     /// <param name="path">On disk; replaced.</param>
@@ -36,8 +32,8 @@ public static class FlacComments
         {
             var blocks = Blocks(input) ?? throw new InvalidDataException($"{path} is no FLAC file whose blocks can be read.");
             var at = blocks.FindIndex(b => b.Type == CommentBlock);
-            var (vendor, texts) = at < 0 ? (Vendor, []) : Comments(blocks[at].Body);
-            var block = (CommentBlock, Bytes(vendor, [.. texts, .. more]));
+            var (vendor, texts) = at < 0 ? (VorbisComments.Vendor, []) : VorbisComments.Read(blocks[at].Body);
+            var block = (CommentBlock, Block(VorbisComments.Write(vendor, [.. texts, .. more])));
             blocks = [.. blocks.Take(1), block, .. blocks.Skip(1).Where(b => b.Type != CommentBlock)];
             output.Write("fLaC"u8);
             for (var i = 0; i < blocks.Count; i++)
@@ -84,61 +80,5 @@ public static class FlacComments
         return null;
     }
 
-    private static (string Vendor, List<KeyValuePair<string, string>> Texts) Comments(byte[] body)
-    {
-        var at = 0;
-        var vendor = Text();
-        var texts = new List<KeyValuePair<string, string>>();
-        if (vendor is null || at + 4 > body.Length)
-        {
-            return (vendor ?? Vendor, texts);
-        }
-
-        var count = BinaryPrimitives.ReadUInt32LittleEndian(body.AsSpan(at));
-        at += 4;
-        for (var i = 0L; i < count && Text() is { } comment; i++)
-        {
-            var parts = comment.Split('=', 2);
-            texts.Add(new(parts[0], parts.Length > 1 ? parts[1] : string.Empty));
-        }
-
-        return (vendor, texts);
-        string? Text()
-        {
-            if (at + 4 > body.Length || BinaryPrimitives.ReadUInt32LittleEndian(body.AsSpan(at)) is var size && size > body.Length - at - 4)
-            {
-                return null;
-            }
-
-            var text = Encoding.UTF8.GetString(body, at + 4, (int)size);
-            at += 4 + (int)size;
-            return text;
-        }
-    }
-
-    private static byte[] Bytes(string vendor, IReadOnlyList<KeyValuePair<string, string>> texts)
-    {
-        using var bytes = new MemoryStream();
-        Put(vendor);
-        Count((uint)texts.Count);
-        foreach (var (name, value) in texts)
-        {
-            Put($"{name}={value}");
-        }
-
-        return bytes.Length <= MostBlockBytes ? bytes.ToArray() : throw new InvalidDataException("The comments are longer than a block can be.");
-        void Put(string text)
-        {
-            var utf8 = Encoding.UTF8.GetBytes(text);
-            Count((uint)utf8.Length);
-            bytes.Write(utf8);
-        }
-
-        void Count(uint value)
-        {
-            Span<byte> four = stackalloc byte[4];
-            BinaryPrimitives.WriteUInt32LittleEndian(four, value);
-            bytes.Write(four);
-        }
-    }
+    private static byte[] Block(byte[] body) => body.Length <= MostBlockBytes ? body : throw new InvalidDataException("The comments are longer than a block can be.");
 }

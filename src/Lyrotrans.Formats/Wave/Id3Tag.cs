@@ -14,11 +14,37 @@ internal static class Id3Tag
     /// <summary>Such as <c>Dm</c>.</summary>
     public const string Key = "TKEY";
 
-    private const int HeadBytes = 10;
+    /// <summary>Of the tag's head, and of a frame's.</summary>
+    public const int HeadBytes = 10;
+
     private const int MostBytes = 1 << 28;
 
     /// <summary>A tag of version 2.3 with these frames, in Latin-1.</summary>
     public static byte[] Write(ValueArray<KeyValuePair<string, string>> frames)
+    {
+        var body = Frames(frames);
+        return [.. "ID3"u8, 3, 0, 0, .. Syncsafe(body.Length), .. body];
+    }
+
+    /// <summary>A tag with frames before its own; a new one where there is none, or it is of a version that these frames are not of.</summary>
+    public static byte[] With(byte[]? tag, ValueArray<KeyValuePair<string, string>> frames)
+    {
+        // Frames of the fourth version have another form of sizes, which is the same for short ones; what stands before frames stays there.
+        if (tag is null || tag[3] is not (3 or 4) || (tag[5] & 0x40) != 0)
+        {
+            return [.. Write(frames), .. tag ?? []];
+        }
+
+        var more = Frames(frames);
+        return [.. tag.AsSpan(0, 6), .. Syncsafe(tag.Length - HeadBytes + more.Length), .. more, .. tag.AsSpan(HeadBytes)];
+    }
+
+    /// <summary>How many bytes the tag has that begins with a head; null where it is none.</summary>
+    public static int? LengthOf(byte[] head) => head.AsSpan().StartsWith("ID3"u8) ? HeadBytes + Size(head, 6, syncsafe: true) : null;
+
+    private static byte[] Syncsafe(int size) => [(byte)((size >> 21) & 0x7F), (byte)((size >> 14) & 0x7F), (byte)((size >> 7) & 0x7F), (byte)(size & 0x7F)];
+
+    private static byte[] Frames(ValueArray<KeyValuePair<string, string>> frames)
     {
         using var bytes = new MemoryStream();
         foreach (var (id, text) in frames)
@@ -32,8 +58,7 @@ internal static class Id3Tag
             bytes.Write(value);
         }
 
-        var size = (uint)bytes.Length;
-        return [.. "ID3"u8, 3, 0, 0, (byte)((size >> 21) & 0x7F), (byte)((size >> 14) & 0x7F), (byte)((size >> 7) & 0x7F), (byte)(size & 0x7F), .. bytes.ToArray()];
+        return bytes.ToArray();
     }
 
     /// <summary>Tempo and key of a tag of version 2.3 or 2.4; nothing of any other, and nothing past what is damaged.</summary>

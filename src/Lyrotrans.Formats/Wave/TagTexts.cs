@@ -6,6 +6,12 @@ namespace Lyrotrans.Formats.Wave;
 /// <remarks>docs/formats/sound.md, section 9.</remarks>
 public static class TagTexts
 {
+    /// <summary>What the tempo is called.</summary>
+    public const string Tempo = Id3Tag.Tempo;
+
+    /// <summary>What the key is called.</summary>
+    public const string Key = Id3Tag.Key;
+
     /// <summary>The texts to write.</summary>
     /// <param name="tempo">Whole quarters a minute; null says none.</param>
     /// <param name="key">Such as <c>Dm</c>; null says none.</param>

@@ -10,6 +10,8 @@ using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Formats.Flac;
+using Lyrotrans.Formats.Ogg;
+using Lyrotrans.Formats.Wave;
 using Lyrotrans.Workflow.Build.Prints;
 using Lyrotrans.Workflow.Packing;
 using Lyrotrans.Workflow.Sounds;
@@ -127,7 +129,7 @@ internal sealed class SoundFiles(
     {
         using var print = Printing.Open(file, lowered);
         var rule = Printing.RuleOf(file, lowered);
-        var beside = others.Select(o => (ISoundOutput)(o.Kind == PlannedKind.ListeningCopy ? new CodedOutput(Coded(o, scratch[o.Path], Listened, Dither.None), o.Channels, Listened == CodedForm.Ogg ? () => OggSerial.Settle(scratch[o.Path]) : () => { })
+        var beside = others.Select(o => (ISoundOutput)(o.Kind == PlannedKind.ListeningCopy ? new CodedOutput(Coded(o, scratch[o.Path], Listened, Dither.None), o.Channels, () => Finish(o, scratch[o.Path]))
             : IsCoded(o) ? new CodedOutput(Coded(o, scratch[o.Path], CodedForm.Flac, rule.Dither), o.Channels, () => Tag(o, scratch[o.Path]))
             : new LinearOutput(scratch[o.Path], SoundLayout.Of(plan, o, stamp), rule.Dither))).ToList();
         using var watched = watch?.Invoke(file, lowered);
@@ -207,12 +209,35 @@ internal sealed class SoundFiles(
         }
     }
 
+    private void Finish(PlannedFile copy, string path)
+    {
+        Tag(copy, path);
+        if (Listened == CodedForm.Ogg)
+        {
+            OggSerial.Settle(path);
+        }
+    }
+
     // The library that codes has no place for them.
     private void Tag(PlannedFile file, string path)
     {
-        if (SoundTags.Of(plan, file) is { Any: true } tags)
+        if (SoundTags.Of(plan, file) is not { Any: true } tags)
         {
-            FlacComments.Add(path, [.. new (string Name, string? Text)[] { (FlacComments.Tempo, tags.TempoText), (FlacComments.Key, tags.Key) }.Where(t => t.Text is not null).Select(t => KeyValuePair.Create(t.Name, t.Text!))]);
+            return;
+        }
+
+        KeyValuePair<string, string>[] comments = [.. new (string Name, string? Text)[] { (FlacComments.Tempo, tags.TempoText), (FlacComments.Key, tags.Key) }.Where(t => t.Text is not null).Select(t => KeyValuePair.Create(t.Name, t.Text!))];
+        switch (Path.GetExtension(file.Path))
+        {
+            case ".mp3":
+                Mp3Tags.Add(path, TagTexts.Of(tags.WholeTempo, tags.Key));
+                break;
+            case ".ogg":
+                OggComments.Add(path, comments);
+                break;
+            default:
+                FlacComments.Add(path, comments);
+                break;
         }
     }
 

@@ -586,6 +586,7 @@ public sealed class PackageProof : IDisposable
                 var late = sound.Facts.Frames - file.Frames;
                 var passes = sound.Facts.Channels == file.Channels && late >= 0 && late <= file.Made.Rate.HeaderHz / 4;
                 Row(Path.GetFileName(file.Path), "copy to listen to", $"{Digits.Grouped(file.Frames)} samples", $"{Digits.Grouped(sound.Facts.Frames)} samples", Digits.Grouped(late), passes);
+                _rows.AddRange(TagProof.Row(_meant, file, sound, Path.GetFileName(file.Path)) is { } tags ? [tags] : []);
                 if (passes && remade?[file.Path].Differs != false)
                 {
                     ProveCopy(file, sound.Source);

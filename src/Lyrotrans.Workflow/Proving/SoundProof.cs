@@ -145,10 +145,9 @@ public sealed class SoundProof
             Count("time stamp", PackageBuilder.TimeReference(_plan, _file), facts.TimeReference ?? -1);
         }
 
-        if (SoundTags.Of(_plan, _file) is { Any: true } tags)
+        if (TagProof.Row(_plan, _file, sound, _name) is { } tags)
         {
-            var tempo = _form.Container == SoundContainer.Flac ? tags.TempoText : tags.WholeTempo;
-            Same("tempo and key", $"{tempo ?? "–"}, {tags.Key ?? "–"}", $"{sound.Tags.Tempo ?? "–"}, {sound.Tags.Key ?? "–"}");
+            _rows.Add(tags);
         }
 
         return channels;

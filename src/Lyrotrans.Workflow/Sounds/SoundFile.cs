@@ -4,6 +4,7 @@ using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Storing;
 using Lyrotrans.Formats.Flac;
+using Lyrotrans.Formats.Ogg;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Formats.Wave;
 
@@ -59,7 +60,7 @@ public sealed class SoundFile : IDisposable
                     throw Empty(name);
                 case var kind and (ContentKind.Flac or ContentKind.Ogg or ContentKind.Mp3):
                     var flac = FlacInfo.Read(stream);
-                    var comments = flac is null ? [] : FlacComments.Read(stream);
+                    var comments = kind switch { ContentKind.Ogg => OggComments.Read(stream), ContentKind.Mp3 => Mp3Tags.Read(stream), _ => flac is null ? [] : FlacComments.Read(stream) };
                     stream.Dispose();
                     return Coded(file.Local(), name, kind, flac, comments);
                 default:
@@ -129,7 +130,7 @@ public sealed class SoundFile : IDisposable
             new SoundFileFacts(name, source.Encoding, source.Channels, source.Rate.PerSecond.ToString(), source.Length, null, findings), null, local.IsCopy ? new CopiedSource(source, local) : source, source)
         {
             Flac = flac,
-            Tags = (Said(FlacComments.Tempo, "TEMPO"), Said(FlacComments.Key, "INITIALKEY")),
+            Tags = (Said(FlacComments.Tempo, "TEMPO", TagTexts.Tempo), Said(FlacComments.Key, "INITIALKEY", TagTexts.Key)),
         };
     }
 }

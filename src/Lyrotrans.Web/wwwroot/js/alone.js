@@ -17,7 +17,8 @@ function formsOf(track) {
 
 /** The panel of what is selected; null where nothing of it can go alone. Its letters are keys while it has the focus. */
 export function aloneForm(track, { clip, part, range }, words) {
-  const forms = formsOf(track);
+  // A take beneath is a row of its own track: only its clips can be meant.
+  const forms = track.spare && !clip ? [] : formsOf(track);
   if (!forms.length) return null;
   const told = el("p", { class: "soft", role: "status" }, words);
   const buttons = forms.map(form => {
