@@ -57,6 +57,7 @@ public sealed partial class TwoRoomsTests(TestApplication application) : IAsyncL
         ["/transfers/{id:guid}/notes/{track}"] = Access.ById,
         ["/transfers/{id:guid}/archive"] = Access.ById,
         ["/transfers/{id:guid}/originals"] = Access.ById,
+        ["/transfers/{id:guid}/one"] = Access.ById,
         ["/transfers/{id:guid}/listen"] = Access.ById,
         ["/transfers/{id:guid}/media/{sha256}/listen"] = Access.ById,
         ["/transfers/{id:guid}/picture/{sha256}/still"] = Access.ById,
@@ -130,6 +131,7 @@ public sealed partial class TwoRoomsTests(TestApplication application) : IAsyncL
                     var p when p.EndsWith("/samples/{sha256}", StringComparison.Ordinal) => "?from=0&count=10",
                     var p when p.StartsWith("/builds", StringComparison.Ordinal) && p.EndsWith("listen", StringComparison.Ordinal) => "?path=x",
                     var p when p.EndsWith("listen", StringComparison.Ordinal) => "?from=0",
+                    var p when p.EndsWith("/one", StringComparison.Ordinal) => "?track=a-track&as=printed",
                     var p when p.EndsWith("still", StringComparison.Ordinal) => "?frame=0",
                     _ => string.Empty,
                 };

@@ -67,6 +67,29 @@ test("the tempo map sheet and a click at Prepare, by day and night", async () =>
   }
 });
 
+test("what opens at Prepare, and what can be taken alone at Survey, by day and night", async () => {
+  for (const night of [false, true]) {
+    const dark = () => page.evaluate(night => document.documentElement.toggleAttribute("data-night", night), night);
+    await page.goto(await stage(page, "Orrery Suite", "prepare"));
+    await dark();
+    for (const drawer of ["kinds-of", "fewest-of", "clips-of", "proposed"]) {
+      await page.evaluate(id => (document.getElementById(id).open = true), drawer);
+      if (drawer === "fewest-of") await page.waitForSelector("#fewest-table");
+      await check(`prepare, ${drawer} open`);
+      await page.evaluate(id => (document.getElementById(id).open = false), drawer);
+    }
+    await page.check("#group-rows");
+    await check("prepare under buses");
+    await page.uncheck("#group-rows");
+    await page.goto(await stage(page, "Orrery Suite", "survey"));
+    await dark();
+    await page.waitForSelector("#chart[data-ready]");
+    for (const key of ["]", ",", "ArrowRight", "ArrowRight", ".", "t"]) await page.keyboard.press(key);
+    await page.waitForSelector("#alone");
+    await check("take alone");
+  }
+});
+
 test("the keys of a screen are listed, and stages are gone to by number", async () => {
   await page.goto(await stage(page, "Orrery Suite", "survey"));
   await page.waitForSelector("#chart[data-ready]");

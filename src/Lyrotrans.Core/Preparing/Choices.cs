@@ -70,14 +70,6 @@ public static class Choices
         { FileRange.Chosen, "chosen", "own places", "places of their own" },
     };
 
-    /// <summary>How many channels the files of a kind have.</summary>
-    public static ChoiceList<DeliveredChannels> KindChannels { get; } = new()
-    {
-        { DeliveredChannels.Mono, "mono", "mono", "in mono" },
-        { DeliveredChannels.Stereo, "stereo", "stereo", "in stereo" },
-        { DeliveredChannels.Separate, "separate", "a file each", "a file for each channel" },
-    };
-
     /// <summary>The format of sound files.</summary>
     public static ChoiceList<SoundContainer> Containers { get; } = new()
     {

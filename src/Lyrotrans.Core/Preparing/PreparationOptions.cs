@@ -182,7 +182,12 @@ public static class PreparationOptions
         OfKind("encoding", "depth", "How samples are stored.", Choices.Encodings, k => k.Encoding, (k, value) => k with { Encoding = value }),
         OfKind("dither", "dither to 16 bit", "The noise that is added where bits are lost to 16.", Choices.Dithers, k => k.Dither, (k, value) => k with { Dither = value }),
         OfKind("container", "file format", "The file format.", Choices.Containers, k => k.Container, (k, value) => k with { Container = value }),
-        OfKind("channels", "channels", "How many channels the files have.", Choices.KindChannels, k => k.Channels, (k, value) => k with { Channels = value }),
+        new ChoiceOption<KindChoice>(
+            "channels", "channels", "How many channels the files have.", [(AsUsual, "as usual"), .. Choices.Channels.Where(c => c.Value != DeliveredChannels.AsTrack).Select(c => (c.Id, c.Words))],
+            k => k.Channels is { } channels ? Choices.Channels[channels].Id : AsUsual, (k, value) => k with { Channels = value == AsUsual ? null : Choices.Channels.ById[value] }, k => k.Channels is { } channels ? Choices.Channels[channels].Change : "channels as usual")
+        {
+            Unsaid = AsUsual,
+        },
         new WholeOption<KindChoice>("start", "from", "For places of their own: the session sample at which the files begin; where all files begin, where it is not said.", k => k.Start, (k, value) => k with { Start = value }, k => k.Start is { } start ? $"from sample {start}" : "from where all files begin")
         {
             Unit = WholeUnit.Place,

@@ -119,6 +119,11 @@ public static class SessionSheet
             Fact(html, "All sound files are lowered by", $"{Decibels.Words(-loweredDb)} dB, so that the loudest stays below full scale; raise them by as much to have the levels of the session");
         }
 
+        if (Oversampled(plan) is { Length: > 0 } oversampled)
+        {
+            Fact(html, "Effects oversampled", $"{oversampled}; the settings below are the session's own");
+        }
+
         if (plan.CutTail > 0)
         {
             Fact(html, "The longest tail is cut", $"{Digits.Grouped(plan.CutTail)} samples before it has fallen by 120 dB");
@@ -147,6 +152,14 @@ public static class SessionSheet
         .Select(g => (g.Key, File: g.First()))
         .Where(k => k.File.Made != FileForm.Of(plan.Preparation with { Kinds = new() }, FileKind.Tracks, plan.Session.Rate) || (k.Key != "Click" && k.File.Span != plan.TimelineRange))
         .Select(k => (k.Key, $"{Choices.Containers[k.File.Made.Container].Words}{(k.File.Made.Also is { } also ? $" and {Choices.Containers[also].Words}" : string.Empty)}, {k.File.Made.Encoding.Words()}, {k.File.Made.Rate}, {Digits.Grouped(k.File.Frames)} samples from {plan.Session.TimecodeScale.At(k.File.Made.Rate.Convert(k.File.Span.Start, plan.Session.Rate))}"));
+
+    // What was rendered otherwise than the session says.
+    private static string Oversampled(DeliveryPlan plan)
+    {
+        var names = plan.Session.Tracks.ToDictionary(t => t.Id, t => t.Name);
+        return string.Join(", ", plan.Preparation.Tracks.Where(c => c.Of is null).SelectMany(c => c.Oversampled.Select(o => $"{o.Effect} on {names[c.TrackId]} {Phrases.Count(o.Times, "time")}"))
+            .Prepend(plan.Preparation.Oversampling is { } all ? $"all that can be {Phrases.Count(all, "time")}" : string.Empty).Where(w => w.Length > 0));
+    }
 
     private static void Steps(StringBuilder html, DeliveryPlan plan)
     {

@@ -41,6 +41,7 @@ public static class ReceiverComparison
         return string.Join(", ", parts.OfType<string>()
             .Concat(PreparationOptions.Track.Where(o => !said.Contains(o.Id)).Select(o => o.Changed(usual, choice)).OfType<string>())
             .Concat(choice.Beneath.Select(b => $"{b.Treatment.Words()} beneath{(b.Name is { } name ? $" as {name}" : string.Empty)}"))
+            .Concat(choice.Oversampled.Select(o => $"{o.Effect} oversampled {Phrases.Count(o.Times, "time")}"))
             .Concat(choice.Without.Count > 0 ? [$"prints without {Phrases.List([.. choice.Without], "and")}"] : []));
     }
 
