@@ -123,6 +123,17 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     /// <summary>Names of the buses, returns and the master that what goes is heard through.</summary>
     public IReadOnlyList<string> Needs => [.. NeededPaths.Of(Desk.Session, Desk.Preparation).Select(t => t.Name)];
 
+    /// <summary>The files whose sound goes.</summary>
+    public IReadOnlyList<string> NeededMedia
+    {
+        get
+        {
+            var going = Desk.Preparation.Tracks.Where(c => c.Treatment != Treatment.HoldBack).Select(c => c.TrackId).ToHashSet();
+            var used = Desk.Session.Tracks.Where(t => going.Contains(t.Id)).Select(Roles.Sounding).SelectMany(t => t.Sounding?.Clips ?? []).Select(c => c.Media).ToHashSet();
+            return [.. Desk.Session.Media.Where(m => used.Contains(m.Id)).Select(m => m.ShortName)];
+        }
+    }
+
     /// <summary>Samples of going sound that lie before the chosen start.</summary>
     public long CutBefore
     {
