@@ -28,13 +28,13 @@ public static class FlacComments
     {
         var written = path + ".tagged";
         using (var input = File.OpenRead(path))
-        using (var output = File.Create(written))
         {
             var blocks = Blocks(input) ?? throw new InvalidDataException($"{path} is no FLAC file whose blocks can be read.");
             var at = blocks.FindIndex(b => b.Type == CommentBlock);
             var (vendor, texts) = at < 0 ? (VorbisComments.Vendor, []) : VorbisComments.Read(blocks[at].Body);
             var block = (CommentBlock, Block(VorbisComments.Write(vendor, [.. texts, .. more])));
             blocks = [.. blocks.Take(1), block, .. blocks.Skip(1).Where(b => b.Type != CommentBlock)];
+            using var output = File.Create(written);
             output.Write("fLaC"u8);
             for (var i = 0; i < blocks.Count; i++)
             {
