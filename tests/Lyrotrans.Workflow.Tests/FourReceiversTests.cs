@@ -132,6 +132,35 @@ public class FourReceiversTests(DemoSession demo)
         Assert.Equal(Carried(thing.Plan, CarryPlan.Notes, "MIDI"), Counted(report, "notes in MIDI"));
     }
 
+    // Forms beneath bring things twice, muted clips that cross leave some behind, and equal controllers are two.
+    [Theory]
+    [InlineData(true, MidiForm.OneFile, 48_000)]
+    [InlineData(false, MidiForm.FilePerPart, 44_100)]
+    public void Counts_hold_with_forms_beneath_muted_clips_and_equal_controllers(bool muted, MidiForm midi, int rate)
+    {
+        var session = Session with
+        {
+            Tracks = [.. Session.Tracks.Select(t => t.Id == "celesta" ? t with { Parts = [.. t.Parts.Select(p => p with { Controls = [.. Enumerable.Repeat(new NoteControl(0, NoteControlKind.Controller, 0, 7, 90), 3), .. p.Controls] })] } : t)],
+        };
+        BeneathChoice[] Beneath(string id) => id switch { "cello" or "narrator" => [new BeneathChoice(Treatment.KeepClips)], "celesta" => [new BeneathChoice(Treatment.NotesAndPrint)], _ => [] };
+        var preparation = Usual with
+        {
+            From = RangeStart.Chosen,
+            ChosenStart = 60_000,
+            Rate = rate,
+            Midi = Usual.Midi with { Form = midi },
+            Sheet = new SheetTerms("s") { MutedClips = muted },
+            Clips = Choose.Aaf with { Fades = Core.ClipFormats.FadeForm.Transitions },
+            Tracks = [.. Usual.Tracks.Select(c => c with { Beneath = [.. Beneath(c.TrackId)], Spares = c.TrackId == "narrator" })],
+        };
+        var plan = DeliveryPlan.Make(session, preparation, SoundMeasures.FromFiles(session, demo.Loaded.Media, CancellationToken.None));
+        var loaded = demo.Loaded with { Session = session };
+        var report = demo.Prove(demo.Build(plan, loaded), plan, loaded);
+        Assert.True(report.Passed, string.Join("\n", report.Rows.Where(r => !r.Passed).Take(10)));
+        Assert.True(Counted(report, "clips in AAF") > 0);
+        Assert.True(Counted(report, "controllers in MIDI") > 0);
+    }
+
     [Fact]
     public void What_is_counted_is_what_was_found()
     {

@@ -186,6 +186,8 @@ public sealed class OneThingTests(DemoSession demo) : IDisposable
         Assert.Contains("lies in the range", Problem(Of("cello", OneForm.Raw, clip.Id, range: new SampleRange(clip.End, clip.End + 10))), StringComparison.Ordinal);
         Assert.Contains("no sound in the range", Problem(Of("cello", OneForm.Printed, range: new SampleRange(session.EndSample + 10, session.EndSample + 20))), StringComparison.Ordinal);
         Assert.Contains("no notes in the range", Problem(Of("celesta", OneForm.Notes, range: new SampleRange(session.EndSample + 10, session.EndSample + 20))), StringComparison.Ordinal);
+        Assert.Contains("outside the session", Problem(Of("long-hall", OneForm.Printed, range: new SampleRange(long.MaxValue - 10, long.MaxValue))), StringComparison.Ordinal);
+        Assert.Contains("outside the session", Problem(Of("long-hall", OneForm.Printed, range: new SampleRange(-2000, -1000))), StringComparison.Ordinal);
         var gone = session with { Media = [.. session.Media.Select(m => m.Id == clip.Media ? m with { Place = MediaPlace.Missing } : m)] };
         Assert.Contains("is missing. Bring it in first", Problem(Of("cello", OneForm.Raw, clip.Id), gone), StringComparison.Ordinal);
     }

@@ -30,7 +30,7 @@ public sealed class CarryPlan
     private static readonly Func<OutputKind, Fate> s_printed = _ => Fate.Printed;
     private readonly MidiStart _midi;
     private readonly MusicalClock _clock;
-    private readonly HashSet<(string Part, NoteControl Control)> _chased;
+    private readonly HashSet<(string Part, int Control)> _chased;
     private readonly DeliveryPlan _plan;
     private readonly Dictionary<string, HashSet<Treatment>> _treatments;
     private readonly List<Track> _tracks;
@@ -48,7 +48,7 @@ public sealed class CarryPlan
         Outputs = [.. outputs];
         _midi = new MidiStart(plan.Timeline, plan.TimelineRange.Start);
         _clock = plan.Session.Clock;
-        _clips = Outputs.Where(o => o.Format is not null).ToDictionary(o => o, o => new ClipFates(plan.Session, plan.Preparation, o.Format!));
+        _clips = Outputs.Where(o => o.Format is not null).ToDictionary(o => o, o => new ClipFates(plan.Session, plan.ClipSession, plan.Preparation, o.Format!));
         _treatments = plan.Preparation.Tracks.GroupBy(c => c.Of ?? c.TrackId).ToDictionary(g => g.Key, g => g.Select(c => c.Treatment).ToHashSet());
 
         // Further forms are no objects of their own: they bring those of their tracks.
@@ -80,6 +80,9 @@ public sealed class CarryPlan
     /// <summary>Finds the fate of every object of a delivery in outputs that it might write.</summary>
     public static CarryPlan Of(DeliveryPlan plan, IEnumerable<CarryOutput> outputs) => new(plan, outputs);
 
+    /// <summary>How many clips a file of clips has of a track, or of one of the tracks that it becomes there.</summary>
+    public int ClipsOf(CarryOutput output, string track) => _clips[output].CountOf(track);
+
     /// <summary>How many objects come to each fate, taking the best that any column does for each.</summary>
     public int Total(Fate fate) => Rows.Sum(r => r.Objects.Count(o => Best(o) == fate));
 
@@ -107,7 +110,7 @@ public sealed class CarryPlan
         yield return Row("Meters, keys", session.Meters.Changes.Select(m => $"{m} at bar {m.Bar}").Concat(session.Keys.Select(k => k.Name)).Select(n => Whole(n, Fate.Carried, c => c.Music)));
         yield return Row(Markers, session.Markers.Select(m => Whole(m.Text, InMidi(m), c => c.Marker(m), _plan.Preparation.Markers != MarkersForm.None ? Fate.Carried : Fate.None)));
         yield return Row(Notes, Parts().SelectMany(p => p.Part.Notes.Select(n => Object(p.Track, $"{p.Track.Name}, key {n.Key} at tick {n.Tick}", OfNote(p.Track, p.Part, n)))));
-        yield return Row(Controllers, Parts().SelectMany(p => p.Part.Controls.Select(c => Object(p.Track, $"{p.Track.Name}, {c.Kind} at tick {c.Tick}", OfControl(p.Part, c)))));
+        yield return Row(Controllers, Parts().SelectMany(p => p.Part.Controls.Select((c, i) => Object(p.Track, $"{p.Track.Name}, {c.Kind} at tick {c.Tick}", OfControl(p.Part, c, i)))));
         yield return Row("Sends", tracks.SelectMany(t => t.Sends.Select(s => Object(t, $"{t.Name} to {s.Target}", new() { Print = IsPrinted(s.Target) && IsIn(t, s.Target) ? Fate.Printed : Fate.None, Mix = WithEffects, Elsewhere = true }))));
         yield return Row("Effects", tracks.SelectMany(t => t.Inserts.Select(i => Effect(t, i))));
         yield return Row("Takes", tracks.SelectMany(t => t.Lanes.Select((l, i) => (Lane: l, Spare: TakeTracks.IdOf(t.Id, i), i)).Where(l => l.i != t.SoundingLane)
@@ -190,14 +193,14 @@ public sealed class CarryPlan
     }
 
     // The last of each kind before the range stands at its beginning.
-    private Ways OfControl(NotePart part, NoteControl control)
+    private Ways OfControl(NotePart part, NoteControl control, int place)
     {
         var sounds = part.Muted ? Fate.None : Fate.Printed;
         return new()
         {
             Print = sounds,
             Clips = c => c.OtherTracks,
-            Midi = !GoesInMidi(part) || control.Tick >= LengthOf(part) ? Fate.None : TickOf(part, control) >= 0 ? Fate.Carried : _chased.Contains((part.Id, control)) ? Fate.Converted : Fate.None,
+            Midi = !GoesInMidi(part) || control.Tick >= LengthOf(part) ? Fate.None : TickOf(part, control) >= 0 ? Fate.Carried : _chased.Contains((part.Id, place)) ? Fate.Converted : Fate.None,
             Mix = _ => sounds,
         };
     }
@@ -209,14 +212,14 @@ public sealed class CarryPlan
     private static long LengthOf(NotePart part) => (part.LengthQuarters * part.TicksPerQuarter).RoundToEven();
 
     /// <summary>The controllers from before the range that stand at its beginning: of each kind on a channel the last, in each file or track of parts.</summary>
-    private HashSet<(string Part, NoteControl Control)> Chased()
+    private HashSet<(string Part, int Control)> Chased()
     {
         static bool Holds(NoteControl c) => c.Kind is NoteControlKind.Program or NoteControlKind.Controller or NoteControlKind.PitchBend or NoteControlKind.ChannelPressure;
         var joined = _plan.Preparation.Midi.Form == MidiForm.OneFile;
         return Parts().Where(p => GoesInMidi(p.Part)).GroupBy(p => joined ? p.Track.Id : p.Part.Id)
-            .SelectMany(g => g.SelectMany(p => p.Part.Controls.Where(c => Holds(c) && c.Tick < LengthOf(p.Part)).Select(c => (p.Part, Control: c, Tick: TickOf(p.Part, c)))).Where(c => c.Tick < 0).OrderBy(c => c.Tick)
+            .SelectMany(g => g.SelectMany(p => p.Part.Controls.Select((c, i) => (p.Part, Control: c, Place: i, Tick: TickOf(p.Part, c))).Where(c => Holds(c.Control) && c.Control.Tick < LengthOf(p.Part))).Where(c => c.Tick < 0).OrderBy(c => c.Tick)
                 .GroupBy(c => (c.Control.Channel, c.Control.Kind, c.Control.Number)).Select(k => k.Last()))
-            .Select(c => (c.Part.Id, c.Control)).ToHashSet();
+            .Select(c => (c.Part.Id, c.Place)).ToHashSet();
     }
 
     /// <summary>An effect: in the print where the track goes through it, and in the mix, where it can be rendered here.</summary>

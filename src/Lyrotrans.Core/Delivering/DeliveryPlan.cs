@@ -57,8 +57,8 @@ public sealed class DeliveryPlan
     /// <summary>What all files cover, in samples of the delivered rate.</summary>
     public SampleRange TimelineRange => new(Session.Rate.Convert(Range.Start, Timeline.Rate), Session.Rate.Convert(Range.End, Timeline.Rate));
 
-    /// <summary>The session whose places the clips have: in samples of their rate.</summary>
-    public Session ClipSession => field ??= AtRate(Session, Forms[FileKind.Clips].Rate);
+    /// <summary>The session as a file of clips is told of it: in samples of its rate, and with what it mutes.</summary>
+    public Session ClipSession => field ??= ClipsAt(Said, Preparation, Forms[FileKind.Clips].Rate);
 
     /// <summary>Rates other than the session's at which places are said, and by how many samples of them the farthest boundary moves: a place between two samples goes to the nearest.</summary>
     public IReadOnlyList<(SampleRate Rate, double Samples)> Moves => field ??=
@@ -119,7 +119,7 @@ public sealed class DeliveryPlan
         files.AddRange(MixFiles(session, preparation, root, forms));
         files.AddRange(KindForms.SameSounds(files).ToList());
         files.AddRange(Copies(files, preparation.Mix, root));
-        var clips = ClipPlan.IsWanted(preparation) ? ClipPlan.Make(AtRate(ClipGroups.Muted(said, preparation), forms[FileKind.Clips].Rate), preparation) : null;
+        var clips = ClipPlan.IsWanted(preparation) ? ClipPlan.Make(ClipsAt(said, preparation, forms[FileKind.Clips].Rate), preparation) : null;
         var parts = clips is null ? [] : ClipGroups.Of(clips, session, preparation);
         files.AddRange(clips is null ? [] : FilesOf(clips, parts, preparation.Clips, root));
         var picture = PicturePlan.Of(session, preparation);
@@ -150,6 +150,8 @@ public sealed class DeliveryPlan
         files = preparation.Sheet?.Folders == FolderLayout.Flat ? FlatFolder.Of(files, root) : files;
         return new DeliveryPlan(session, preparation, range, files.ToValueArray(), root, clips, parts, forms) { Said = said, Picture = picture, CutTail = DeliveryRange.CutTail(session, preparation, sounds) };
     }
+
+    private static Session ClipsAt(Session session, Preparation preparation, SampleRate rate) => AtRate(ClipGroups.Muted(session, preparation), rate);
 
     private static Session AtRate(Session session, SampleRate rate) => rate == session.Rate ? session : SessionMove.Exactly(session, rate);
 

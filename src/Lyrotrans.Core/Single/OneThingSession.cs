@@ -46,8 +46,11 @@ internal sealed class OneThingSession(OneThing thing, Session session, Preparati
         : clip is not null && (range.Start >= clip.End || range.End <= clip.Start) ? $"Nothing of {clip.Name} lies in the range."
         : IsSound(track) && clip is null && !(track.Sounding?.Clips.Any(c => !c.Muted && c.Start < range.End && c.End > range.Start) ?? false) ? $"{track.Name} has no sound in the range."
         : track.Kind == TrackKind.Notes && part is null && Cut(track, range).Parts.All(p => p.Notes.Count == 0) ? $"{track.Name} has no notes in the range."
+        : range.Start >= session.EndSample || range.End <= Math.Min(0, FirstSample(track)) ? "The range lies outside the session."
         : Missing(track, clip, range) is { } medium ? $"{medium.ShortName} is missing. Bring it in first."
         : null;
+
+    private static long FirstSample(Track track) => track.Lanes.SelectMany(l => l.Clips).Select(c => c.Start).DefaultIfEmpty(0).Min();
 
     private Media? Missing(Track track, Clip? clip, SampleRange range)
     {

@@ -136,7 +136,7 @@ public static class PreparationDocument
     }
 
     private static int VersionOf(Preparation preparation) =>
-        preparation.Oversampling is not null || preparation.Clips.NamedAfterTracks || preparation.Mix.CopyRate is not null || preparation.Kinds.Any(k => k.Value.Channels is not null || k.Value.Range == FileRange.Chosen) || preparation.Tracks.Any(t => t.Oversampled.Count > 0) ? Version :
+        preparation.Oversampling is not null || preparation.Clips.NamedAfterTracks || preparation.Mix.CopyRate is not null || preparation.Kinds.Any(k => k.Value.Channels is not null || k.Value.Range == FileRange.Chosen || k.Value.Start is not null || k.Value.End is not null) || preparation.Tracks.Any(t => t.Oversampled.Count > 0) ? Version :
         preparation.Rate is not null || preparation.Tags || preparation.EndTail != 0 || preparation.Kinds.Any || preparation.Mix is { Finished: true } or { DryStems: true } || preparation.Clips.PerGroup || preparation.Sheet is { MutedClips: true }
             || preparation.Tracks.Any(t => t.Beneath.Count > 0 || t.Without.Count > 0 || t.Treatment is Treatment.PrintLevel or Treatment.StemOnly) ? BeforePlaces :
         preparation.Cleaning.Any || preparation.Version is not null || preparation.Date is not null || NamePattern.Fields.Except(NamePattern.FieldsOfBefore).Any(f => NamePattern.Has(preparation.NamePattern, f)) ||
@@ -218,11 +218,17 @@ public static class PreparationDocument
     private static TrackChoice ReadTrack(DocumentNode node)
     {
         node.OnlyHas(["track", .. OptionJson.Names(PreparationOptions.Track), BeneathPart, WithoutPart, OversampledPart]);
+        var oversampled = node.List(OversampledPart, ReadOversampled);
+        if (oversampled.Select(o => o.Effect).Distinct().Count() < oversampled.Count)
+        {
+            throw node[OversampledPart].Error(DocumentCodes.BadValue, "An effect is oversampled in one way.");
+        }
+
         return OptionJson.Read(node, PreparationOptions.Track, new TrackChoice(node["track"].Text(), Treatment.HoldBack)) with
         {
             Beneath = node.List(BeneathPart, n => ReadPart(n, PreparationOptions.Beneath, new BeneathChoice(Treatment.HoldBack))),
             Without = node.List(WithoutPart, n => n.Text()),
-            Oversampled = node.List(OversampledPart, ReadOversampled),
+            Oversampled = oversampled,
         };
     }
 

@@ -1,6 +1,7 @@
 using Lyrotrans.Core.Carrying;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Proof;
 using Lyrotrans.Core.Sessions;
 
@@ -29,34 +30,28 @@ public sealed class CarryProof(DeliveryPlan plan)
     public IEnumerable<ProofRow> Rows()
     {
         var carry = CarryPlan.Of(plan);
-        yield return Row("notes in MIDI", Planned(carry, CarryPlan.Notes, OutputKind.Midi) + ClickNotes(), _notes);
-        yield return Row("controllers in MIDI", Planned(carry, CarryPlan.Controllers, OutputKind.Midi), _controllers);
+        yield return Row("notes in MIDI", Planned(carry, CarryPlan.Notes, OutputKind.Midi, InMidi) + ClickNotes(), _notes);
+        yield return Row("controllers in MIDI", Planned(carry, CarryPlan.Controllers, OutputKind.Midi, InMidi), _controllers);
         if (plan.Clips is { } clips)
         {
-            yield return Row($"clips in {plan.Preparation.Clips.Format}", PlannedClips(carry, clips.Tracks.Select(t => (t.TrackId, t.Became.Count))), _clips);
+            var output = carry.Outputs.Single(o => o.Kind == OutputKind.Clips);
+            yield return Row($"clips in {plan.Preparation.Clips.Format}", clips.Tracks.Sum(t => (long)carry.ClipsOf(output, t.TrackId) * t.Became.Count), _clips);
         }
 
         if (_markers is { } markers)
         {
-            yield return Row("markers in the list", Planned(carry, CarryPlan.Markers, OutputKind.MarkerList), markers);
+            yield return Row("markers in the list", Planned(carry, CarryPlan.Markers, OutputKind.MarkerList, _ => 1), markers);
         }
     }
 
-    private static long Planned(CarryPlan carry, string kind, OutputKind output) => Brought(carry, kind, output, _ => 1);
-
-    // A track of two channels is two tracks in the file where it was split; further forms are clips of their track.
-    private long PlannedClips(CarryPlan carry, IEnumerable<(string TrackId, int Became)> tracks)
-    {
-        var of = plan.Preparation.Tracks.ToDictionary(c => c.TrackId, c => c.Of ?? c.TrackId);
-        var became = tracks.GroupBy(t => of[t.TrackId]).ToDictionary(g => g.Key, g => g.Sum(t => (long)t.Became));
-        return Brought(carry, CarryPlan.ClipPositions, OutputKind.Clips, o => became.GetValueOrDefault(o.TrackId ?? string.Empty), Fate.Carried, Fate.Converted);
-    }
-
-    private static long Brought(CarryPlan carry, string kind, OutputKind output, Func<CarryObject, long> times, params Fate[] fates)
+    private static long Planned(CarryPlan carry, string kind, OutputKind output, Func<CarryObject, long> times)
     {
         var (column, row) = (carry.Outputs.ToList().FindIndex(o => o.Kind == output), carry.Rows.FirstOrDefault(r => r.Kind == kind));
-        return row is null || column < 0 ? 0 : row.Objects.Where(o => fates.Length == 0 ? o.Fates[column] is Fate.Carried or Fate.Converted : fates.Contains(o.Fates[column])).Sum(times);
+        return row is null || column < 0 ? 0 : row.Objects.Where(o => o.Fates[column] is Fate.Carried or Fate.Converted).Sum(times);
     }
+
+    // A further form that has notes brings them once more.
+    private long InMidi(CarryObject item) => plan.Preparation.Tracks.Count(c => (c.Of ?? c.TrackId) == item.TrackId && c.Treatment.HasNotes());
 
     private long ClickNotes() => plan.Preparation.Click.Midi ? Core.Clicking.ClickTrack.Beats(plan.Timeline, plan.Preparation.Click, plan.TimelineRange).Count : 0;
 
