@@ -5,7 +5,7 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Lyrotrans.Storage;
 
-/// <summary>The database: accounts, rooms with their members and media, transfers, revisions, uploads and builds. The bytes of media and documents lie in the store.</summary>
+/// <summary>The database: accounts, rooms with their members and media, transfers, revisions, uploads, builds and links. The bytes of media and documents lie in the store.</summary>
 public sealed class LyroContext(DbContextOptions<LyroContext> options) : IdentityDbContext<Account, IdentityRole<Guid>, Guid>(options)
 {
     /// <summary>Studios, halls and whoever else shares transfers.</summary>
@@ -47,6 +47,24 @@ public sealed class LyroContext(DbContextOptions<LyroContext> options) : Identit
     /// <summary>The receiver sheets that rooms keep, with their history.</summary>
     public DbSet<RoomSheet> RoomSheets => Set<RoomSheet>();
 
+    /// <summary>Links that open packages to receivers.</summary>
+    public DbSet<PackageLink> Links => Set<PackageLink>();
+
+    /// <summary>Who fetched packages by links.</summary>
+    public DbSet<LinkClaim> LinkClaims => Set<LinkClaim>();
+
+    /// <summary>What happened at links.</summary>
+    public DbSet<LinkEvent> LinkEvents => Set<LinkEvent>();
+
+    /// <summary>Files that came back by links.</summary>
+    public DbSet<ReturnedFile> ReturnedFiles => Set<ReturnedFile>();
+
+    /// <summary>Packages in folders of the server.</summary>
+    public DbSet<FolderDelivery> FolderDeliveries => Set<FolderDelivery>();
+
+    /// <summary>What people said of files that they listened to.</summary>
+    public DbSet<HeardMark> HeardMarks => Set<HeardMark>();
+
     protected override void OnModelCreating(ModelBuilder builder)
     {
         base.OnModelCreating(builder);
@@ -73,6 +91,19 @@ public sealed class LyroContext(DbContextOptions<LyroContext> options) : Identit
 
         // However often somebody asks, one build for a receiver is waiting or at work.
         builder.Entity<PackageBuild>().HasIndex(["TransferId", "ReceiverId"], "IX_Builds_Going").IsUnique().HasFilter($"\"State\" IN ({(int)WorkState.Waiting}, {(int)WorkState.Working})");
+        builder.Entity<PackageLink>().HasIndex(l => l.TokenSha256).IsUnique();
+        builder.Entity<PackageLink>().HasIndex(l => l.BuildId);
+        builder.Entity<PackageLink>().HasOne<PackageBuild>().WithMany().HasForeignKey(l => l.BuildId);
+        builder.Entity<LinkClaim>().HasIndex(c => new { c.LinkId, c.Claimant });
+        builder.Entity<LinkClaim>().HasOne<PackageLink>().WithMany().HasForeignKey(c => c.LinkId);
+        builder.Entity<LinkEvent>().HasIndex(e => new { e.LinkId, e.Id });
+        builder.Entity<LinkEvent>().HasOne<PackageLink>().WithMany().HasForeignKey(e => e.LinkId);
+        builder.Entity<ReturnedFile>().HasIndex(f => f.LinkId);
+        builder.Entity<ReturnedFile>().HasOne<PackageLink>().WithMany().HasForeignKey(f => f.LinkId);
+        builder.Entity<FolderDelivery>().HasIndex(d => d.BuildId);
+        builder.Entity<FolderDelivery>().HasOne<PackageBuild>().WithMany().HasForeignKey(d => d.BuildId);
+        builder.Entity<HeardMark>().HasIndex(m => m.BuildId);
+        builder.Entity<HeardMark>().HasOne<PackageBuild>().WithMany().HasForeignKey(m => m.BuildId);
         builder.Entity<PackageBuild>().HasOne<Transfer>().WithMany().HasForeignKey(b => b.TransferId);
     }
 }

@@ -31,5 +31,5 @@ public sealed class OwnRequests(RequestDelegate next, IAntiforgery tokens)
 
     // What changes nothing is valid as it is.
     private static bool IsOwn(HttpContext context) =>
-        context.GetEndpoint()?.Metadata.GetMetadata<PageActionDescriptor>() is not null || context.Request.Headers.ContainsKey(Endpoints.Uploads.VersionHeader);
+        context.GetEndpoint()?.Metadata.GetMetadata<PageActionDescriptor>() is not null || context.Request.Headers.ContainsKey(Endpoints.Tus.VersionHeader);
 }

@@ -16,6 +16,9 @@ public sealed partial record Settings(string Database, string DataFolder, bool S
 
     public string KeyFolder => Path.Combine(DataFolder, "keys");
 
+    /// <summary>Where files lie that receivers sent back and nobody took yet.</summary>
+    public string ReturnFolder => Path.Combine(DataFolder, "returns");
+
     /// <summary>Where mail lies that no server takes.</summary>
     public string OutboxFolder => Path.Combine(DataFolder, "outbox");
 

@@ -80,6 +80,15 @@ public sealed partial class TwoRoomsTests(TestApplication application) : IAsyncL
         ["/transfers/{id:guid}/proof/{build:guid?}"] = Access.ById,
         ["/transfers/{id:guid}/levels/{build:guid?}"] = Access.ById,
         ["/transfers/{id:guid}/handover"] = Access.ById,
+        ["/r/{token}"] = Access.ByLink,
+        ["/r/{token}/package"] = Access.ByLink,
+        ["/r/{token}/files/{number:int}"] = Access.ByLink,
+        ["/r/{token}/files/{number:int}/listen"] = Access.ByLink,
+        ["/r/{token}/files/{number:int}/outline"] = Access.ByLink,
+        ["/r/{token}/sums.json"] = Access.ByLink,
+        ["/r/{token}/sheet"] = Access.ByLink,
+        ["/r/{token}/returns"] = Access.ByLink,
+        ["/r/{token}/returns/{id:guid}"] = Access.ByLink,
     };
 
     private enum Access
@@ -88,6 +97,7 @@ public sealed partial class TwoRoomsTests(TestApplication application) : IAsyncL
         OwnList,
         ByBatch,
         ById,
+        ByLink,
     }
 
     public async ValueTask InitializeAsync()
@@ -188,13 +198,35 @@ public sealed partial class TwoRoomsTests(TestApplication application) : IAsyncL
     public async Task Nobody_who_is_not_signed_in_sees_anything()
     {
         using var stranger = application.Browser();
-        foreach (var endpoint in Endpoints().Where(e => s_addresses[Pattern(e)] != Access.Open))
+        foreach (var endpoint in Endpoints().Where(e => s_addresses[Pattern(e)] is not (Access.Open or Access.ByLink)))
         {
             var path = Ids().Replace(Pattern(endpoint), m => m.Groups[1].Value switch { "id" => _transfer.ToString(), "build" => _build.Id.ToString(), "sha256" => s_hashes[0], _ => "0" });
             foreach (var method in endpoint.Metadata.GetMetadata<HttpMethodMetadata>()?.HttpMethods ?? ["GET"])
             {
                 var answer = await stranger.SendAsync(new HttpRequestMessage(new HttpMethod(method), path));
                 Assert.True(answer.StatusCode == HttpStatusCode.Redirect && answer.Headers.Location!.ToString().Contains("/sign-in", StringComparison.Ordinal), $"{method} {path}: {answer.StatusCode}");
+            }
+        }
+    }
+
+    [Fact]
+    public async Task Without_a_link_nothing_is_there_that_links_open()
+    {
+        using var stranger = application.Browser();
+        foreach (var endpoint in Endpoints().Where(e => s_addresses[Pattern(e)] == Access.ByLink))
+        {
+            var path = Ids().Replace(Pattern(endpoint), m => m.Groups[1].Value switch { "token" => new string('B', 43), "id" => _build.Id.ToString(), _ => "0" });
+            foreach (var method in endpoint.Metadata.GetMetadata<HttpMethodMetadata>()?.HttpMethods ?? ["GET"])
+            {
+                var request = new HttpRequestMessage(new HttpMethod(method), path) { Content = method == "PATCH" ? new ByteArrayContent(s_own) : null };
+                request.Headers.Add("Tus-Resumable", "1.0.0");
+                request.Headers.Add("Upload-Offset", "0");
+                if (request.Content is { } content)
+                {
+                    content.Headers.ContentType = new("application/offset+octet-stream");
+                }
+
+                Assert.Equal(HttpStatusCode.NotFound, (await stranger.SendAsync(request)).StatusCode);
             }
         }
     }

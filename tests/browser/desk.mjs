@@ -1,5 +1,6 @@
 // What every browser test stands on: Debian's Chromium with a fresh profile, and a signed-in page.
 import assert from "node:assert/strict";
+import { afterEach } from "node:test";
 import { chromium } from "playwright-core";
 import { execFileSync } from "node:child_process";
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, renameSync, rmSync, statSync } from "node:fs";
@@ -39,6 +40,22 @@ function profiles() {
   return work;
 }
 
+// What the pages showed when a test failed says more than that something was not there.
+const opened = new Set();
+afterEach(async t => {
+  if (t.passed) return;
+  const shown = await Promise.all([...opened].flatMap(c => c.pages()).map(page => shows(page)));
+  (t.error.cause ?? t.error).message += shown.map(s => `\n${s}`).join("");
+});
+async function shows(page) {
+  const words = page.evaluate(
+    () =>
+      `${document.readyState}, ${JSON.stringify(document.body?.dataset)}: ${document.body?.innerText.replace(/\s+/g, " ").slice(0, 600)}`,
+  );
+  const late = new Promise(done => setTimeout(() => done("it did not answer"), 5000));
+  return `The page at ${page.url()}: ${await Promise.race([words, late]).catch(problem => problem.message.split("\n")[0])}`;
+}
+
 export async function open(size = { width: 1280, height: 800 }) {
   const context = await chromium.launchPersistentContext(mkdtempSync(join(profiles(), "browser-")), {
     executablePath: process.env.LYRO_CHROMIUM ?? "/usr/bin/chromium",
@@ -58,6 +75,10 @@ export async function open(size = { width: 1280, height: 800 }) {
   const page = context.pages()[0] ?? (await context.newPage());
   page.setDefaultTimeout(30000);
   goesAnyway(page);
+  waitsAnyway(page);
+  context.on("page", waitsAnyway);
+  opened.add(context);
+  context.on("close", () => opened.delete(context));
   const problems = [];
   page.on("console", m => {
     if (m.type() === "error") problems.push(m.text());
@@ -76,6 +97,20 @@ function goesAnyway(page) {
       return goto(url, options);
     });
 }
+
+/** What is waited for may not be on the page yet, or not while it is loaded anew: that is no failure, and is asked again. */
+function waitsAnyway(page) {
+  const wait = page.waitForFunction.bind(page);
+  page.waitForFunction = (predicate, ...more) => wait(asked(predicate), ...more);
+}
+const asked = predicate =>
+  new Function(
+    "given",
+    `return (async () => {
+      try { return await (${predicate})(given); }
+      catch (problem) { if (problem instanceof TypeError && / of null/.test(problem.message)) return false; throw problem; }
+    })()`,
+  );
 
 export async function signIn(page) {
   await page.goto(`${address}/sign-in`);

@@ -105,13 +105,19 @@ test("the smallest set is said output by output, and taken in one press", async 
   await look("fewest");
   await makesRevision(page, () => page.click("#take-fewest"));
   await page.waitForSelector("#is-fewest");
-  const sets = await page.locator("#fewest-table tr[data-output]").evaluateAll(rows => rows.map(row => [row.cells[0].innerText, row.cells[1].innerText, row.cells[2].innerText]));
-  for (const [output, needed, goes] of sets.filter(([name]) => !name.startsWith("record"))) assert.equal(needed === "in it", goes === "goes", output);
+  const sets = await page
+    .locator("#fewest-table tr[data-output]")
+    .evaluateAll(rows => rows.map(row => [row.cells[0].innerText, row.cells[1].innerText, row.cells[2].innerText]));
+  for (const [output, needed, goes] of sets.filter(([name]) => !name.startsWith("record")))
+    assert.equal(needed === "in it", goes === "goes", output);
 
   // Build writes just these.
   await page.goto(`${transfer}/build`);
   const columns = (await page.locator("#carry th").allInnerTexts()).slice(1, -1);
-  assert.deepEqual(columns, [...sets.filter(([, , goes]) => goes === "goes").map(([name]) => name), "record"].filter(name => !/alone/.test(name)));
+  assert.deepEqual(
+    columns,
+    [...sets.filter(([, , goes]) => goes === "goes").map(([name]) => name), "record"].filter(name => !/alone/.test(name)),
+  );
   await passes(page, transfer);
 });
 

@@ -117,6 +117,8 @@ test("a file that broke off goes on when it is dropped again", async () => {
 test("stop all stops the file that goes up and those whose turn has not come, and nothing of them stays", async () => {
   await page.goto(`${transfer}/intake`);
   await page.waitForLoadState("load");
+  // What came in before is still measured, and that can make a revision.
+  await page.waitForFunction(() => document.body.dataset.settled === "yes", null, { timeout: HANGS });
   const before = await revision(page);
   let held;
   const goesUp = new Promise(resolve => (held = resolve));

@@ -50,7 +50,9 @@ test("a sheet that is typed is kept as a version of its name, goes out as a file
     await page.fill("#type textarea", text);
     await page.click("#type button");
     // What was wrong before stands there until the answer has come.
-    await page.waitForFunction(w => new RegExp(w).test(document.getElementById("wrong")?.innerText ?? ""), words.source, { timeout: HANGS });
+    await page.waitForFunction(w => new RegExp(w).test(document.getElementById("wrong")?.innerText ?? ""), words.source, {
+      timeout: HANGS,
+    });
     assert.equal(await page.locator("#type textarea").inputValue(), text);
   }
   for (const handle of [500, 750]) {

@@ -17,6 +17,9 @@ public sealed class CarryPlan
     /// <summary>The row of where clips lie.</summary>
     public const string ClipPositions = "Clip positions";
 
+    /// <summary>The row of how long clips are.</summary>
+    public const string ClipLengths = "Clip lengths";
+
     /// <summary>The row of notes.</summary>
     public const string Notes = "Notes";
 
@@ -25,6 +28,30 @@ public sealed class CarryPlan
 
     /// <summary>The row of markers.</summary>
     public const string Markers = "Markers";
+
+    /// <summary>The row of what goes without its sound.</summary>
+    public const string WithoutSound = "Without sound";
+
+    /// <summary>The row of faders and rides.</summary>
+    public const string Volume = "Volume automation";
+
+    /// <summary>The row of pans.</summary>
+    public const string Pan = "Pan";
+
+    /// <summary>The row of tempo.</summary>
+    public const string Tempo = "Tempo";
+
+    /// <summary>The row of sends.</summary>
+    public const string Sends = "Sends";
+
+    /// <summary>The row of effects.</summary>
+    public const string Effects = "Effects";
+
+    /// <summary>The row of buses, returns and the master.</summary>
+    public const string Buses = "Buses, returns";
+
+    /// <summary>The row of the reference picture.</summary>
+    public const string Picture = "Picture";
 
     private static readonly HashSet<Treatment> s_held = [Treatment.HoldBack];
     private static readonly Func<OutputKind, Fate> s_printed = _ => Fate.Printed;
@@ -96,29 +123,30 @@ public sealed class CarryPlan
     {
         var session = _plan.Session;
         var tracks = _tracks;
-        yield return Row("Without sound", _plan.Gaps.All.SelectMany(g => g.Objects.Select(o => In($"{g.Of}: {o}", _ => g.IsAccepted ? Fate.HeldBack : Fate.None))));
+        var names = session.Tracks.ToDictionary(t => t.Id, t => t.Name);
+        yield return Row(WithoutSound, _plan.Gaps.All.SelectMany(g => g.Objects.Select(o => In($"{g.Of}: {o}", _ => g.IsAccepted ? Fate.HeldBack : Fate.None))));
         yield return Row(ClipPositions, SoundingClips(_ => true).Select(p => Object(p.Track, p.Clip.Name, OfClip(p, c => c.Place(p.Track, p.Clip)))));
-        yield return Row("Clip lengths", SoundingClips(_ => true).Select(p => Object(p.Track, p.Clip.Name, OfClip(p, c => c.Length(p.Track, p.Clip)))));
+        yield return Row(ClipLengths, SoundingClips(_ => true).Select(p => Object(p.Track, p.Clip.Name, OfClip(p, c => c.Length(p.Track, p.Clip)))));
         yield return Row("Fades", SoundingClips(_ => true).SelectMany(p => Fades(p.Clip).Select(f => Object(p.Track, $"{p.Clip.Name}, {f.Name}", OfClip(p, c => c.Fade(f.Fade))))));
         yield return Row("Crossfades", Crossfades());
         yield return Row("Clip gain", SoundingClips(c => c.GainDb != 0 || c.GainCurve is not null).Select(p => Object(p.Track, p.Clip.Name, OfClip(p, c => c.Gain))));
-        yield return Row("Volume automation", tracks.Where(t => t.FaderAutomation is not null || t.FaderDb != 0)
+        yield return Row(Volume, tracks.Where(t => t.FaderAutomation is not null || t.FaderDb != 0)
             .Select(t => Object(t, t.Name, new() { Print = AtLevel(t), Clips = c => c.Volume, Mix = s_printed })));
-        yield return Row("Pan", tracks.Where(t => t.Pan != 0 || t.PanAutomation is not null)
+        yield return Row(Pan, tracks.Where(t => t.Pan != 0 || t.PanAutomation is not null)
             .Select(t => Object(t, t.Name, new() { Print = AsMixed(t), Clips = c => c.Pan, Mix = s_printed })));
-        yield return Row("Tempo", session.Tempo.Points.Select(p => Whole($"tempo at quarter {p.Quarter}", Fate.Converted, c => c.Music)));
+        yield return Row(Tempo, session.Tempo.Points.Select(p => Whole($"tempo at quarter {p.Quarter}", Fate.Converted, c => c.Music)));
         yield return Row("Meters, keys", session.Meters.Changes.Select(m => $"{m} at bar {m.Bar}").Concat(session.Keys.Select(k => k.Name)).Select(n => Whole(n, Fate.Carried, c => c.Music)));
         yield return Row(Markers, session.Markers.Select(m => Whole(m.Text, InMidi(m), c => c.Marker(m), _plan.Preparation.Markers != MarkersForm.None ? Fate.Carried : Fate.None)));
         yield return Row(Notes, Parts().SelectMany(p => p.Part.Notes.Select(n => Object(p.Track, $"{p.Track.Name}, key {n.Key} at tick {n.Tick}", OfNote(p.Track, p.Part, n)))));
         yield return Row(Controllers, Parts().SelectMany(p => p.Part.Controls.Select((c, i) => Object(p.Track, $"{p.Track.Name}, {c.Kind} at tick {c.Tick}", OfControl(p.Part, c, i)))));
-        yield return Row("Sends", tracks.SelectMany(t => t.Sends.Select(s => Object(t, $"{t.Name} to {s.Target}", new() { Print = IsPrinted(s.Target) && IsIn(t, s.Target) ? Fate.Printed : Fate.None, Mix = WithEffects, Elsewhere = true }))));
-        yield return Row("Effects", tracks.SelectMany(t => t.Inserts.Select(i => Effect(t, i))));
+        yield return Row(Sends, tracks.SelectMany(t => t.Sends.Select(s => Object(t, $"{t.Name} to {names.GetValueOrDefault(s.Target, s.Target)}", new() { Print = IsPrinted(s.Target) && IsIn(t, s.Target) ? Fate.Printed : Fate.None, Mix = WithEffects, Elsewhere = true }))));
+        yield return Row(Effects, tracks.SelectMany(t => t.Inserts.Select(i => Effect(t, i))));
         yield return Row("Takes", tracks.SelectMany(t => t.Lanes.Select((l, i) => (Lane: l, Spare: TakeTracks.IdOf(t.Id, i), i)).Where(l => l.i != t.SoundingLane)
             .Select(l => Object(t, $"{t.Name}, {l.Lane.Name}", new() { Print = IsPrinted(l.Spare) ? Fate.Printed : Fate.None, Clips = _ => Goes(l.Spare, Treatment.KeepClips) ? Fate.Carried : Fate.None }))));
         yield return Row("Prints, mixes that came along", tracks.Where(t => t.Kind.HasRole()).Select(t => Object(t, t.Name, new() { Print = Fate.Printed, Mix = s_printed })));
-        yield return Row("Buses, returns", tracks.Where(t => t.Kind is TrackKind.Bus or TrackKind.Return or TrackKind.Master)
+        yield return Row(Buses, tracks.Where(t => t.Kind is TrackKind.Bus or TrackKind.Return or TrackKind.Master)
             .Select(t => Object(t, t.Name, new() { Print = IsPrinted(t.Id) ? Fate.Printed : Fate.None, Clips = c => c.OtherTracks, Mix = t.Kind == TrackKind.Return ? WithEffects : s_printed })));
-        yield return Row("Picture", session.Picture is { } picture
+        yield return Row(Picture, session.Picture is { } picture
             ? [In(picture.FileName, o => o.Kind switch { OutputKind.Clips => _clips[o].Picture, OutputKind.Picture => PictureFile, OutputKind.Record => Fate.Carried, _ => Fate.None })] : []);
     }
 
@@ -265,7 +293,8 @@ public sealed class CarryPlan
             OutputKind.Midi => TreatmentsOf(track.Id).Any(t => t.HasNotes()) ? ways.Midi : Fate.None,
             OutputKind.Record => Fate.Carried,
             _ => Fate.None,
-        }) with { TrackId = track.Id };
+        }) with
+        { TrackId = track.Id };
     }
 
     /// <summary>Whether a track sounds in a mix; what is no source of its own stands in all.</summary>

@@ -11,7 +11,8 @@ namespace Lyrotrans.Core.Delivering;
 /// <summary>Which tracks of a clip plan go into which file: all into one, a file a stem or bus, and what lies muted beneath into one of its own, unless the receiver reads muted clips.</summary>
 public static class ClipGroups
 {
-    private const string Beneath = "beneath";
+    /// <summary>The label of files of what lies muted beneath something else.</summary>
+    public const string Beneath = "beneath";
 
     /// <summary>One plan for each file; one that would be too large becomes several.</summary>
     public static ValueArray<ClipPlan> Of(ClipPlan plan, Session session, Preparation preparation)

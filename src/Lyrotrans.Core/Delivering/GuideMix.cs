@@ -1,4 +1,3 @@
-using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
@@ -8,8 +7,6 @@ namespace Lyrotrans.Core.Delivering;
 /// <summary>The guide mix that is made here.</summary>
 public static class GuideMix
 {
-    private const int MostNamed = 3;
-
     /// <summary>What a guide mix made here would lack or play by a stand-in; null where nothing would sound in it at all.</summary>
     public static IReadOnlyList<string>? Lacks(Session session, Preparation preparation)
     {
@@ -27,8 +24,4 @@ public static class GuideMix
         };
         return [.. DeliveryPlan.Make(session, alone, new Dictionary<string, MediaSound>()).Gaps.All.Select(g => g.Of[(g.Of.LastIndexOf('/') + 1)..])];
     }
-
-    /// <summary>What it lacks in words, the first few by name.</summary>
-    public static string Words(IReadOnlyList<string> lacking) =>
-        lacking.Count <= MostNamed ? Phrases.List(lacking, "and") : $"{string.Join(", ", lacking.Take(MostNamed))} and {Digits.Grouped(lacking.Count - MostNamed)} more";
 }

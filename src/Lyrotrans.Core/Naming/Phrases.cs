@@ -3,6 +3,8 @@ namespace Lyrotrans.Core.Naming;
 /// <summary>Counts and lists as people say them.</summary>
 public static class Phrases
 {
+    private const int MostNamed = 3;
+
     /// <summary>A count of things, in groups of three: <c>1 clip</c>, <c>1 200 clips</c>.</summary>
     /// <param name="count">How many.</param>
     /// <param name="thing">One of them; more take an s.</param>
@@ -15,6 +17,12 @@ public static class Phrases
     /// <param name="thing">One of them; more take an s.</param>
     /// <param name="numbers">At least one.</param>
     public static string Numbered(string thing, IReadOnlyList<int> numbers) => $"{thing}{(numbers.Count == 1 ? string.Empty : "s")} {List([.. numbers.Select(n => Digits.Grouped(n))], "and")}";
+
+    /// <summary>The first few by name: <c>A, B and C</c>, <c>A, B, C and 2 more</c>.</summary>
+    /// <param name="names">At least one.</param>
+    /// <param name="between">What stands between them, where that is no comma.</param>
+    public static string First(IReadOnlyList<string> names, string between = ", ") => names.Count <= MostNamed && between == ", " ? List(names, "and")
+        : string.Join(between, names.Take(MostNamed)) + (names.Count > MostNamed ? $" and {Digits.Grouped(names.Count - MostNamed)} more" : string.Empty);
 
     /// <summary>Some of a kind: <c>A, B or C</c>.</summary>
     /// <param name="items">At least one.</param>

@@ -38,7 +38,7 @@ public static class Proposals
         }
         else if (lacking is not null)
         {
-            yield return new Proposal("guide", $"guide mix without {GuideMix.Words(lacking)}", $"What else is in it can sound here, and {Phrases.Count(lacking.Count, "thing")} cannot as {(lacking.Count == 1 ? "it is" : "they are")} meant.", WithGuide);
+            yield return new Proposal("guide", $"guide mix without {Phrases.First(lacking)}", $"What else is in it can sound here, and {Phrases.Count(lacking.Count, "thing")} cannot as {(lacking.Count == 1 ? "it is" : "they are")} meant.", WithGuide);
         }
     }
 

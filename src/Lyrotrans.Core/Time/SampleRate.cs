@@ -1,4 +1,5 @@
 using System.Globalization;
+using Lyrotrans.Core.Naming;
 
 namespace Lyrotrans.Core.Time;
 
@@ -52,6 +53,9 @@ public readonly record struct SampleRate
     /// </summary>
     public long Convert(long samples, SampleRate to) =>
         this == to ? samples : (samples * (to.PerSecond / PerSecond)).RoundToEven();
+
+    /// <summary>As people read it: in groups of three where it is whole, else as <see cref="ToString"/> says it exactly.</summary>
+    public string Words => PerSecond.Denominator == 1 ? $"{Digits.Grouped((long)PerSecond.Numerator)} Hz" : ToString();
 
     public override string ToString() => string.Create(CultureInfo.InvariantCulture, $"{PerSecond} Hz");
 }

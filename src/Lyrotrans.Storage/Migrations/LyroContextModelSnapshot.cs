@@ -104,6 +104,124 @@ namespace Lyrotrans.Storage.Migrations
                     b.ToTable("DataSteps");
                 });
 
+            modelBuilder.Entity("Lyrotrans.Storage.Model.FolderDelivery", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<int>("Attempts")
+                        .HasColumnType("integer");
+
+                    b.Property<Guid>("BuildId")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<DateTimeOffset?>("CheckedAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<long>("Claimed")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Doing")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Error")
+                        .HasColumnType("text");
+
+                    b.Property<string>("ErrorCode")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Found")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<double>("Fraction")
+                        .HasColumnType("double precision");
+
+                    b.Property<bool>("IsThere")
+                        .HasColumnType("boolean");
+
+                    b.Property<bool>("IsZip")
+                        .HasColumnType("boolean");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<Guid?>("Owner")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("Place")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<DateTimeOffset?>("SeenAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<int>("State")
+                        .HasColumnType("integer");
+
+                    b.Property<bool>("StopAsked")
+                        .HasColumnType("boolean");
+
+                    b.Property<string>("Within")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("BuildId");
+
+                    b.ToTable("FolderDeliveries");
+                });
+
+            modelBuilder.Entity("Lyrotrans.Storage.Model.HeardMark", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<Guid>("BuildId")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Kind")
+                        .HasColumnType("integer");
+
+                    b.Property<string>("Path")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<long>("Sample")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Words")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("BuildId");
+
+                    b.ToTable("HeardMarks");
+                });
+
             modelBuilder.Entity("Lyrotrans.Storage.Model.IntakeBatch", b =>
                 {
                     b.Property<Guid>("Id")
@@ -155,6 +273,67 @@ namespace Lyrotrans.Storage.Migrations
                     b.HasIndex("TransferId");
 
                     b.ToTable("Batches");
+                });
+
+            modelBuilder.Entity("Lyrotrans.Storage.Model.LinkClaim", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("Claimant")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<Guid>("LinkId")
+                        .HasColumnType("uuid");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("LinkId", "Claimant");
+
+                    b.ToTable("LinkClaims");
+                });
+
+            modelBuilder.Entity("Lyrotrans.Storage.Model.LinkEvent", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
+
+                    b.Property<string>("Address")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<int>("Kind")
+                        .HasColumnType("integer");
+
+                    b.Property<Guid>("LinkId")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("What")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Who")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("LinkId", "Id");
+
+                    b.ToTable("LinkEvents");
                 });
 
             modelBuilder.Entity("Lyrotrans.Storage.Model.Membership", b =>
@@ -263,6 +442,94 @@ namespace Lyrotrans.Storage.Migrations
                         .HasFilter("\"State\" IN (1, 2)");
 
                     b.ToTable("Builds");
+                });
+
+            modelBuilder.Entity("Lyrotrans.Storage.Model.PackageLink", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<Guid>("BuildId")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<DateTimeOffset?>("ConfirmedAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("ConfirmedBy")
+                        .HasColumnType("text");
+
+                    b.Property<DateTimeOffset>("ExpiresAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("For")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Mail")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int?>("MostClaims")
+                        .HasColumnType("integer");
+
+                    b.Property<string>("PassphraseHash")
+                        .HasColumnType("text");
+
+                    b.Property<long>("ReturnBytes")
+                        .HasColumnType("bigint");
+
+                    b.Property<DateTimeOffset?>("RevokedAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("TokenSha256")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("BuildId");
+
+                    b.HasIndex("TokenSha256")
+                        .IsUnique();
+
+                    b.ToTable("Links");
+                });
+
+            modelBuilder.Entity("Lyrotrans.Storage.Model.ReturnedFile", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<long>("Length")
+                        .HasColumnType("bigint");
+
+                    b.Property<Guid>("LinkId")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("State")
+                        .HasColumnType("integer");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("LinkId");
+
+                    b.ToTable("ReturnedFiles");
                 });
 
             modelBuilder.Entity("Lyrotrans.Storage.Model.Revision", b =>
@@ -674,11 +941,47 @@ namespace Lyrotrans.Storage.Migrations
                     b.ToTable("AspNetUserTokens", (string)null);
                 });
 
+            modelBuilder.Entity("Lyrotrans.Storage.Model.FolderDelivery", b =>
+                {
+                    b.HasOne("Lyrotrans.Storage.Model.PackageBuild", null)
+                        .WithMany()
+                        .HasForeignKey("BuildId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Lyrotrans.Storage.Model.HeardMark", b =>
+                {
+                    b.HasOne("Lyrotrans.Storage.Model.PackageBuild", null)
+                        .WithMany()
+                        .HasForeignKey("BuildId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("Lyrotrans.Storage.Model.IntakeBatch", b =>
                 {
                     b.HasOne("Lyrotrans.Storage.Model.Transfer", null)
                         .WithMany()
                         .HasForeignKey("TransferId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Lyrotrans.Storage.Model.LinkClaim", b =>
+                {
+                    b.HasOne("Lyrotrans.Storage.Model.PackageLink", null)
+                        .WithMany()
+                        .HasForeignKey("LinkId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Lyrotrans.Storage.Model.LinkEvent", b =>
+                {
+                    b.HasOne("Lyrotrans.Storage.Model.PackageLink", null)
+                        .WithMany()
+                        .HasForeignKey("LinkId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
@@ -703,6 +1006,24 @@ namespace Lyrotrans.Storage.Migrations
                     b.HasOne("Lyrotrans.Storage.Model.Transfer", null)
                         .WithMany()
                         .HasForeignKey("TransferId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Lyrotrans.Storage.Model.PackageLink", b =>
+                {
+                    b.HasOne("Lyrotrans.Storage.Model.PackageBuild", null)
+                        .WithMany()
+                        .HasForeignKey("BuildId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Lyrotrans.Storage.Model.ReturnedFile", b =>
+                {
+                    b.HasOne("Lyrotrans.Storage.Model.PackageLink", null)
+                        .WithMany()
+                        .HasForeignKey("LinkId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });

@@ -23,4 +23,10 @@ public enum RoomEventKind
 
     /// <summary>A member's password or second factor was changed.</summary>
     Changed = 6,
+
+    /// <summary>A package was offered by a link, or a link was taken back.</summary>
+    Offered = 7,
+
+    /// <summary>What a receiver sent back was taken.</summary>
+    Returned = 8,
 }

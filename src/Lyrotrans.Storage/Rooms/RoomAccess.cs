@@ -19,4 +19,10 @@ public sealed class RoomAccess(LyroContext database)
 
     /// <summary>The builds of a person's rooms.</summary>
     public IQueryable<PackageBuild> Builds(Guid account) => database.Builds.AsNoTracking().Where(b => Transfers(account).Any(t => t.Id == b.TransferId));
+
+    /// <summary>The links to packages of a person's rooms.</summary>
+    public IQueryable<PackageLink> Links(Guid account) => database.Links.AsNoTracking().Where(l => Builds(account).Any(b => b.Id == l.BuildId));
+
+    /// <summary>The deliveries into folders of packages of a person's rooms.</summary>
+    public IQueryable<FolderDelivery> FolderDeliveries(Guid account) => database.FolderDeliveries.AsNoTracking().Where(d => Builds(account).Any(b => b.Id == d.BuildId));
 }

@@ -96,7 +96,7 @@ public sealed class DeskLoader(
             desk.Room.Id, $"{revision.SessionSha} {revision.ReceiversSha} {desk.Receiver.Id} {SoundMeasures.Measured(desk.Session, desk.Media)}", () => DeliveryPlan.Make(desk.Session, desk.Preparation, Sounds(desk)))
         : DeliveryPlan.Make(desk.Session, desk.Preparation, Sounds(desk));
 
-    /// <summary>What a build follows, by the revision that it is of.</summary>
+    /// <summary>What a build follows, by the revision that it is of; planned once.</summary>
     public async Task<PlannedBuild> PlanAsync(PackageBuild build, CancellationToken stop)
     {
         var transfer = await database.Transfers.AsNoTracking().SingleAsync(t => t.Id == build.TransferId, stop);
@@ -104,11 +104,13 @@ public sealed class DeskLoader(
         var session = SessionOf(transfer.RoomId, revision);
         var media = Expecting(rooms.Of(transfer.RoomId), null, session);
 
-        // Who builds at once after files came in builds of all that is known of them.
-        SoundMeasures.EnsureAll(session, media, stop);
-        var receivers = ReceiversOf(transfer.RoomId, revision);
-        var receiver = receivers[build.ReceiverId] ?? throw new InvalidOperationException($"Revision {revision.Number} has no receiver {build.ReceiverId}.");
-        return new PlannedBuild(DeliveryPlan.Make(session, receiver.Preparation, SoundMeasures.FromStore(session, media)), media);
+        var receiver = ReceiversOf(transfer.RoomId, revision)[build.ReceiverId] ?? throw new InvalidOperationException($"Revision {revision.Number} has no receiver {build.ReceiverId}.");
+        return cache.Get(transfer.RoomId, $"{revision.SessionSha} {revision.ReceiversSha} {build.ReceiverId} built", () =>
+        {
+            // Who builds at once after files came in builds of all that is known of them.
+            SoundMeasures.EnsureAll(session, media, stop);
+            return new PlannedBuild(DeliveryPlan.Make(session, receiver.Preparation, SoundMeasures.FromStore(session, media)), media);
+        });
     }
 
     /// <summary>How far a plan's grid would stray from the sound in each form of tempo; kept, because a long piece takes a while to measure.</summary>

@@ -19,6 +19,9 @@ public static class DoorServices
     /// <summary>The rate limit of pages that a stranger may ask.</summary>
     public const string StrangersLimit = "sign-in";
 
+    /// <summary>The rate limit of what a link opens.</summary>
+    public const string LinksLimit = "links";
+
     public static void AddDoors(this IServiceCollection services, Settings settings)
     {
         services.AddSingleton(TimeProvider.System);
@@ -115,14 +118,17 @@ public static class DoorServices
             options.AddPolicy(StrangersLimit, context => HttpMethods.IsPost(context.Request.Method)
                 ? RateLimitPartition.GetFixedWindowLimiter(Neighbourhood(context.Connection.RemoteIpAddress), _ => new FixedWindowRateLimiterOptions { PermitLimit = 30, Window = TimeSpan.FromMinutes(1) })
                 : RateLimitPartition.GetNoLimiter("looking"));
+            options.AddPolicy(LinksLimit, context => RateLimitPartition.GetTokenBucketLimiter(
+                Neighbourhood(context.Connection.RemoteIpAddress),
+                _ => new TokenBucketRateLimiterOptions { TokenLimit = 4000, TokensPerPeriod = 100, ReplenishmentPeriod = TimeSpan.FromSeconds(1), QueueLimit = 200 }));
             options.AddPolicy("upload", context => RateLimitPartition.GetTokenBucketLimiter(
                 context.User.Identity?.Name ?? "unknown",
                 _ => new TokenBucketRateLimiterOptions { TokenLimit = 4000, TokensPerPeriod = 200, ReplenishmentPeriod = TimeSpan.FromSeconds(1), QueueLimit = 1000 }));
         });
     }
 
-    // Whoever has an IPv6 address has 2^64 of them.
-    private static string Neighbourhood(IPAddress? address) => address is null ? "unknown"
+    /// <summary>Where somebody asks from: whoever has an IPv6 address has 2^64 of them.</summary>
+    public static string Neighbourhood(IPAddress? address) => address is null ? "unknown"
         : address.IsIPv4MappedToIPv6 ? address.MapToIPv4().ToString()
         : address.AddressFamily == System.Net.Sockets.AddressFamily.InterNetworkV6 ? Convert.ToHexString(address.GetAddressBytes().AsSpan(0, 8))
         : address.ToString();

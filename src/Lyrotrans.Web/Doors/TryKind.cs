@@ -11,4 +11,7 @@ public enum TryKind
 
     /// <summary>A letter to a typed address.</summary>
     Letter,
+
+    /// <summary>The passphrase of a link.</summary>
+    Link,
 }

@@ -21,5 +21,8 @@ public readonly record struct TryOf
     /// <summary>A letter to an address; each counts, so that nobody's box is filled.</summary>
     public static TryOf Letter(string address) => new(TryKind.Letter, Typed(address));
 
+    /// <summary>The passphrase of a link, whoever types it.</summary>
+    public static TryOf Link(Guid id) => new(TryKind.Link, id.ToString());
+
     private static string Typed(string address) => (address.Trim() is var typed && typed.Length > MostOfAddress ? typed[..MostOfAddress] : typed).ToUpperInvariant();
 }

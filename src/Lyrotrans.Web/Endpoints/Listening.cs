@@ -13,7 +13,6 @@ using Lyrotrans.Web.Listening;
 using Lyrotrans.Workflow.Build.Prints;
 using Lyrotrans.Workflow.Proving;
 using Lyrotrans.Workflow.Sounds;
-using Microsoft.AspNetCore.Http.Features;
 using Microsoft.EntityFrameworkCore;
 
 namespace Lyrotrans.Web.Endpoints;
@@ -55,7 +54,7 @@ public static class ListeningEndpoints
             ? new HashSet<string> { target.Id }
             : session.Tracks.Where(t => t.State == TrackState.Active && roles.Plays(t)).Select(t => t.Id).ToHashSet();
         from = Math.Clamp(from, 0, session.EndSample);
-        return Made(
+        return Streamed.Made(
             context,
             seats.TryTake(desk.Engineer.Id),
             output =>
@@ -83,7 +82,7 @@ public static class ListeningEndpoints
             return Results.NotFound();
         }
 
-        return Made(
+        return Streamed.Made(
             context,
             seats.TryTake(desk.Engineer.Id),
             output =>
@@ -98,21 +97,6 @@ public static class ListeningEndpoints
     private static Session AsTrack(Session session, string? track) => session.Tracks.Any(t => t.Id == track && t.Kind.HasRole())
         ? session with { Tracks = [.. session.Tracks.Select(t => t.Id == track ? t with { Kind = TrackKind.Audio, Of = [] } : t)] }
         : session;
-
-    /// <summary>Sound that is made while it is sent, on a thread of its own.</summary>
-    private static IResult Made(HttpContext context, IDisposable? seat, Action<Stream> make, CancellationToken stop)
-    {
-        if (seat is null)
-        {
-            return Results.Problem("Too much is listened to at once. Stop something that plays, or wait until others have.", statusCode: StatusCodes.Status429TooManyRequests);
-        }
-
-        context.Response.RegisterForDispose(seat);
-
-        // The engine writes as it goes; nothing else waits on this thread.
-        context.Features.Get<IHttpBodyControlFeature>()!.AllowSynchronousIO = true;
-        return Results.Stream(output => Task.Run(() => make(output), stop), "audio/wav");
-    }
 
     /// <summary>A sound file of a package, as it was found, as it was meant, or what is left between, raised so that it can be heard.</summary>
     private static async Task<IResult> FileAsync(
@@ -130,7 +114,7 @@ public static class ListeningEndpoints
             return Results.NotFound();
         }
 
-        return Made(context, seats.TryTake(desks.IdOf(context.User)), output => Compared(output, package, plan, file, what ?? "found", from ?? 0, new StoredMedia(media), stop), stop);
+        return Streamed.Made(context, seats.TryTake(desks.IdOf(context.User)), output => Compared(output, package, plan, file, what ?? "found", from ?? 0, new StoredMedia(media), stop), stop);
     }
 
     private static void Compared(Stream output, IStoredFile zip, DeliveryPlan plan, PlannedFile file, string what, long from, StoredMedia media, CancellationToken stop)

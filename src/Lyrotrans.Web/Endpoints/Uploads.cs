@@ -5,8 +5,6 @@ using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Incoming;
 using Lyrotrans.Web.Jobs;
 using Lyrotrans.Web.Uploading;
-using Lyrotrans.Workflow.Packing;
-using Lyrotrans.Workflow.Running;
 using Microsoft.EntityFrameworkCore;
 
 namespace Lyrotrans.Web.Endpoints;
@@ -17,47 +15,18 @@ namespace Lyrotrans.Web.Endpoints;
 /// </summary>
 public static class Uploads
 {
-    /// <summary>What every request of the protocol says: its version.</summary>
-    public const string VersionHeader = "Tus-Resumable";
-
-    private const string Version = "1.0.0";
-    private const long LargestFile = 1L << 42;
-
-    // Of the protocol, not of HTTP.
-    private const int ChecksumMismatch = 460;
-
     public static void MapUploads(this WebApplication app)
     {
         app.MapPost("/transfers/{id:guid}/batches", BeginBatchAsync).RequireRateLimiting("upload");
         app.MapPost("/batches/{id:guid}/finish", FinishAsync).RequireRateLimiting("upload");
         app.MapPost("/batches/{id:guid}/stop", StopAsync);
         app.MapPost("/batches/{id:guid}/again", AgainAsync);
-        app.MapMethods("/uploads", ["OPTIONS"], (HttpContext context) =>
-        {
-            Mark(context);
-            context.Response.Headers["Tus-Version"] = Version;
-            context.Response.Headers["Tus-Extension"] = "creation,termination,checksum";
-            context.Response.Headers["Tus-Checksum-Algorithm"] = UploadChecksum.Algorithms;
-            return Results.NoContent();
-        });
-        app.MapPost("/uploads", CreateAsync).RequireRateLimiting("upload").AddEndpointFilter(OfThisVersionAsync);
-        app.MapMethods("/uploads/{id:guid}", ["HEAD"], OffsetAsync).AddEndpointFilter(OfThisVersionAsync);
-        app.MapMethods("/uploads/{id:guid}", ["PATCH"], AppendAsync).RequireRateLimiting("upload").AddEndpointFilter(OfThisVersionAsync)
+        app.MapMethods("/uploads", ["OPTIONS"], Tus.Options);
+        app.MapPost("/uploads", CreateAsync).RequireRateLimiting("upload").AddEndpointFilter(Tus.OfThisVersionAsync);
+        app.MapMethods("/uploads/{id:guid}", ["HEAD"], OffsetAsync).AddEndpointFilter(Tus.OfThisVersionAsync);
+        app.MapMethods("/uploads/{id:guid}", ["PATCH"], AppendAsync).RequireRateLimiting("upload").AddEndpointFilter(Tus.OfThisVersionAsync)
             .WithMetadata(new Microsoft.AspNetCore.Mvc.DisableRequestSizeLimitAttribute());
-        app.MapDelete("/uploads/{id:guid}", RemoveAsync).AddEndpointFilter(OfThisVersionAsync);
-    }
-
-    // The header says the protocol's version; and a page of elsewhere cannot send it without asking.
-    private static async ValueTask<object?> OfThisVersionAsync(EndpointFilterInvocationContext invocation, EndpointFilterDelegate next)
-    {
-        if (invocation.HttpContext.Request.Headers[VersionHeader] == Version)
-        {
-            return await next(invocation);
-        }
-
-        Mark(invocation.HttpContext);
-        invocation.HttpContext.Response.Headers["Tus-Version"] = Version;
-        return Results.StatusCode(StatusCodes.Status412PreconditionFailed);
+        app.MapDelete("/uploads/{id:guid}", RemoveAsync).AddEndpointFilter(Tus.OfThisVersionAsync);
     }
 
     private static async Task<IResult> BeginBatchAsync(Guid id, HttpContext context, DeskLoader desks, LyroContext database, CancellationToken stop)
@@ -84,11 +53,11 @@ public static class Uploads
 
     private static async Task<IResult> CreateAsync(HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, ArrivingFiles files, RoomClaims claims, CancellationToken stop)
     {
-        Mark(context);
-        var metadata = Metadata(context.Request.Headers["Upload-Metadata"].ToString());
-        if (!long.TryParse(context.Request.Headers["Upload-Length"], out var length) || length is < 0 or > LargestFile)
+        Tus.Mark(context);
+        var metadata = Tus.Metadata(context.Request);
+        if (Tus.LengthOf(context.Request) is not { } length)
         {
-            return Results.Problem("The upload does not say how long it is.", statusCode: StatusCodes.Status400BadRequest);
+            return Tus.NoLength();
         }
 
         if (!Guid.TryParse(metadata.GetValueOrDefault("batch"), out var batchId) || await BatchAsync(batchId, context, desks, access, stop) is not { State: WorkState.Receiving } batch)
@@ -97,9 +66,9 @@ public static class Uploads
         }
 
         var name = metadata.GetValueOrDefault("name") ?? string.Empty;
-        if (SafePath.Problem(name) is { } problem)
+        if (Tus.NameProblem(name) is { } refused)
         {
-            return Results.Problem($"The name \"{name}\" is refused: {problem}. Rename the file.", statusCode: StatusCodes.Status400BadRequest);
+            return refused;
         }
 
         var upload = new Upload { Id = Guid.NewGuid(), BatchId = batchId, Name = name.Replace('\\', '/'), Length = length, At = DateTimeOffset.UtcNow };
@@ -125,23 +94,20 @@ public static class Uploads
 
     private static async Task<IResult> OffsetAsync(Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, ArrivingFiles files, CancellationToken stop)
     {
-        Mark(context);
+        Tus.Mark(context);
         if (await FindAsync(id, context, desks, access, database, stop) is not { } upload || !File.Exists(files.PathOf(id)))
         {
             return Results.NotFound();
         }
 
-        context.Response.Headers.CacheControl = "no-store";
-        context.Response.Headers["Upload-Offset"] = new FileInfo(files.PathOf(id)).Length.ToString(System.Globalization.CultureInfo.InvariantCulture);
-        context.Response.Headers["Upload-Length"] = upload.Length.ToString(System.Globalization.CultureInfo.InvariantCulture);
-        return Results.Ok();
+        return Tus.Arrived(context, files.PathOf(id), upload.Length);
     }
 
     private static async Task<IResult> AppendAsync(
         Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, ArrivingFiles files, UploadWriters writers, CancellationToken stop)
     {
-        Mark(context);
-        if (context.Request.ContentType != "application/offset+octet-stream" || !long.TryParse(context.Request.Headers["Upload-Offset"], out var offset))
+        Tus.Mark(context);
+        if (Tus.OffsetOf(context.Request) is not { } offset)
         {
             return Results.StatusCode(StatusCodes.Status415UnsupportedMediaType);
         }
@@ -154,7 +120,7 @@ public static class Uploads
         using var writer = writers.TryTake(id);
         if (writer is null)
         {
-            return Results.Problem($"Another connection is sending {upload.Name}. Try again when it has ended.", statusCode: StatusCodes.Status423Locked);
+            return Tus.Taken(upload.Name);
         }
 
         // Looked at with the upload in hand: whoever finishes it waits until it is let go.
@@ -163,94 +129,14 @@ public static class Uploads
             return Results.Problem($"{upload.Name} is here already, and is taken in as it is.", statusCode: StatusCodes.Status409Conflict);
         }
 
-        if (!UploadChecksum.TryRead(context.Request.Headers["Upload-Checksum"].ToString(), out var checksum))
-        {
-            return Results.Problem($"The checksum cannot be checked; it is one of {UploadChecksum.Algorithms}.", statusCode: StatusCodes.Status400BadRequest);
-        }
-
-        using var summed = checksum;
         using var ended = CancellationTokenSource.CreateLinkedTokenSource(stop, writer.Ended);
-        try
-        {
-            // Unbuffered: whoever asks how much is here is told what has arrived.
-            await using var file = new FileStream(files.PathOf(id), FileMode.Open, FileAccess.Write, FileShare.Read, 0, FileOptions.Asynchronous);
-            if (file.Length != offset)
-            {
-                return Results.StatusCode(StatusCodes.Status409Conflict);
-            }
-
-            file.Position = offset;
-            return await CopyAsync(context, file, upload, checksum, ended.Token);
-        }
-        catch (IOException problem)
-        {
-            return Results.Problem($"{upload.Name} could not be written: {Failure.Of(problem).Text} What arrived so far is kept; make room and go on.", statusCode: StatusCodes.Status507InsufficientStorage);
-        }
-    }
-
-    private static async Task<IResult> CopyAsync(HttpContext context, FileStream file, Upload upload, UploadChecksum? checksum, CancellationToken stop)
-    {
-        var before = file.Position;
-        PieceProblem? problem = new(0, string.Empty);
-        try
-        {
-            problem = await TakeAsync(context.Request, file, upload, checksum, stop);
-        }
-        finally
-        {
-            // Of a piece with a sum only the whole is known to be good.
-            if (checksum is not null && problem is not null)
-            {
-                file.SetLength(before);
-                file.Position = before;
-            }
-        }
-
-        if (problem is { Status: > 0 })
-        {
-            return Results.Problem(problem.Words, statusCode: problem.Status);
-        }
-
-        await file.FlushAsync(CancellationToken.None);
-        context.Response.Headers["Upload-Offset"] = file.Position.ToString(System.Globalization.CultureInfo.InvariantCulture);
-        return Results.NoContent();
-    }
-
-    // Why a piece is not whole; without a status where the line broke, which the client sees by itself.
-    private static async Task<PieceProblem?> TakeAsync(HttpRequest request, FileStream file, Upload upload, UploadChecksum? checksum, CancellationToken stop)
-    {
-        var buffer = new byte[1 << 17];
-        while (true)
-        {
-            int read;
-            try
-            {
-                read = await request.Body.ReadAsync(buffer, stop);
-            }
-            catch (Exception broken) when (broken is OperationCanceledException or IOException)
-            {
-                return new PieceProblem(0, string.Empty);
-            }
-
-            if (read == 0)
-            {
-                return checksum?.Holds() == false ? new PieceProblem(ChecksumMismatch, $"A piece of {upload.Name} arrived damaged and was not kept. Send it again.") : null;
-            }
-
-            if (file.Position + read > upload.Length)
-            {
-                return new PieceProblem(StatusCodes.Status413PayloadTooLarge, $"{upload.Name} sends more than the {upload.Length} bytes that it announced.");
-            }
-
-            checksum?.Take(buffer.AsSpan(0, read));
-            await file.WriteAsync(buffer.AsMemory(0, read), CancellationToken.None);
-        }
+        return await Tus.AppendAsync(context, files.PathOf(id), upload.Name, upload.Length, offset, ended.Token);
     }
 
     private static async Task<IResult> RemoveAsync(
         Guid id, HttpContext context, DeskLoader desks, RoomAccess access, LyroContext database, ArrivingFiles files, UploadWriters writers, CancellationToken stop)
     {
-        Mark(context);
+        Tus.Mark(context);
         if (await FindAsync(id, context, desks, access, database, stop) is not { } upload)
         {
             return Results.NotFound();
@@ -340,25 +226,4 @@ public static class Uploads
         var upload = await database.Uploads.SingleOrDefaultAsync(u => u.Id == id, stop);
         return upload is not null && await BatchAsync(upload.BatchId, context, desks, access, stop) is not null ? upload : null;
     }
-
-    private static void Mark(HttpContext context) => context.Response.Headers[VersionHeader] = Version;
-
-    // "key base64, key base64": tus 1.0.0, Creation.
-    private static Dictionary<string, string> Metadata(string header)
-    {
-        var result = new Dictionary<string, string>();
-        foreach (var pair in header.Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
-        {
-            var parts = pair.Split(' ');
-            var buffer = new byte[parts.Length > 1 ? parts[1].Length : 0];
-            if (parts.Length == 2 && Convert.TryFromBase64String(parts[1], buffer, out var count))
-            {
-                result[parts[0]] = System.Text.Encoding.UTF8.GetString(buffer, 0, count);
-            }
-        }
-
-        return result;
-    }
-
-    private sealed record PieceProblem(int Status, string Words);
 }

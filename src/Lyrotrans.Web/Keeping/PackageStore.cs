@@ -20,14 +20,29 @@ public sealed class PackageStore(IObjectStore objects, FileStore files)
             return zip;
         }
 
+        return Kept(build)?.Zip;
+    }
+
+    /// <summary>A package and its files; null where the build left none, or one of before packages were kept as files.</summary>
+    /// <exception cref="InvalidDataException">The list of its files is damaged.</exception>
+    public KeptPackage? Kept(Guid build)
+    {
         if (objects.Find(ContentsName(build)) is not { } list)
         {
             return null;
         }
 
         using var stream = list.Open();
-        return new PackageZip(PackageContents.FromJson(stream), sha256 => objects.Find(PartName(build, sha256)) ?? throw new IOException($"A file of the package of build {build} is gone: {sha256}."), files.Scratch);
+        var contents = PackageContents.FromJson(stream);
+        IStoredFile Part(string sha256) => objects.Find(PartName(build, sha256)) ?? throw new IOException($"A file of the package of build {build} is gone: {sha256}.");
+        return new KeptPackage(build, new PackageZip(contents, Part, files.Scratch), [.. contents.Files.Select(f => new KeptFile(f.Path, f.Bytes, f.Sha256, new LaterFile(f.Bytes, () => Part(f.Sha256))))]);
     }
+
+    /// <summary>How a sound file of a package looks, as it was kept; null where nobody asked for it yet.</summary>
+    public IStoredFile? Outline(Guid build, string sha256) => objects.Find(OutlineName(build, sha256));
+
+    /// <summary>Keeps how a sound file of a package looks.</summary>
+    public void KeepOutline(Guid build, string sha256, byte[] outline) => objects.Put(OutlineName(build, sha256), output => output.Write(outline));
 
     /// <summary>The proof as JSON; null where the build left none.</summary>
     public IStoredFile? Proof(Guid build) => objects.Find(ProofName(build));
@@ -66,6 +81,7 @@ public sealed class PackageStore(IObjectStore objects, FileStore files)
         }
 
         objects.DeleteAll(Parts(build));
+        objects.DeleteAll(Outlines(build));
     }
 
     private static string Zip(Guid build) => $"packages/{build:N}.zip";
@@ -75,6 +91,10 @@ public sealed class PackageStore(IObjectStore objects, FileStore files)
     private static string Parts(Guid build) => $"packages/{build:N}";
 
     private static string PartName(Guid build, string sha256) => $"{Parts(build)}/{sha256}";
+
+    private static string Outlines(Guid build) => $"packages/{build:N}.outlines";
+
+    private static string OutlineName(Guid build, string sha256) => $"{Outlines(build)}/{sha256}";
 
     private static string ProofName(Guid build) => $"packages/{build:N}.proof.json";
 

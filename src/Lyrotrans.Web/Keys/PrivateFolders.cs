@@ -8,7 +8,7 @@ public static class PrivateFolders
     /// <summary>Makes the folders of data, and closes those that were open.</summary>
     public static void Close(Settings settings)
     {
-        foreach (var folder in new[] { settings.StoreFolder, settings.PackageFolder, settings.KeyFolder, settings.OutboxFolder })
+        foreach (var folder in new[] { settings.StoreFolder, settings.PackageFolder, settings.KeyFolder, settings.OutboxFolder, settings.ReturnFolder })
         {
             Directory.CreateDirectory(folder);
             if (!OperatingSystem.IsWindows())

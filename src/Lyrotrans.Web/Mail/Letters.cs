@@ -44,6 +44,18 @@ public sealed class Letters(IMailer mailer, Settings settings, TimeProvider cloc
         If it was not you, do nothing.
         """);
 
+    /// <summary>A link to a package. Its passphrase, if it has one, goes another way.</summary>
+    public Task OfferedAsync(string address, string room, string package, string path, DateTimeOffset until, bool hasPassphrase) => SendAsync(
+        MailboxAddress.Parse(address),
+        $"{room} sends {package}",
+        $"""
+        {room} offers you {package}. See what is in it, listen and fetch it here, until {until.ToString("d MMMM yyyy HH:mm", System.Globalization.CultureInfo.InvariantCulture)} UTC:
+
+        {new Uri(settings.PublicAddress, path)}
+
+        {(hasPassphrase ? "It opens with a passphrase, which the sender tells you another way." : "Whoever has this link can open it; pass it on with care.")}
+        """);
+
     /// <summary>That a person's password was changed, for them to know if it was not them.</summary>
     public Task ChangedAsync(Account person, string what) => SendAsync(
         person,

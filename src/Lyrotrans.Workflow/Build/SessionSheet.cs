@@ -2,6 +2,7 @@ using Lyrotrans.Core.Carrying;
 using System.Net;
 using System.Text;
 using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Handover;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Routing;
@@ -38,6 +39,7 @@ public static class SessionSheet
         Notes(html, session);
         Facts(html, plan, loweredDb);
         Steps(html, plan);
+        CheckPlaces(html, plan);
         Files(html, plan, written);
         Musical(html, session);
         Settings(html, plan.Said);
@@ -139,8 +141,6 @@ public static class SessionSheet
         html.Append("</table>");
     }
 
-    private static bool IsFlat(DeliveryPlan plan) => plan.Preparation.Sheet?.Folders == FolderLayout.Flat;
-
     private static long BarOne(DeliveryPlan plan) => plan.Timeline.Bar1Sample - plan.TimelineRange.Start;
 
     // The time stamp that files have which begin where all do.
@@ -163,28 +163,13 @@ public static class SessionSheet
 
     private static void Steps(StringBuilder html, DeliveryPlan plan)
     {
-        var session = plan.Session;
         html.Append("<h2>In this order</h2><ol>");
-        html.Append($"<li>Make an empty session at {E(plan.Timeline.Rate.ToString())}, {E(session.FrameRate.Name)} frames, start {E(session.TimecodeScale.At(plan.Range.Start).Frame.ToString())}.</li>");
-        html.Append($"<li>Import <b>{E(plan.Root)}.mid</b> with its tempo map, so that the grid is there first.</li>");
-        if (plan.Clips is { } clips)
+        foreach (var step in HandoverSteps.Of(plan))
         {
-            var beside = plan.Files.Any(f => f.Kind == PlannedKind.ClipMedia) ? IsFlat(plan) ? "; its sound lies beside it" : "; its sound lies beside it in <b>media</b>" : string.Empty;
-            html.Append($"<li>Open or import {Names(plan)}{beside}. Its first sample is {E(clips.Session.Start.ToString())}; it has {Digits.Grouped(clips.Session.Tracks.Count(t => t.Kind == TrackKind.Audio))} tracks with {Digits.Grouped(clips.Session.Tracks.Sum(t => t.Lanes.Sum(l => l.Clips.Count)))} clips.</li>");
+            html.Append($"<li><b>{E(step.Do)}</b> {E(step.Detail)}</li>");
         }
 
-        if (plan.Files.Any(f => f.IsSound))
-        {
-            html.Append($"<li>Import {(IsFlat(plan) ? "every file of sound" : "everything in <b>audio</b>")}, one track per file, all at the start (or at their time stamps: it is the same place).</li>");
-        }
-
-        if (plan.Picture is { } picture)
-        {
-            html.Append($"<li>Import <b>{E(picture.Path)}</b> at {E(picture.Start.ToString())}{(picture.Sample == plan.Range.Start ? ", where all files start" : $": all files start {E(picture.Against)}")}.</li>");
-        }
-
-        html.Append($"<li>Check: bar 1 is at sample {Digits.Grouped(BarOne(plan))}.</li></ol>");
-        html.Append($"<p>The MIDI file holds tempo in whole microseconds; its grid strays from the sound at any beat, note, controller and marker by at most {E(MeantMidi.Drift(plan, plan.Preparation.Midi.Tempo).ToString())}.</p>");
+        html.Append($"</ol><p>The MIDI file holds tempo in whole microseconds; its grid strays from the sound at any beat, note, controller and marker by at most {E(MeantMidi.Drift(plan, plan.Preparation.Midi.Tempo).ToString())}.</p>");
         Click(html, plan);
         if (plan.Clips is { Notes.Count: > 0 })
         {
@@ -192,9 +177,31 @@ public static class SessionSheet
         }
     }
 
-    // Several files of clips begin at the same place; each is imported at its start.
-    private static string Names(DeliveryPlan plan) =>
-        string.Join(" and ", plan.Files.Where(f => f.Kind == PlannedKind.ClipFile).Select(f => $"<b>{E(Path.GetFileName(f.Path))}</b>")) + (plan.ClipFiles.Count > 1 ? ", all at the same place" : string.Empty);
+    private static void CheckPlaces(StringBuilder html, DeliveryPlan plan)
+    {
+        var (points, pairs) = (CheckPoints.Of(plan), JoinedPairs.Of(plan));
+        if (points.Count > 0)
+        {
+            html.Append("<h2>Places to check by</h2><p>Samples count from the start of the new session.</p><table><tr><th>track<th>first or last<th class=n>sample<th class=n>timecode<th class=n>bar.beat.tick<th class=n>gain</tr>");
+            foreach (var point in points)
+            {
+                html.Append($"<tr><td>{E(point.Track)}<td>{(point.IsFirst ? "first" : "last")}: {E(point.What)}<td class=n>{Digits.Grouped(point.Sample)}<td class=n>{E(point.Timecode)}<td class=n>{E(point.Bar)}<td class=n>{(point.GainDb is { } gain ? $"{Decibels.Words(gain, 2)} dB" : "in the sound")}</tr>");
+            }
+
+            html.Append("</table>");
+        }
+
+        if (pairs.Count > 0)
+        {
+            html.Append("<h2>Tracks that came apart</h2><table><tr><th>track<th>arrives as<th>pan</tr>");
+            foreach (var (pair, part, i) in pairs.SelectMany(p => p.Parts.Select((part, i) => (p, part, i))))
+            {
+                html.Append($"<tr><td>{(i == 0 ? E(pair.Track) : "")}<td>{E(part.Name)}<td>{E(TrackSettings.Pan(part.Pan))}</tr>");
+            }
+
+            html.Append("</table>");
+        }
+    }
 
     private static void Click(StringBuilder html, DeliveryPlan plan)
     {

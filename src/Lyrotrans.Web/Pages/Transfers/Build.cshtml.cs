@@ -78,7 +78,7 @@ public sealed class BuildModel(DeskLoader desks, LyroContext database, RevisionL
     }
 
     // What the mixes that are made here lack.
-    private string Without => field ??= GuideMix.Lacks(Plan.Session, Plan.Preparation) is { Count: > 0 } lacking ? $", without {GuideMix.Words(lacking)}" : string.Empty;
+    private string Without => field ??= GuideMix.Lacks(Plan.Session, Plan.Preparation) is { Count: > 0 } lacking ? $", without {Phrases.First(lacking)}" : string.Empty;
 
     private string From(PlannedFile file)
     {

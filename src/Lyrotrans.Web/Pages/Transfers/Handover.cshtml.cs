@@ -1,14 +1,21 @@
 using Lyrotrans.Storage;
+using Lyrotrans.Storage.Rooms;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Revisions;
 using Lyrotrans.Web.Desks;
+using Lyrotrans.Web.Doors;
+using Lyrotrans.Web.Links;
+using Lyrotrans.Web.Mail;
+using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 
 namespace Lyrotrans.Web.Pages.Transfers;
 
 /// <summary>The packages that were built, to hand over.</summary>
-public sealed class HandoverModel(DeskLoader desks, LyroContext database, RevisionLog revisions) : DeskPage(desks, database, revisions)
+public sealed class HandoverModel(DeskLoader desks, LyroContext database, RevisionLog revisions, RoomAccess access, LinkBook book, ReturnDesk returns, Letters letters, Tries tries, Settings settings, TimeProvider clock) : DeskPage(desks, database, revisions)
 {
+    private const int MostEvents = 200;
+
     public override string StageName => "Handover";
 
     /// <summary>What the newest package was built by, which the session in force may have left behind.</summary>
@@ -16,6 +23,21 @@ public sealed class HandoverModel(DeskLoader desks, LyroContext database, Revisi
 
     /// <summary>Packages for this receiver, the newest first; then those of receivers that left.</summary>
     public IReadOnlyList<PackageBuild> Packages { get; private set; } = [];
+
+    /// <summary>Links to these packages, the newest first.</summary>
+    public IReadOnlyList<PackageLink> Links { get; private set; } = [];
+
+    /// <summary>What happened at the links, the newest first.</summary>
+    public IReadOnlyList<LinkEvent> Events { get; private set; } = [];
+
+    /// <summary>How many fetched by each link.</summary>
+    public IReadOnlyDictionary<Guid, int> Claims { get; private set; } = new Dictionary<Guid, int>();
+
+    /// <summary>What receivers sent back and nobody took or threw away yet.</summary>
+    public IReadOnlyList<ReturnedFile> Returned { get; private set; } = [];
+
+    /// <summary>Whether a link opens its package now.</summary>
+    public bool Holds(PackageLink link) => link.Holds(clock.GetUtcNow());
 
     /// <summary>The files that came and are here, as the archive would have them; those that only earlier revisions had are counted when it is fetched.</summary>
     public IReadOnlyList<long> Originals => field ??= [.. Desk.Intake.Items.Select(i => i.Sha256).Where(s => s.Length > 0 && Desk.Media.Has(s)).Distinct().Select(s => Desk.Media.FileOf(s).Length)];
@@ -28,7 +50,80 @@ public sealed class HandoverModel(DeskLoader desks, LyroContext database, Revisi
 
     public string ArchivePath => $"/transfers/{Desk.Id}/archive";
 
-    public async Task OnGetAsync(CancellationToken stop)
+    public Task OnGetAsync(CancellationToken stop) => LoadAsync(stop);
+
+    /// <summary>Offers a package by a link, which is shown this once.</summary>
+    public async Task<IActionResult> OnPostOfferAsync(Guid build, string? @for, string? mail, int days, string? passphrase, int? claims, decimal? back, CancellationToken stop)
+    {
+        var terms = new LinkTerms((@for ?? string.Empty).Trim(), (mail ?? string.Empty).Trim(), days, passphrase ?? string.Empty, claims, (long)(Math.Clamp(back ?? 0, -1, 1000) * 1_000_000_000));
+        if (!ModelState.IsValid || terms.Problem is not null)
+        {
+            return BadRequest(ModelState.IsValid ? terms.Problem! : "A number was expected, and there is none. Nothing was offered.");
+        }
+
+        if (await access.Builds(Desk.Engineer.Id).SingleOrDefaultAsync(b => b.Id == build && b.TransferId == Desk.Id && b.State == WorkState.Done, stop) is not { ManifestSha256: not null } package)
+        {
+            return BadRequest("There is no such package to offer; build it again.");
+        }
+
+        if (terms.Mail.Length > 0 && !tries.MayOnce(TryOf.Letter(terms.Mail)))
+        {
+            return BadRequest($"{terms.Mail} got many letters just now. Wait a few minutes, or make the link without one.");
+        }
+
+        var (link, token) = await book.MakeAsync(package, terms, Desk.Engineer, stop);
+        var path = $"/r/{token.Text}";
+        if (terms.Mail.Length > 0)
+        {
+            await letters.OfferedAsync(terms.Mail, Desk.Room.Name, package.FileName!, path, link.ExpiresAt, terms.Passphrase.Length > 0);
+        }
+
+        await LoadAsync(stop);
+        Offered = new Uri(settings.PublicAddress, path).ToString();
+        return Part("_Offers");
+    }
+
+    /// <summary>The address of the link that was just made; null at any other time.</summary>
+    public string? Offered { get; private set; }
+
+    public async Task<IActionResult> OnPostRevokeAsync(Guid link, CancellationToken stop)
+    {
+        if (await FindAsync(link, stop) is { } found)
+        {
+            await book.RevokeAsync(found, Desk.Engineer, stop);
+        }
+
+        await LoadAsync(stop);
+        return Part("_Offers");
+    }
+
+    /// <summary>Takes what came back by a link into this transfer.</summary>
+    public async Task<IActionResult> OnPostTakeAsync(Guid link, CancellationToken stop)
+    {
+        if (await FindAsync(link, stop) is { } found && await returns.TakeAsync(found, Desk.Transfer, Desk.Engineer, stop) is { } problem)
+        {
+            return BadRequest(problem);
+        }
+
+        return await GoTo("intake");
+    }
+
+    /// <summary>Throws away what came back by a link.</summary>
+    public async Task<IActionResult> OnPostThrowAwayAsync(Guid link, CancellationToken stop)
+    {
+        if (await FindAsync(link, stop) is { } found)
+        {
+            await returns.RemoveAsync(found, [], Desk.Engineer, stop);
+        }
+
+        await LoadAsync(stop);
+        return Part("_Offers");
+    }
+
+    private Task<PackageLink?> FindAsync(Guid link, CancellationToken stop) =>
+        access.Links(Desk.Engineer.Id).SingleOrDefaultAsync(l => l.Id == link && Database.Builds.Any(b => b.Id == l.BuildId && b.TransferId == Desk.Id), stop);
+
+    private async Task LoadAsync(CancellationToken stop)
     {
         RevisionCount = await Database.Revisions.CountAsync(r => r.TransferId == Desk.Id, stop);
         var here = Desk.Receivers.All.Select(r => r.Id).ToList();
@@ -40,5 +135,29 @@ public sealed class HandoverModel(DeskLoader desks, LyroContext database, Revisi
             var then = Desks.Make(Desk.Transfer, Desk.Room, Desk.Engineer, revision);
             Plan = Desks.Plan(then with { Receiver = then.Receivers[Packages[0].ReceiverId] ?? then.Receiver });
         }
+
+        await LoadLinksAsync(stop);
     }
+
+    private async Task LoadLinksAsync(CancellationToken stop)
+    {
+        var builds = Packages.Select(p => p.Id).ToList();
+        Links = await access.Links(Desk.Engineer.Id).Where(l => builds.Contains(l.BuildId)).OrderByDescending(l => l.At).ToListAsync(stop);
+        var links = Links.Select(l => l.Id).ToList();
+        Events = await Database.LinkEvents.AsNoTracking().Where(e => links.Contains(e.LinkId)).OrderByDescending(e => e.Id).Take(MostEvents).ToListAsync(stop);
+        Claims = await Database.LinkClaims.Where(c => links.Contains(c.LinkId)).GroupBy(c => c.LinkId).Select(g => new { g.Key, Count = g.Count() }).ToDictionaryAsync(g => g.Key, g => g.Count, stop);
+        Returned = [.. (await returns.OfAsync(links, stop)).Where(f => f.State == ReturnState.Here)];
+    }
+
+    /// <summary>What happened at a link in words.</summary>
+    public static string Words(LinkEvent happened) => happened.Kind switch
+    {
+        LinkEventKind.Opened => "opened the page",
+        LinkEventKind.Fetched => $"fetched {happened.What}",
+        LinkEventKind.Checked => $"checked: {happened.What}",
+        LinkEventKind.Confirmed => "said that all is here",
+        LinkEventKind.Word => $"says: {happened.What}",
+        LinkEventKind.SentBack => $"sent back {happened.What}",
+        _ => happened.What,
+    };
 }

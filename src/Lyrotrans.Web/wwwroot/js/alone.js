@@ -27,7 +27,8 @@ export function aloneForm(track, { clip, part, range }, words) {
     button.addEventListener("click", () => fetchOne({ track: track.id, clip, part, ...range, as: form }, buttons, told));
     return button;
   });
-  const panel = el("div", { class: "aside alone", id: "alone" }, el("h3", {}, "Take alone"), el("div", { class: "forms" }, ...buttons), told);
+  const pressed = el("div", { class: "forms" }, ...buttons),
+    panel = el("div", { class: "aside alone", id: "alone" }, el("h3", {}, "Take alone"), pressed, told);
   panel.addEventListener("keydown", e => {
     const button = buttons.find(b => FORMS[b.dataset.form][0] === e.key);
     if (!button || e.ctrlKey || e.metaKey || e.altKey) return;
@@ -44,7 +45,8 @@ async function fetchOne(asked, buttons, told) {
   for (const button of buttons) button.disabled = true;
   told.textContent = "Making it and proving it …";
   try {
-    const answer = await fetch(`/transfers/${transfer}/one${document.body.dataset.query}${document.body.dataset.query ? "&" : "?"}${query}`);
+    const to = document.body.dataset.query;
+    const answer = await fetch(`/transfers/${transfer}/one${to}${to ? "&" : "?"}${query}`);
     if (!answer.ok) {
       told.textContent = before;
       say(answer.status === 404 ? "This is not there any more. Load the page again." : await answer.text());

@@ -15,39 +15,8 @@ if (sheet()) start();
 
 function start() {
   wireDragging();
-  document.addEventListener("change", e => {
-    if (e.target.id === "range-of" && e.target.value) post("?handler=RangeOf", { marker: e.target.value });
-    if (e.target.id === "group-rows") {
-      sessionStorage.setItem("group-rows", e.target.checked);
-      show();
-    }
-    if (e.target.id === "originals" && e.target.selectedIndex) fetchOriginals(e.target);
-    if (e.target.id === "order-rows" && e.target.value) send([], "sort", e.target.value);
-    const field = e.target.closest("#rows select, #rows input");
-    if (field?.closest("tr").dataset.of) send([field.closest("tr").dataset.of], field.name, field.value);
-    else if (field) set(field.closest("tr"), field.name, field.type === "checkbox" ? field.checked : field.value);
-    if (e.target.name === "through") through();
-    if (e.target.name === "oversampled") set(rows()[current], "oversampled", `${e.target.dataset.effect}\n${e.target.value}`);
-  });
-  document.addEventListener("input", e => {
-    if (e.target.name === "files.namePattern") tryPattern(e.target.value);
-    if (e.target.id === "find-rows") find(e.target.value);
-  });
-  document.addEventListener("click", e => {
-    const row = e.target.closest("#rows tbody tr[data-track]");
-    if (row) {
-      current = rows().indexOf(row);
-      show();
-    }
-    if (e.target.id === "hear-click") hearClick(e.target);
-    if (e.target.dataset.markBus !== undefined) markBus(e.target.closest("tr"));
-    if (e.target.dataset.notBeneath) send([e.target.closest("tr").dataset.of], "not beneath", e.target.dataset.notBeneath);
-    if (e.target.id === "as-mono") send(JSON.parse(e.target.dataset.tracks), "channels", "mono");
-    if (e.target.dataset.here) here(e.target.dataset.here);
-    if (e.target.id === "all-go") send([], "everything", "");
-    if (e.target.id === "mark-found") mark(0, rows().length - 1);
-    if (e.target.id === "others-back") send([...marked], "others back", "");
-  });
+  wireChoices();
+  wirePresses();
   // A refused change must not go on standing in its field.
   document.addEventListener("htmx:responseError", e => {
     if (e.detail.xhr.status === 400)
@@ -80,6 +49,46 @@ function start() {
     b: () => document.querySelector("#stages a[href$=build]").click(),
   });
   show();
+}
+
+// Fields that are chosen or typed in.
+function wireChoices() {
+  document.addEventListener("change", e => {
+    if (e.target.id === "range-of" && e.target.value) post("?handler=RangeOf", { marker: e.target.value });
+    if (e.target.id === "group-rows") {
+      sessionStorage.setItem("group-rows", e.target.checked);
+      show();
+    }
+    if (e.target.id === "originals" && e.target.selectedIndex) fetchOriginals(e.target);
+    if (e.target.id === "order-rows" && e.target.value) send([], "sort", e.target.value);
+    const field = e.target.closest("#rows select, #rows input");
+    if (field?.closest("tr").dataset.of) send([field.closest("tr").dataset.of], field.name, field.value);
+    else if (field) set(field.closest("tr"), field.name, field.type === "checkbox" ? field.checked : field.value);
+    if (e.target.name === "through") through();
+    if (e.target.name === "oversampled") set(rows()[current], "oversampled", `${e.target.dataset.effect}\n${e.target.value}`);
+  });
+  document.addEventListener("input", e => {
+    if (e.target.name === "files.namePattern") tryPattern(e.target.value);
+    if (e.target.id === "find-rows") find(e.target.value);
+  });
+}
+// Rows and buttons that are pressed.
+function wirePresses() {
+  document.addEventListener("click", e => {
+    const row = e.target.closest("#rows tbody tr[data-track]");
+    if (row) {
+      current = rows().indexOf(row);
+      show();
+    }
+    if (e.target.id === "hear-click") hearClick(e.target);
+    if (e.target.dataset.markBus !== undefined) markBus(e.target.closest("tr"));
+    if (e.target.dataset.notBeneath) send([e.target.closest("tr").dataset.of], "not beneath", e.target.dataset.notBeneath);
+    if (e.target.id === "as-mono") send(JSON.parse(e.target.dataset.tracks), "channels", "mono");
+    if (e.target.dataset.here) here(e.target.dataset.here);
+    if (e.target.id === "all-go") send([], "everything", "");
+    if (e.target.id === "mark-found") mark(0, rows().length - 1);
+    if (e.target.id === "others-back") send([...marked], "others back", "");
+  });
 }
 
 // Rows by what they say: name, kind, treatment, stem; what is not shown is not marked either.
@@ -211,7 +220,8 @@ function chosenEffects(effects) {
 }
 // How many times one effect is oversampled; without a choice as all are, or as the session says.
 function oversampling(e) {
-  const select = el("select", { name: "oversampled", "data-effect": e.name, "aria-label": `Oversampling of ${e.name}`, title: "oversampling" });
+  const label = `Oversampling of ${e.name}`,
+    select = el("select", { name: "oversampled", "data-effect": e.name, "aria-label": label, title: "oversampling" });
   for (const times of [0, 1, 2, 4]) select.append(el("option", { value: times }, times ? `${times} times` : `${e.here} as here`));
   select.value = String(e.times);
   return select;

@@ -220,11 +220,10 @@ class SurveyDesk {
   /** What can be taken of it alone: all of it, or what lies in the range. */
   takeAlone(track, thing, words) {
     const { range } = this.chart;
-    return aloneForm(
-      track,
-      { ...thing, range },
-      range ? `${words}, from ${grouped(range.start)} to ${grouped(range.end)} samples` : `${words}, whole. Keys , and . set a range at the position.`,
-    );
+    const part = range
+      ? `${words}, from ${grouped(range.start)} to ${grouped(range.end)} samples`
+      : `${words}, whole. Keys , and . set a range at the position.`;
+    return aloneForm(track, { ...thing, range }, part);
   }
   /** One end of the range goes to the position; where it has no other, or the other lies on the wrong side, there is none yet. */
   rangeAt(end) {

@@ -1,0 +1,79 @@
+using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Sessions;
+using Lyrotrans.Core.Time;
+
+namespace Lyrotrans.Core.Handover;
+
+/// <summary>The first and the last clip or note of each track that goes, by which a person checks at the other end.</summary>
+public static class CheckPoints
+{
+    /// <summary>In the order of delivery; none for tracks without clips or notes within the files.</summary>
+    public static ValueArray<CheckPoint> Of(DeliveryPlan plan)
+    {
+        var names = DeliveredNames.Texts(plan.Session, plan.Preparation);
+        var kept = plan.Clips?.Tracks.ToDictionary(t => t.TrackId, t => t.Became) ?? [];
+        var (clips, places) = (plan.Clips?.Session.Tracks.ToDictionary(t => t.Id) ?? [], new Places(plan));
+        var result = new List<CheckPoint>();
+        foreach (var choice in plan.Preparation.Tracks)
+        {
+            if (kept.TryGetValue(choice.TrackId, out var became))
+            {
+                result.AddRange(became.SelectMany(id => Ends(clips[id].Lanes[0].Clips, c => c.Start, c => !c.Muted, (clip, first) => places.Kept(clips[id].Name, clip, first))));
+            }
+            else if (plan.Timeline.Tracks.FirstOrDefault(t => t.Id == choice.TrackId) is { } track && choice.Treatment != Treatment.HoldBack)
+            {
+                result.AddRange(choice.Treatment.HasNotes() ? OfNotes(track, names[track.Id], places) : Ends(
+                    track.Sounding?.Clips ?? [], c => c.Start, c => !c.Muted && c.Start >= plan.TimelineRange.Start && c.Start < plan.TimelineRange.End, (clip, first) => places.Printed(names[track.Id], clip, first)));
+            }
+        }
+
+        return [.. result];
+    }
+
+    private static IEnumerable<CheckPoint> OfNotes(Track track, string name, Places places) => Ends(
+        [.. track.Parts.Where(p => !p.Muted).SelectMany(p => p.Notes.Select(n => (Note: n, At: p.StartQuarter + new Rational(n.Tick, p.TicksPerQuarter), End: p.StartQuarter + p.LengthQuarters))).Where(n => n.At < n.End)],
+        n => n.At, n => places.IsInFiles(n.At), (n, first) => places.Note(name, n.Note, n.At, first));
+
+    private static IEnumerable<CheckPoint> Ends<T, TPlace>(IEnumerable<T> all, Func<T, TPlace> place, Func<T, bool> counts, Func<T, bool, CheckPoint> make)
+    {
+        var ordered = all.Where(counts).OrderBy(place).ToList();
+        return ordered.Count == 0 ? [] : ordered.Count == 1 ? [make(ordered[0], true)] : [make(ordered[0], true), make(ordered[^1], false)];
+    }
+
+    private sealed class Places(DeliveryPlan plan)
+    {
+        private readonly MusicalClock _clock = plan.Timeline.Clock;
+
+        public bool IsInFiles(Rational quarter) => _clock.SampleAt(quarter) is var sample && sample >= plan.TimelineRange.Start && sample < plan.TimelineRange.End;
+
+        public CheckPoint Printed(string track, Clip clip, bool isFirst) => At(track, clip.Name, isFirst, clip.Start, plan.Timeline.Rate, plan.Timeline.TimecodeScale.At(clip.Start), null);
+
+        public CheckPoint Note(string track, Note note, Rational quarter, bool isFirst)
+        {
+            var sample = _clock.SampleAt(quarter);
+            return At(track, $"note {Digits.Grouped(note.Key)}", isFirst, sample, plan.Timeline.Rate, plan.Timeline.TimecodeScale.At(sample), null, quarter);
+        }
+
+        // A file of clips has a rate and a start of its own; the clock says what both have in common.
+        public CheckPoint Kept(string track, Clip clip, bool isFirst)
+        {
+            var (session, scale) = (plan.Clips!.Session, plan.Clips.Session.TimecodeScale);
+            var early = plan.Session.TimecodeScale.FirstSampleOf(session.Start with { Frames = Nearest(session.Start.Frames) });
+            return At(track, clip.Name, isFirst, clip.Start + plan.Session.Rate.Convert(early, session.Rate), session.Rate, scale.At(clip.Start), clip.GainDb);
+        }
+
+        // A start a few frames before midnight is before a session that starts at midnight.
+        private long Nearest(long frames)
+        {
+            var (own, day) = (plan.Session.Start.Frames, plan.Session.FrameRate.FramesPerDay);
+            return frames - own > day / 2 ? frames - day : frames;
+        }
+
+        private CheckPoint At(string track, string what, bool isFirst, long sample, SampleRate rate, TimecodePosition timecode, double? gainDb, Rational? quarter = null) => new(
+            track, what, isFirst, sample - plan.Session.Rate.Convert(plan.Range.Start, rate), rate.Words, $"{timecode}",
+            $"{plan.Timeline.Meters.NearestTick(quarter ?? _clock.QuarterAt(rate.Convert(sample, plan.Timeline.Rate)))}", gainDb);
+    }
+}

@@ -1,0 +1,56 @@
+// Pictures of sounds: fetched when they come into view, drawn as silhouettes; a line shows where one is heard.
+import { svg } from "./words.js";
+
+const HEIGHT = 46;
+function draw(node, values) {
+  const columns = values.length / 2,
+    step = 480 / columns,
+    middle = HEIGHT / 2,
+    y = (value, sign) => (middle + (sign * value * (middle - 1)) / 255).toFixed(1);
+  let path = `M0 ${middle}`;
+  for (let i = 0; i < columns; i++) path += `L${(i * step).toFixed(2)} ${y(values[2 * i + 1], -1)}`;
+  path += `L480 ${middle}`;
+  for (let i = columns - 1; i >= 0; i--) path += `L${(i * step).toFixed(2)} ${y(values[2 * i], 1)}`;
+  node.prepend(svg("path", { d: `${path}Z` }), svg("path", { d: `M0 ${middle - 0.4}H480V${middle + 0.4}H0Z` }));
+  node.dataset.drawn = "yes";
+}
+
+export const outlined = {
+  /** Draws each of some places when it comes into view; two at a time. */
+  watch(places, address) {
+    const waiting = [];
+    let busy = 0;
+    const next = async () => {
+      const place = waiting.shift();
+      if (!place || busy >= 2) {
+        if (place) waiting.unshift(place);
+        return;
+      }
+      busy++;
+      try {
+        const answer = await fetch(address(place));
+        if (answer.ok) draw(place.querySelector("svg"), new Uint8Array(await answer.arrayBuffer()));
+      } catch {
+        /* it can be heard all the same */
+      }
+      busy--;
+      next();
+    };
+    const seen = new IntersectionObserver(entries => {
+      for (const entry of entries.filter(e => e.isIntersecting)) {
+        seen.unobserve(entry.target);
+        waiting.push(entry.target);
+        next();
+      }
+    });
+    for (const place of places) seen.observe(place);
+  },
+  /** Shows where a sound is heard, as a share of it; nowhere for null. */
+  mark(node, share) {
+    let line = node.querySelector(".played");
+    if (share === null) return line?.remove();
+    if (!line) node.append((line = svg("line", { class: "played", y1: 0, y2: HEIGHT })));
+    line.setAttribute("x1", Math.min(1, share) * 480);
+    line.setAttribute("x2", Math.min(1, share) * 480);
+  },
+};
