@@ -42,6 +42,7 @@ builder.Services.AddSingleton(services => new FileStore(services.GetRequiredServ
 builder.Services.AddSingleton<PackageStore>();
 builder.Services.AddSingleton<UploadWriters>();
 builder.Services.AddSingleton<ListeningSeats>();
+builder.Services.AddSingleton<Outlines>();
 builder.Services.AddSingleton<DocumentStore>();
 builder.Services.AddSingleton<RoomMediaStores>();
 builder.Services.AddScoped<RoomAccess>();
@@ -68,6 +69,7 @@ builder.Services.AddScoped<LinkVisitor>();
 builder.Services.AddScoped<LinkBook>();
 builder.Services.AddScoped<ReturnDesk>();
 builder.Services.AddScoped<IntakeJob>();
+builder.Services.AddScoped<FolderJob>();
 builder.Services.AddScoped<BuildJob>();
 builder.Services.AddScoped<Seeder>();
 builder.Services.AddDoors(settings);

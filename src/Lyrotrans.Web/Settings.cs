@@ -40,6 +40,9 @@ public sealed partial record Settings(string Database, string DataFolder, bool S
     /// <summary>Bytes that a room may take; null where only the disk is the limit.</summary>
     public long? RoomBytes { get; init; }
 
+    /// <summary>Folders of the server that packages may be put into, by the names that people see.</summary>
+    public IReadOnlyDictionary<string, string> Folders { get; init; } = new Dictionary<string, string>();
+
     /// <summary>E-mail addresses of those who look after the server.</summary>
     public IReadOnlyList<string> Operators { get; init; } = [];
 
@@ -72,6 +75,7 @@ public sealed partial record Settings(string Database, string DataFolder, bool S
             var other => throw new InvalidOperationException($"LYRO_ROOMS says who may open a room: anyone or nobody, not \"{other}\"."),
         },
         RoomBytes = BytesOf("LYRO_ROOM_SPACE"),
+        Folders = FoldersOf("LYRO_FOLDERS"),
         Operators = List("LYRO_OPERATORS"),
         MailServer = AddressOf("LYRO_MAIL"),
         MailFrom = Get("LYRO_MAIL_FROM") ?? "lyrotrans@localhost",
@@ -83,6 +87,20 @@ public sealed partial record Settings(string Database, string DataFolder, bool S
     private static string Needed(string name) => Get(name) ?? throw new InvalidOperationException($"{name} is not set; start the application with ./lyrotrans start.");
 
     private static string[] List(string name) => (Get(name) ?? string.Empty).Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
+
+    private static Dictionary<string, string> FoldersOf(string name)
+    {
+        var folders = new Dictionary<string, string>();
+        foreach (var folder in List(name))
+        {
+            if (folder.Split('=', 2, StringSplitOptions.TrimEntries) is not [{ Length: > 0 } called, ['/', ..] path] || !folders.TryAdd(called, path))
+            {
+                throw new InvalidOperationException($"{name} is a list of name=/folder, each name once, not \"{folder}\".");
+            }
+        }
+
+        return folders;
+    }
 
     private static Uri? AddressOf(string name) => Get(name) is not { Length: > 0 } text ? null
         : Uri.TryCreate(text, UriKind.Absolute, out var address) ? address

@@ -4,6 +4,7 @@ import { afterEach } from "node:test";
 import { chromium } from "playwright-core";
 import { execFileSync } from "node:child_process";
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, renameSync, rmSync, statSync } from "node:fs";
+import { createRequire } from "node:module";
 import { tmpdir } from "node:os";
 import { join, relative } from "node:path";
 
@@ -41,11 +42,14 @@ function profiles() {
 }
 
 // What the pages showed when a test failed says more than that something was not there.
-const opened = new Set();
+const opened = new Set(),
+  said = new WeakSet();
 afterEach(async t => {
-  if (t.passed) return;
+  const error = t.error?.cause ?? t.error;
+  if (t.passed || said.has(error)) return;
+  said.add(error);
   const shown = await Promise.all([...opened].flatMap(c => c.pages()).map(page => shows(page)));
-  (t.error.cause ?? t.error).message += shown.map(s => `\n${s}`).join("");
+  error.message += shown.map(s => `\n${s}`).join("");
 });
 async function shows(page) {
   const words = page.evaluate(
@@ -103,14 +107,38 @@ function waitsAnyway(page) {
   const wait = page.waitForFunction.bind(page);
   page.waitForFunction = (predicate, ...more) => wait(asked(predicate), ...more);
 }
-const asked = predicate =>
-  new Function(
+function asked(predicate) {
+  // A promise is true whatever becomes of it: nothing would be waited for.
+  if (predicate.constructor.name === "AsyncFunction")
+    throw new Error("What is waited for on a page is asked at once; use until() for what takes time.");
+  return new Function(
     "given",
-    `return (async () => {
-      try { return await (${predicate})(given); }
-      catch (problem) { if (problem instanceof TypeError && / of null/.test(problem.message)) return false; throw problem; }
-    })()`,
+    `try { return (${predicate})(given); }
+     catch (problem) { if (problem instanceof TypeError && / of null/.test(problem.message)) return false; throw problem; }`,
   );
+}
+
+/** Waits until something that takes time to ask is so. */
+export async function until(asks, what) {
+  for (const since = Date.now(); !(await asks()); await new Promise(done => setTimeout(done, 300)))
+    if (Date.now() - since > HANGS) throw new Error(`${what} did not come to be.`);
+}
+
+const axe = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
+/** What would keep somebody with assistive technology from using a page as it stands, in words. */
+export async function violations({ context, page }) {
+  // Through the debugger, so that the page's own policy against foreign scripts stays in force.
+  const cdp = await context.newCDPSession(page);
+  await cdp.send("Runtime.evaluate", { expression: axe });
+  const { result } = await cdp.send("Runtime.evaluate", {
+    expression:
+      "axe.run(document, { resultTypes: ['violations'] }).then(r => JSON.stringify(r.violations.map(v => " +
+      "v.id + ': ' + v.nodes.map(n => n.html.slice(0, 140)).slice(0, 3).join(' | '))))",
+    awaitPromise: true,
+    returnByValue: true,
+  });
+  return JSON.parse(result.value);
+}
 
 export async function signIn(page) {
   await page.goto(`${address}/sign-in`);

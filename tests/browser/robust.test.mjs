@@ -16,6 +16,7 @@ import {
   root,
   signIn,
   stage,
+  until,
   waitForRevision,
   work,
 } from "./desk.mjs";
@@ -71,10 +72,7 @@ test("an upload that broke off is resumed where it stopped", async () => {
   assert.equal(await offset(url), 30001);
   assert.equal((await append(url, 30001, bells.subarray(30001))).status(), 204);
   assert.equal((await page.request.post(`${address}/batches/${batch}/finish`, { headers: tus })).status(), 204);
-  await page.waitForFunction(async () => {
-    const t = await (await fetch(location.href)).text();
-    return t.includes("three-bells");
-  });
+  await until(async () => (await (await page.request.get(`${transfer}/intake`)).text()).includes("three-bells"), "three-bells.wav");
   await page.goto(`${transfer}/intake`);
   assert.match(await page.locator("#items").innerText(), /three-bells\.wav/);
 });
@@ -215,10 +213,7 @@ test("an intake whose process is killed goes on after the next start, with every
   await new Promise(done => setTimeout(done, 300));
   execFileSync(join(root, "lyrotrans"), ["start"], { stdio: "ignore" });
   await page.goto(`${here}/intake`);
-  await page.waitForFunction(async () => (await (await fetch(location.href)).text()).includes('id="items"'), null, {
-    timeout: HANGS,
-    polling: 500,
-  });
+  await until(async () => (await (await page.request.get(`${here}/intake`)).text()).includes('id="items"'), "the list of files");
   await page.reload();
   const table = await page.locator("#items").innerText();
   for (const name of names)

@@ -1,11 +1,8 @@
 // Every view: no accessibility violations, reachable by keyboard, nothing wider than the screen; and the survey's speed with many clips.
 import { test, before, after } from "node:test";
 import assert from "node:assert/strict";
-import { readFileSync } from "node:fs";
-import { createRequire } from "node:module";
-import { address, open, signIn, stage } from "./desk.mjs";
+import { address, open, signIn, stage, violations } from "./desk.mjs";
 
-const axe = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
 let context, page;
 before(async () => {
   ({ context, page } = await open());
@@ -15,17 +12,7 @@ after(async () => {
 });
 
 async function check(name) {
-  // Through the debugger, so that the page's own policy against foreign scripts stays in force.
-  const cdp = await context.newCDPSession(page);
-  await cdp.send("Runtime.evaluate", { expression: axe });
-  const { result } = await cdp.send("Runtime.evaluate", {
-    expression:
-      "axe.run(document, { resultTypes: ['violations'] }).then(r => JSON.stringify(r.violations.map(v => " +
-      "v.id + ': ' + v.nodes.map(n => n.html.slice(0, 140)).slice(0, 3).join(' | '))))",
-    awaitPromise: true,
-    returnByValue: true,
-  });
-  assert.deepEqual(JSON.parse(result.value), [], name);
+  assert.deepEqual(await violations({ context, page }), [], name);
   const wide = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
   assert.ok(wide <= 0, `${name} is ${wide} px wider than the screen`);
 }

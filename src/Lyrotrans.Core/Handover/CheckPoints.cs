@@ -23,10 +23,10 @@ public static class CheckPoints
             {
                 result.AddRange(became.SelectMany(id => Ends(clips[id].Lanes[0].Clips, c => c.Start, c => !c.Muted, (clip, first) => places.Kept(clips[id].Name, clip, first))));
             }
-            else if (plan.Timeline.Tracks.FirstOrDefault(t => t.Id == choice.TrackId) is { } track && choice.Treatment != Treatment.HoldBack)
+            else if (plan.Timeline.Tracks.FirstOrDefault(t => t.Id == choice.TrackId) is { } track && names.TryGetValue(track.Id, out var name))
             {
-                result.AddRange(choice.Treatment.HasNotes() ? OfNotes(track, names[track.Id], places) : Ends(
-                    track.Sounding?.Clips ?? [], c => c.Start, c => !c.Muted && c.Start >= plan.TimelineRange.Start && c.Start < plan.TimelineRange.End, (clip, first) => places.Printed(names[track.Id], clip, first)));
+                result.AddRange(choice.Treatment.HasNotes() ? OfNotes(track, name, places) : Ends(
+                    track.Sounding?.Clips ?? [], c => c.Start, c => !c.Muted && c.Start >= plan.TimelineRange.Start && c.Start < plan.TimelineRange.End, (clip, first) => places.Printed(name, clip, first)));
             }
         }
 

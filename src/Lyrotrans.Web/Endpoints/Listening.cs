@@ -9,8 +9,10 @@ using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Rooms;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Keeping;
+using Lyrotrans.Web.Links;
 using Lyrotrans.Web.Listening;
 using Lyrotrans.Workflow.Build.Prints;
+using Lyrotrans.Workflow.Hearing;
 using Lyrotrans.Workflow.Proving;
 using Lyrotrans.Workflow.Sounds;
 using Microsoft.EntityFrameworkCore;
@@ -31,6 +33,8 @@ public static class ListeningEndpoints
         app.MapGet("/transfers/{id:guid}/listen", SessionAsync);
         app.MapGet("/transfers/{id:guid}/media/{sha256}/listen", MediumAsync);
         app.MapGet("/builds/{id:guid}/listen", FileAsync);
+        app.MapGet("/builds/{id:guid}/outline", OutlineAsync);
+        app.MapGet("/builds/{id:guid}/places", PlacesAsync);
     }
 
     /// <summary>The mix of what is active, or one track through its effects, from a session sample on; with the grid over it where that is asked for.</summary>
@@ -115,6 +119,45 @@ public static class ListeningEndpoints
         }
 
         return Streamed.Made(context, seats.TryTake(desks.IdOf(context.User)), output => Compared(output, package, plan, file, what ?? "found", from ?? 0, new StoredMedia(media), stop), stop);
+    }
+
+    /// <summary>How a sound file of a package looks.</summary>
+    private static async Task<IResult> OutlineAsync(Guid id, string path, HttpContext context, DeskLoader desks, RoomAccess access, PackageStore packages, Outlines outlines, ListeningSeats seats, CancellationToken stop)
+    {
+        var person = desks.IdOf(context.User);
+        return await access.Builds(person).SingleOrDefaultAsync(b => b.Id == id, stop) is { State: WorkState.Done } && packages.Kept(id) is { } package && package[path] is { } file && ReceivedFiles.IsSound(file)
+            ? await Received.Drawn(context, () => outlines.OfAsync(package, file, () => seats.TryTake(person), stop))
+            : Results.NotFound();
+    }
+
+    /// <summary>The places of a sound file of a package that are worth listening to.</summary>
+    private static async Task<IResult> PlacesAsync(Guid id, string path, HttpContext context, DeskLoader desks, RoomAccess access, PackageStore packages, ListeningSeats seats, CancellationToken stop)
+    {
+        var person = desks.IdOf(context.User);
+        var build = await access.Builds(person).SingleOrDefaultAsync(b => b.Id == id, stop);
+        if (build is not { State: WorkState.Done } || packages.Package(id) is not { } package)
+        {
+            return Results.NotFound();
+        }
+
+        var (plan, media) = await desks.PlanAsync(build, stop);
+        if (plan.Files.FirstOrDefault(f => f.Path == path && f.IsSound) is not { } file)
+        {
+            return Results.NotFound();
+        }
+
+        using var seat = seats.TryTake(person);
+        return seat is null ? Results.StatusCode(StatusCodes.Status429TooManyRequests)
+            : Results.Json((await Task.Run(() => Places(package, plan, file, new StoredMedia(media), stop), stop)).Select(p => new { kind = p.Kind.ToString(), sample = p.Sample, db = p.Db is { } db && double.IsFinite(db) ? Math.Round(db, 2) : (double?)null }));
+    }
+
+    private static IReadOnlyList<EarPlace> Places(IStoredFile zip, DeliveryPlan plan, PlannedFile file, StoredMedia media, CancellationToken stop)
+    {
+        using var notes = new NoteSoundFiles(new SoundFontSounds(), media.Scratch);
+        using var package = PackageReader.Open(zip, plan.Root);
+        using var found = FoundSound.Open(package, file, media.Scratch, stop);
+        using var meant = found.Is(file) ? new Printing(plan, new MediaOpener(media, plan.Session.Rate), notes).Open(file, package.Manifest.LoweredDb) : null;
+        return EarPlaces.Of(found.Sound.Source, meant is null ? null : meant.Read, stop);
     }
 
     private static void Compared(Stream output, IStoredFile zip, DeliveryPlan plan, PlannedFile file, string what, long from, StoredMedia media, CancellationToken stop)

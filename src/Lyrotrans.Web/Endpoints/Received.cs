@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Storing;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Web.Doors;
 using Lyrotrans.Web.Keeping;
@@ -71,8 +72,7 @@ public static class Received
             }, stop);
     }
 
-    // Made once for each file, when somebody first looks.
-    private static async Task<IResult> OutlineAsync(string token, int number, HttpContext context, LinkBook book, WrongLinks wrong, PackageStore packages, ListeningSeats seats, CancellationToken stop)
+    private static async Task<IResult> OutlineAsync(string token, int number, HttpContext context, LinkBook book, WrongLinks wrong, Outlines outlines, ListeningSeats seats, CancellationToken stop)
     {
         var (link, refused) = await OpenAsync(token, context, book, wrong, stop);
         if (link is null || Numbered(link, number) is not { } file || !ReceivedFiles.IsSound(file))
@@ -80,25 +80,19 @@ public static class Received
             return link is null ? refused! : Results.NotFound();
         }
 
-        if (packages.Outline(link.Build.Id, file.Sha256) is null)
-        {
-            using var seat = seats.TryTake(link.Link.Id);
-            if (seat is null)
-            {
-                return Results.StatusCode(StatusCodes.Status429TooManyRequests);
-            }
+        return await Drawn(context, () => outlines.OfAsync(link.Package, file, () => seats.TryTake(link.Link.Id), stop));
+    }
 
-            packages.KeepOutline(link.Build.Id, file.Sha256, await Task.Run(() => Outlined(file, stop), stop));
+    /// <summary>An outline as an answer that a browser may keep.</summary>
+    internal static async Task<IResult> Drawn(HttpContext context, Func<Task<IStoredFile?>> outline)
+    {
+        if (await outline() is not { } file)
+        {
+            return Results.StatusCode(StatusCodes.Status429TooManyRequests);
         }
 
         context.Response.Headers.CacheControl = "private, max-age=86400";
-        return Results.Stream(packages.Outline(link.Build.Id, file.Sha256)!.Open(), "application/octet-stream");
-    }
-
-    private static byte[] Outlined(KeptFile file, CancellationToken stop)
-    {
-        using var sound = SoundFile.Open(file.File, file.Path);
-        return SoundOutline.Of(sound.Source, stop);
+        return Results.Stream(file.Open(), "application/octet-stream");
     }
 
     private static async Task<IResult> SumsAsync(string token, HttpContext context, LinkBook book, WrongLinks wrong, CancellationToken stop) =>

@@ -81,6 +81,32 @@ public sealed class WorkBook(LyroContext database, IBackgroundJobClient jobs)
     {
         await FindAsync(database.Builds, stop);
         await FindAsync(database.Batches, stop);
+        await FindAsync(database.FolderDeliveries, stop);
+    }
+
+    /// <summary>Begins to put a package into a folder.</summary>
+    public async Task BeginAsync(FolderDelivery delivery, CancellationToken stop)
+    {
+        (delivery.State, delivery.Doing, delivery.SeenAt) = (WorkState.Waiting, "waiting", DateTimeOffset.UtcNow);
+        database.FolderDeliveries.Add(delivery);
+        await database.SaveChangesAsync(stop);
+        Queue(typeof(FolderDelivery), delivery.Id);
+    }
+
+    /// <summary>Begins to look once more at what lies in a folder, or to put it there again where that failed; nothing happens while it is at work.</summary>
+    public async Task AgainAsync(IQueryable<FolderDelivery> delivery, CancellationToken stop)
+    {
+        var ids = await delivery.Where(d => d.State == WorkState.Done || d.State == WorkState.Failed || d.State == WorkState.Stopped).Select(d => d.Id).ToListAsync(stop);
+        foreach (var id in ids)
+        {
+            if (await database.FolderDeliveries.Where(d => d.Id == id && d.State != WorkState.Waiting && d.State != WorkState.Working).ExecuteUpdateAsync(
+                d => d.SetProperty(x => x.State, WorkState.Waiting).SetProperty(x => x.Doing, "waiting").SetProperty(x => x.SeenAt, DateTimeOffset.UtcNow)
+                    .SetProperty(x => x.Attempts, 0).SetProperty(x => x.StopAsked, false).SetProperty(x => x.Error, (string?)null).SetProperty(x => x.ErrorCode, (string?)null),
+                stop) == 1)
+            {
+                Queue(typeof(FolderDelivery), id);
+            }
+        }
     }
 
     private async Task FindAsync<T>(DbSet<T> rows, CancellationToken stop)
@@ -109,6 +135,10 @@ public sealed class WorkBook(LyroContext database, IBackgroundJobClient jobs)
         if (kind == typeof(PackageBuild))
         {
             jobs.Enqueue<BuildJob>(job => job.RunAsync(id));
+        }
+        else if (kind == typeof(FolderDelivery))
+        {
+            jobs.Enqueue<FolderJob>(job => job.RunAsync(id));
         }
         else
         {

@@ -1,9 +1,11 @@
+using Lyrotrans.Core.Naming;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Rooms;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Revisions;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Doors;
+using Lyrotrans.Web.Jobs;
 using Lyrotrans.Web.Links;
 using Lyrotrans.Web.Mail;
 using Microsoft.AspNetCore.Mvc;
@@ -12,7 +14,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Pages.Transfers;
 
 /// <summary>The packages that were built, to hand over.</summary>
-public sealed class HandoverModel(DeskLoader desks, LyroContext database, RevisionLog revisions, RoomAccess access, LinkBook book, ReturnDesk returns, Letters letters, Tries tries, Settings settings, TimeProvider clock) : DeskPage(desks, database, revisions)
+public sealed class HandoverModel(DeskLoader desks, LyroContext database, RevisionLog revisions, RoomAccess access, LinkBook book, ReturnDesk returns, Letters letters, Tries tries, WorkBook work, Settings settings, TimeProvider clock) : DeskPage(desks, database, revisions)
 {
     private const int MostEvents = 200;
 
@@ -35,6 +37,11 @@ public sealed class HandoverModel(DeskLoader desks, LyroContext database, Revisi
 
     /// <summary>What receivers sent back and nobody took or threw away yet.</summary>
     public IReadOnlyList<ReturnedFile> Returned { get; private set; } = [];
+
+    /// <summary>How much of a package was listened to, in a few words.</summary>
+    public string HeardOf(PackageBuild build) => _heard.GetValueOrDefault(build.Id) is var (heard, faults) && heard > 0 ? $"{Phrases.Count(heard, "file")} heard, {(faults > 0 ? Phrases.Count(faults, "fault") : "no fault")}" : "listen to it";
+
+    private Dictionary<Guid, (int Heard, int Faults)> _heard = [];
 
     /// <summary>Whether a link opens its package now.</summary>
     public bool Holds(PackageLink link) => link.Holds(clock.GetUtcNow());
@@ -120,6 +127,53 @@ public sealed class HandoverModel(DeskLoader desks, LyroContext database, Revisi
         return Part("_Offers");
     }
 
+    /// <summary>Names of folders that the operator allows.</summary>
+    public IEnumerable<string> Folders => settings.Folders.Keys;
+
+    /// <summary>What was put into folders, the newest first.</summary>
+    public IReadOnlyList<FolderDelivery> Deliveries { get; private set; } = [];
+
+    /// <summary>Whether any of it is at work.</summary>
+    public bool IsPutting => Deliveries.Any(d => d.State is WorkState.Waiting or WorkState.Working);
+
+    /// <summary>Puts a package into a folder that the operator allows.</summary>
+    public async Task<IActionResult> OnPostPutAsync(Guid build, string place, string? within, string form, CancellationToken stop)
+    {
+        if (!settings.Folders.ContainsKey(place ?? string.Empty))
+        {
+            return BadRequest("The operator allows no such folder.");
+        }
+
+        if (await access.Builds(Desk.Engineer.Id).SingleOrDefaultAsync(b => b.Id == build && b.TransferId == Desk.Id && b.State == WorkState.Done, stop) is not { ManifestSha256: not null } package)
+        {
+            return BadRequest("There is no such package to put there; build it again.");
+        }
+
+        var (zip, name) = (form == "zip", $"{Path.GetFileNameWithoutExtension(package.FileName)}_revision_{package.Revision}_{package.At.ToString("yyyyMMdd'T'HHmm", System.Globalization.CultureInfo.InvariantCulture)}");
+        var own = (within ?? string.Empty).Trim();
+        await work.BeginAsync(
+            new FolderDelivery { Id = Guid.NewGuid(), BuildId = build, Place = place!, Within = own.Length == 0 ? string.Empty : LegalName.From(own), Name = zip ? $"{name}.zip" : name, IsZip = zip, By = Desk.Engineer.Name, At = clock.GetUtcNow() },
+            stop);
+        await LoadAsync(stop);
+        return Part("_Folders");
+    }
+
+    /// <summary>Looks again whether a package lies in its folder, whole; or goes on with one that failed.</summary>
+    public async Task<IActionResult> OnPostLookAsync(Guid delivery, CancellationToken stop)
+    {
+        var mine = access.FolderDeliveries(Desk.Engineer.Id).Where(d => d.Id == delivery && Database.Builds.Any(b => b.Id == d.BuildId && b.TransferId == Desk.Id));
+        await work.AgainAsync(mine, stop);
+        await LoadAsync(stop);
+        return Part("_Folders");
+    }
+
+    /// <summary>How far folders are.</summary>
+    public async Task<IActionResult> OnGetFoldersAsync(CancellationToken stop)
+    {
+        await LoadAsync(stop);
+        return Part("_Folders");
+    }
+
     private Task<PackageLink?> FindAsync(Guid link, CancellationToken stop) =>
         access.Links(Desk.Engineer.Id).SingleOrDefaultAsync(l => l.Id == link && Database.Builds.Any(b => b.Id == l.BuildId && b.TransferId == Desk.Id), stop);
 
@@ -142,7 +196,9 @@ public sealed class HandoverModel(DeskLoader desks, LyroContext database, Revisi
     private async Task LoadLinksAsync(CancellationToken stop)
     {
         var builds = Packages.Select(p => p.Id).ToList();
+        _heard = (await Database.HeardMarks.AsNoTracking().Where(m => builds.Contains(m.BuildId)).ToListAsync(stop)).GroupBy(m => m.BuildId).ToDictionary(g => g.Key, g => (g.Select(m => m.Path).Distinct().Count(), g.Count(m => m.Kind == HeardKind.Fault)));
         Links = await access.Links(Desk.Engineer.Id).Where(l => builds.Contains(l.BuildId)).OrderByDescending(l => l.At).ToListAsync(stop);
+        Deliveries = await access.FolderDeliveries(Desk.Engineer.Id).Where(d => builds.Contains(d.BuildId)).OrderByDescending(d => d.At).ToListAsync(stop);
         var links = Links.Select(l => l.Id).ToList();
         Events = await Database.LinkEvents.AsNoTracking().Where(e => links.Contains(e.LinkId)).OrderByDescending(e => e.Id).Take(MostEvents).ToListAsync(stop);
         Claims = await Database.LinkClaims.Where(c => links.Contains(c.LinkId)).GroupBy(c => c.LinkId).Select(g => new { g.Key, Count = g.Count() }).ToDictionaryAsync(g => g.Key, g => g.Count, stop);

@@ -27,12 +27,7 @@ export const outlined = {
         return;
       }
       busy++;
-      try {
-        const answer = await fetch(address(place));
-        if (answer.ok) draw(place.querySelector("svg"), new Uint8Array(await answer.arrayBuffer()));
-      } catch {
-        /* it can be heard all the same */
-      }
+      await this.show(place.querySelector("svg"), address(place));
       busy--;
       next();
     };
@@ -44,6 +39,16 @@ export const outlined = {
       }
     });
     for (const place of places) seen.observe(place);
+  },
+  /** Draws one, where it comes; without its picture a sound can be heard all the same. */
+  async show(node, address) {
+    node.dataset.asked = address;
+    try {
+      const answer = await fetch(address);
+      if (answer.ok && node.dataset.asked === address) draw(node, new Uint8Array(await answer.arrayBuffer()));
+    } catch {
+      /* it comes when it is looked at again */
+    }
   },
   /** Shows where a sound is heard, as a share of it; nowhere for null. */
   mark(node, share) {

@@ -1,0 +1,254 @@
+// Both sides of a handover: a listening round, a link, the page without an account, sums, a word, what comes back; and a folder.
+import { test, before, after } from "node:test";
+import assert from "node:assert/strict";
+import { execFileSync } from "node:child_process";
+import { createHash } from "node:crypto";
+import { mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { HANGS, address, begin, demoFiles, drop, files, open, passes, signIn, violations, waitForRevision, work } from "./desk.mjs";
+
+const look = process.env.LYRO_LOOK;
+let sender, receiver, transfer, path, folder;
+before(async () => {
+  [sender, receiver] = [await open(), await open()];
+  await signIn(sender.page);
+  transfer = await begin(sender.page, "Orrery Suite, handed over");
+  const demo = join(demoFiles(), "session");
+  await drop(sender.page, files(demo), demo);
+  await waitForRevision(sender.page, 1);
+  await sender.page.goto(`${transfer}/prepare`);
+  await passes(sender.page, transfer);
+  folder = mkdtempSync(join(work, "received-"));
+});
+after(async () => {
+  await Promise.all([sender.context.close(), receiver.context.close()]);
+  rmSync(folder, { recursive: true });
+});
+const shot = (page, name) => (look ? page.screenshot({ path: join(look, `${name}.png`) }) : null);
+const rows = page => page.locator("#round-files tbody tr");
+
+test("every file is listened to by keys, what is heard and what is wrong is said, and it is taken back", async () => {
+  const { page } = sender;
+  await page.goto(`${transfer}/handover`);
+  await page.locator("#packages a", { hasText: "listen to it" }).first().click();
+  await page.waitForSelector("#now-places button");
+  assert.match(await page.locator("#heard-words").innerText(), /None of \d+ files was listened to/);
+  const first = await page.locator("#now-name").innerText();
+  await page.keyboard.press("a");
+  await page.waitForFunction(() => document.body.dataset.listening === "yes", null, { timeout: HANGS });
+  await page.keyboard.press("s");
+  assert.equal(await page.locator('[data-what="meant"]').getAttribute("aria-pressed"), "true");
+  await page.waitForFunction(() => document.body.dataset.listening === "yes", null, { timeout: HANGS });
+  const before = await page.locator("#now-at").innerText();
+  await page.keyboard.press("j");
+  await page.waitForFunction(was => document.getElementById("now-at").innerText !== was, before);
+  await page.keyboard.press("h");
+  await page.waitForFunction(was => document.getElementById("now-name").innerText !== was, first);
+  await page.waitForFunction(() => /1 of \d+ files heard, by .* \(1\); no fault/.test(document.getElementById("heard-words").innerText));
+  await page.waitForSelector("#now-places button");
+  await page.locator("#now-places button", { hasText: "peak" }).click();
+  await page.keyboard.press("f");
+  await page.keyboard.type("a crackle");
+  await page.keyboard.press("Enter");
+  await page.waitForFunction(() => /1 fault marked/.test(document.getElementById("heard-words").innerText));
+  assert.match(await rows(page).nth(1).innerText(), /a crackle/);
+  await shot(page, "round");
+  assert.deepEqual(await violations(sender), []);
+  await rows(page)
+    .nth(1)
+    .getByRole("button", { name: /Take back/ })
+    .click();
+  await page.waitForFunction(() => /no fault/.test(document.getElementById("heard-words").innerText));
+  await page.goto(`${transfer}/handover`);
+  assert.match(await page.locator("#packages").innerText(), /1 file heard, no fault/);
+});
+
+test("a link is made, shown once, and opens the receiver's page without an account", async () => {
+  const { page } = sender;
+  await page.goto(`${transfer}/handover`);
+  await page.fill("#offer input[name=for]", "Tarn Lane mixing room");
+  await page.fill("#offer input[name=passphrase]", "ferry weir cobble");
+  await page.click("#make-link");
+  await page.waitForSelector("#offered");
+  path = new URL(await page.inputValue("#link")).pathname;
+  await page.reload();
+  assert.equal(await page.locator("#offered").count(), 0);
+  assert.ok(!(await page.content()).includes(path));
+  await receiver.page.goto(address + path);
+  await receiver.page.fill("input[name=passphrase]", "something else");
+  await receiver.page.click("button.main");
+  await receiver.page.waitForSelector("#wrong");
+  await receiver.page.fill("input[name=passphrase]", "ferry weir cobble");
+  await receiver.page.click("button.main");
+  await receiver.page.waitForSelector("#steps li");
+  const steps = await receiver.page.locator("#steps").innerText();
+  assert.match(
+    steps,
+    /New session at 48\s000 Hz, 25 frames, start 10:00:00:00\.[^]*Import Orrery_Suite\.mid[^]*files in audio[^]*Check a few places/,
+  );
+  assert.match(await receiver.page.locator("#points").innerText(), /Cello\s+first: /);
+  assert.match(await receiver.page.locator("#left").innerText(), /held back/);
+  assert.match(await receiver.page.locator("#verdict").innerText(), /Proved: All \d+ clips arrive on their sample/);
+});
+
+test("the receiver's page is clean for assistive technology on a desk and on a phone, and nothing is wider than the screen", async () => {
+  for (const [width, height] of [
+    [1280, 800],
+    [390, 844],
+  ]) {
+    await receiver.page.setViewportSize({ width, height });
+    await receiver.page.goto(address + path);
+    await receiver.page.waitForSelector("#files tbody tr");
+    assert.deepEqual(await violations(receiver), [], `at ${width}`);
+    const wide = await receiver.page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+    assert.ok(wide <= 0, `${wide} px wider than ${width}`);
+    await shot(receiver.page, `receive-${width}`);
+  }
+  await receiver.page.setViewportSize({ width: 1280, height: 800 });
+});
+
+test("every sound is heard and seen", async () => {
+  const { page } = receiver;
+  const place = page.locator("#files [data-outline]").first();
+  await place.scrollIntoViewIfNeeded();
+  await page.waitForFunction(() => document.querySelector("#files [data-outline] svg").dataset.drawn === "yes", null, { timeout: HANGS });
+  await place.getByRole("button").click();
+  await page.waitForFunction(() => document.body.dataset.listening === "yes", null, { timeout: HANGS });
+  await page.waitForSelector("#files .played", { state: "attached" });
+  await place.getByRole("button").click();
+  await page.waitForFunction(() => document.body.dataset.listening !== "yes");
+});
+
+test("what was fetched is held to its sums in the browser: the zip, single files, and one that is damaged", async () => {
+  const { page } = receiver;
+  const fetched = page.waitForEvent("download");
+  await page.click("#download");
+  const zip = join(folder, "package.zip");
+  await (await fetched).saveAs(zip);
+  const ended = async chosen => {
+    await page.evaluate(() => delete document.getElementById("check-state").dataset.ended);
+    await page.setInputFiles("#check input", chosen);
+    await page.waitForFunction(() => document.getElementById("check-state").dataset.ended === "yes", null, { timeout: HANGS });
+    return page.locator("#check-state").innerText();
+  };
+  assert.match(await ended(zip), /^All \d+ files are whole: the same bytes that were sent\.$/);
+  assert.equal(await page.locator("#files td.state.whole").count(), await page.locator("#files tbody tr").count());
+  await shot(page, "receive-checked");
+
+  // Another program unpacks it; a bit of one file is turned over, one is renamed, and one is of elsewhere.
+  mkdirSync(join(folder, "out"));
+  execFileSync("python3", ["-m", "zipfile", "-e", zip, join(folder, "out")]);
+  const all = readdirSync(join(folder, "out"), { recursive: true }),
+    place = name =>
+      join(
+        folder,
+        "out",
+        all.find(f => f.endsWith(name)),
+      );
+  const bad = readFileSync(place("SHA256SUMS"));
+  bad[5] ^= 1;
+  writeFileSync(join(folder, "SHA256SUMS"), bad);
+  writeFileSync(join(folder, "else.txt"), "of elsewhere");
+  writeFileSync(join(folder, "bell of mine.mid"), readFileSync(place("Orrery_Suite.mid")));
+  await page.reload();
+  const words = await ended([place("manifest.json"), ...["SHA256SUMS", "else.txt", "bell of mine.mid"].map(f => join(folder, f))]);
+  assert.match(
+    words,
+    /^2 of \d+ files are whole\. 1 differ: fetch them again\. \d+ were not among what you dropped\. 1 are not of this package\.$/,
+  );
+  const cut = readFileSync(zip).subarray(0, 200000);
+  writeFileSync(join(folder, "cut.zip"), cut);
+  assert.match(await ended(join(folder, "cut.zip")), /no whole zip file; fetch it again/);
+
+  // The sums that the browser held them to are those of the bytes, by another program.
+  const listed = await (await page.request.get(`${address}${path}/sums.json`)).json();
+  for (const { path: at, sha256 } of listed)
+    assert.equal(
+      createHash("sha256")
+        .update(readFileSync(join(folder, "out", at)))
+        .digest("hex"),
+      sha256,
+    );
+});
+
+test("a download goes on from where it stopped", async () => {
+  const whole = readFileSync(join(folder, "package.zip"));
+  const rest = await receiver.page.request.get(`${address}${path}/package`, { headers: { Range: `bytes=${whole.length - 1000}-` } });
+  assert.equal(rest.status(), 206);
+  assert.deepEqual(Buffer.from(await rest.body()), whole.subarray(whole.length - 1000));
+});
+
+test("the receiver says a word, says that all is here, and sends back; the sender reads it and takes it", async () => {
+  const { page } = receiver;
+  await page.goto(address + path);
+  await page.fill("#tell input[name=name]", "Mixing engineer");
+  await page.fill("#tell textarea", "The bell is lovely.");
+  await page.click("#word");
+  await page.waitForURL(/#answer$/);
+  await page.fill("#tell input[name=name]", "Mixing engineer");
+  await page.click("#confirm");
+  await page.waitForSelector("#confirmed");
+  assert.match(await page.locator("#confirmed").innerText(), /Mixing engineer said that all is here/);
+  const bells = join(demoFiles(), "bells", "media", "three-bells.wav");
+  await page.setInputFiles("#back input", { name: "new part.wav", mimeType: "audio/wav", buffer: readFileSync(bells) });
+  await page.waitForSelector("#sent-back", { timeout: HANGS });
+  const desk = sender.page;
+  await desk.goto(`${transfer}/handover`);
+  await desk.locator(".offer details summary").click();
+  const happened = await desk.locator(".offer").innerText();
+  for (const words of [
+    /says: The bell is lovely\./,
+    /said that all is here/,
+    /sent back new part\.wav/,
+    /fetched the package/,
+    /checked: \d+ of \d+ files whole/,
+    /the passphrase was wrong/,
+  ])
+    assert.match(happened, words);
+  assert.deepEqual(await violations(sender), []);
+  await shot(desk, "handover");
+  await desk.click("[data-take]");
+  await desk.waitForURL(/\/intake/);
+  await desk.waitForFunction(() => document.getElementById("items")?.innerText.includes("new part.wav"), null, { timeout: HANGS });
+  await desk.waitForFunction(() => document.body.dataset.settled === "yes", null, { timeout: HANGS });
+  await page.reload();
+  assert.match(await page.locator("#sent-back").innerText(), /new part\.wav.*the sender took it/s);
+});
+
+test("a link that was taken back opens nothing any more", async () => {
+  await sender.page.goto(`${transfer}/handover`);
+  await sender.page.click("[data-revoke]");
+  await sender.page.waitForFunction(() => /taken back/.test(document.querySelector(".offer").innerText));
+  const answer = await receiver.page.goto(address + path);
+  assert.equal(answer.status(), 404);
+  assert.match(await receiver.page.locator("body").innerText(), /This link opens nothing/);
+});
+
+test("a package is put into a folder, read back, looked at again, and missed when it is gone", async () => {
+  const { page } = sender;
+  await page.goto(`${transfer}/handover`);
+  await page.click("#put-there");
+  await page.waitForSelector('#put-table tr[data-there="yes"]', { timeout: HANGS });
+  assert.match(await page.locator("#put-table").innerText(), /\d+ files put there, read back and whole/);
+  const outgoing = process.env.LYRO_FOLDERS.split("=")[1],
+    mine = await page.locator("#put-table tbody td").nth(1).innerText(),
+    within = readdirSync(outgoing, { recursive: true }).find(f => f.endsWith(mine));
+  const there = join(outgoing, within);
+  assert.ok(readdirSync(there).includes("manifest.json"));
+  rmSync(join(there, "manifest.json"));
+  await page.click("[data-look]");
+  await page.waitForFunction(
+    () => /1 file missing or not the same: manifest\.json/.test(document.getElementById("put-table").innerText),
+    null,
+    { timeout: HANGS },
+  );
+  rmSync(there, { recursive: true });
+});
+
+test("no script broke and nothing was blocked on the way", () => {
+  const known = /404|status of 4\d\d/;
+  assert.deepEqual(
+    [...sender.problems, ...receiver.problems].filter(p => !known.test(p) && !(look && /inline style/.test(p))),
+    [],
+  );
+});
