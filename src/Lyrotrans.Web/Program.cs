@@ -68,6 +68,7 @@ builder.Services.AddSingleton<WrongLinks>();
 builder.Services.AddScoped<LinkVisitor>();
 builder.Services.AddScoped<LinkBook>();
 builder.Services.AddScoped<ReturnDesk>();
+builder.Services.AddScoped<ReportDesk>();
 builder.Services.AddScoped<IntakeJob>();
 builder.Services.AddScoped<FolderJob>();
 builder.Services.AddScoped<BuildJob>();

@@ -39,7 +39,7 @@ public static class PackageTamper
         if (ending != "manifest.sig")
         {
             var signature = entries.FindIndex(e => e.Name.EndsWith("manifest.sig", StringComparison.Ordinal));
-            entries[signature] = (entries[signature].Name, ManifestSignature.Of(entries.First(e => e.Name.EndsWith("manifest.json", StringComparison.Ordinal)).Bytes, key ?? DemoSession.Maker.Key).ToJson());
+            entries[signature] = (entries[signature].Name, DetachedSignature.Sign(entries.First(e => e.Name.EndsWith("manifest.json", StringComparison.Ordinal)).Bytes, key ?? DemoSession.Maker.Key).ToJson());
         }
 
         var path = zip + ".changed";

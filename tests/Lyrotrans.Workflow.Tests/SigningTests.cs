@@ -73,7 +73,7 @@ public sealed class SigningTests(DemoSession demo)
         Assert.True(unknown.Passed, string.Join('\n', unknown.Rows.Where(r => !r.Passed)));
         Assert.Contains("own word: signer", unknown.Verdict);
 
-        byte[] Other(byte[] signature) => ManifestSignature.Of([1, 2, 3], DemoSession.Maker.Key).ToJson();
+        byte[] Other(byte[] signature) => DetachedSignature.Sign([1, 2, 3], DemoSession.Maker.Key).ToJson();
         foreach (var change in new Func<byte[], byte[]>[] { Other, b => [.. b, (byte)'\n'], b => b[..^9], _ => "{}"u8.ToArray() })
         {
             Assert.False(Prove(PackageTamper.With(zip, "manifest.sig", change), known).Passed);
@@ -103,7 +103,7 @@ public sealed class SigningTests(DemoSession demo)
 
         // Good hashes do not help whoever has not the key.
         Assert.Equal("a stranger", WholeCheck.Check(new DiskFile(PackageTamper.With(zip, ".csv", b => [.. b, 1], SigningKey.New())), "p.zip", DemoSession.Known, _ => { }, CancellationToken.None).Whose ?? "a stranger");
-        foreach (var (ending, change) in new (string, Func<byte[], byte[]>)[] { ("manifest.sig", b => ManifestSignature.Of([1], DemoSession.Maker.Key).ToJson()), ("SHA256SUMS", b => [.. b, 1]), ("manifest.sig", _ => []) })
+        foreach (var (ending, change) in new (string, Func<byte[], byte[]>)[] { ("manifest.sig", b => DetachedSignature.Sign([1], DemoSession.Maker.Key).ToJson()), ("SHA256SUMS", b => [.. b, 1]), ("manifest.sig", _ => []) })
         {
             Assert.StartsWith("Not whole", Check(PackageTamper.With(zip, ending, change), true).Verdict, StringComparison.Ordinal);
         }

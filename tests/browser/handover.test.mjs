@@ -1,11 +1,11 @@
 // Both sides of a handover: a listening round, a link, the page without an account, sums, a word, what comes back; and a folder.
 import { test, before, after } from "node:test";
 import assert from "node:assert/strict";
-import { execFileSync } from "node:child_process";
-import { createHash } from "node:crypto";
+import { execFileSync, spawnSync } from "node:child_process";
+import { createHash, createPublicKey, verify } from "node:crypto";
 import { mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { HANGS, address, begin, demoFiles, drop, files, open, passes, signIn, violations, waitForRevision, work } from "./desk.mjs";
+import { HANGS, address, begin, demoFiles, drop, files, open, passes, root, signIn, violations, waitForRevision, work } from "./desk.mjs";
 
 const look = process.env.LYRO_LOOK;
 let sender, receiver, transfer, path, folder;
@@ -154,7 +154,7 @@ test("what was fetched is held to its sums in the browser: the zip, single files
   const words = await ended([place("manifest.json"), ...["SHA256SUMS", "else.txt", "bell of mine.mid"].map(f => join(folder, f))]);
   assert.match(
     words,
-    /^2 of \d+ files are whole\. 1 differ: fetch them again\. \d+ were not among what you dropped\. 1 are not of this package\.$/,
+    /^2 of \d+ files whole\. 1 differs: fetch it again\. \d+ not among what you dropped\. 1 of what you dropped not of this package\.$/,
   );
   const cut = readFileSync(zip).subarray(0, 200000);
   writeFileSync(join(folder, "cut.zip"), cut);
@@ -243,6 +243,41 @@ test("a package is put into a folder, read back, looked at again, and missed whe
     { timeout: HANGS },
   );
   rmSync(there, { recursive: true });
+});
+
+test("the report says what was sent, heard and received, and its signature is checked by the program and by another one", async () => {
+  const { page } = sender;
+  await page.goto(`${transfer}/handover`);
+  const href = await page.locator("[data-report]").first().getAttribute("href");
+  writeFileSync(join(folder, "report.zip"), Buffer.from(await (await page.request.get(address + href)).body()));
+  mkdirSync(join(folder, "report"));
+  execFileSync("python3", ["-m", "zipfile", "-e", join(folder, "report.zip"), join(folder, "report")]);
+  const file = join(folder, "report", "Orrery_Suite_report.html"),
+    bytes = readFileSync(file),
+    text = bytes.toString("utf8");
+  for (const words of [
+    /All 275 clips arrive on their sample/,
+    /1 of 17 files heard, by Sending engineer/,
+    /Nobody listened to: /,
+    /Mixing engineer<td>link for Tarn Lane mixing room: said that all is here/,
+    /put there, read back|missing or not the same/,
+  ])
+    assert.match(text, words);
+  const { publicKey, signature } = JSON.parse(readFileSync(`${file}.sig`, "utf8"));
+  const der = Buffer.concat([Buffer.from("302a300506032b6570032100", "hex"), Buffer.from(publicKey, "hex")]);
+  const key = createPublicKey({ key: der, format: "der", type: "spki" });
+  assert.ok(verify(null, bytes, key, Buffer.from(signature, "hex")));
+  const lyro = (...words) => spawnSync(join(root, "lyro"), ["verify", file, ...words], { encoding: "utf8" });
+  const unknown = lyro();
+  assert.equal(unknown.status, 7, unknown.stderr);
+  assert.match(unknown.stdout, /as it was signed, by a key that nobody here knows/);
+  const known = lyro("--key", createHash("sha256").update(der).digest("hex"));
+  assert.equal(known.status, 0, known.stderr);
+  bytes[bytes.length - 20] ^= 1;
+  writeFileSync(file, bytes);
+  assert.equal(lyro().status, 1);
+  rmSync(`${file}.sig`);
+  assert.equal(lyro().status, 2);
 });
 
 test("no script broke and nothing was blocked on the way", () => {

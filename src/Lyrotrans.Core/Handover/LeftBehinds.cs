@@ -22,7 +22,7 @@ public static class LeftBehinds
         return
         [
             .. left.GroupBy(l => (l.Fate, l.Instead)).OrderBy(g => g.Key.Fate switch { Fate.HeldBack => 0, Fate.Converted => 1, _ => 2 })
-                .Select(g => new LeftBehind([.. g.Select(l => (l.Kind, l.Count))], g.Key.Fate, g.Count() == 1 ? Phrases.First(g.First().Names) : string.Empty, g.Key.Instead)),
+                .Select(g => new LeftBehind([.. g.Select(l => (l.Kind, l.Count))], g.Key.Fate, g.Count() == 1 && g.First().Kind != CarryPlan.Tempo ? Phrases.First(g.First().Names) : string.Empty, g.Key.Instead)),
         ];
     }
 

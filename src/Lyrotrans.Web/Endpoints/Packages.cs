@@ -4,6 +4,7 @@ using Lyrotrans.Storage.Rooms;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Doors;
 using Lyrotrans.Web.Keeping;
+using Lyrotrans.Web.Links;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Net.Http.Headers;
 
@@ -16,6 +17,7 @@ public static class Packages
     {
         app.MapGet("/builds/{id:guid}/package", PackageAsync);
         app.MapGet("/builds/{id:guid}/proof", ProofAsync);
+        app.MapGet("/builds/{id:guid}/report", ReportAsync);
     }
 
     private static async Task<IResult> PackageAsync(Guid id, HttpContext context, DeskLoader desks, RoomAccess access, PackageStore packages, LyroContext database, RoomLog log, CancellationToken stop)
@@ -39,6 +41,18 @@ public static class Packages
 
         await NoteAsync(build, $"the proof of revision {build.Revision}", context, desks, database, log, stop);
         return Results.Stream(proof.Open(), "application/json");
+    }
+
+    private static async Task<IResult> ReportAsync(Guid id, HttpContext context, DeskLoader desks, RoomAccess access, ReportDesk reports, LyroContext database, RoomLog log, CancellationToken stop)
+    {
+        if (await FindAsync(id, context, desks, access, stop) is not { State: WorkState.Done, FileName: not null, ManifestSha256: not null } build
+            || await reports.MakeAsync(build, await desks.EngineerAsync(context.User, stop), stop) is not var (name, zip))
+        {
+            return Results.NotFound();
+        }
+
+        await NoteAsync(build, $"the report of {build.FileName}", context, desks, database, log, stop);
+        return Results.File(zip, "application/zip", name);
     }
 
     // What goes on from the middle of a file was noted when it began.

@@ -62,7 +62,7 @@ public sealed class PackageBuilder
     /// <summary>The same into any output.</summary>
     internal static Manifest Build(
         DeliveryPlan plan, IMediaFiles files, IPackageOutput output, PackageMaker maker, Action<WorkProgress> report, CancellationToken stop, int threads = 0) =>
-        Build(plan, plan.GapsWith(MediaFaults.Of(plan.Session, files, stop)), files, output, PackageStamp.Here(maker.Made, plan.Picture is not null), manifest => ManifestSignature.Of(manifest, maker.Key).ToJson(), report, stop, threads);
+        Build(plan, plan.GapsWith(MediaFaults.Of(plan.Session, files, stop)), files, output, PackageStamp.Here(maker.Made, plan.Picture is not null), manifest => DetachedSignature.Sign(manifest, maker.Key).ToJson(), report, stop, threads);
 
     /// <summary>The same for a stamp and gaps that are known, watched on the way where that is wanted.</summary>
     internal static Manifest Build(

@@ -1,5 +1,4 @@
 using Lyrotrans.Core.Carrying;
-using System.Net;
 using System.Text;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Handover;
@@ -14,25 +13,14 @@ namespace Lyrotrans.Workflow.Build;
 /// <summary>The sheet that a person reads: what is in the package, in which order to bring it in, and what could not come.</summary>
 public static class SessionSheet
 {
-    // A sheet is read wherever it came to lie: it asks nobody for anything and runs nothing, whatever a name in it says.
-    private const string Policy = "default-src 'none'; style-src 'unsafe-inline'; base-uri 'none'; form-action 'none'";
-
     private const int MostObjects = 20;
-
-    private const string Style = """
-        body { font: 15px/1.45 system-ui, sans-serif; margin: 2rem auto; max-width: 60rem; padding: 0 1rem; background: #faf7ee; color: #14202e; }
-        h1 { font-size: 1.5rem; margin: 0; } h2 { font-size: 1.05rem; margin: 2rem 0 .4rem; }
-        table { border-collapse: collapse; width: 100%; } th { text-align: left; border-bottom: 2px solid #445162; padding: .3rem .5rem; font-weight: 500; }
-        td { border-bottom: 1px solid #e2dac7; padding: .25rem .5rem; vertical-align: top; } .n { text-align: right; font-variant-numeric: tabular-nums; white-space: nowrap; }
-        code { font-size: .82em; color: #445162; overflow-wrap: anywhere; }
-        """;
 
     /// <summary>The sheet as HTML, in UTF-8.</summary>
     public static string Write(DeliveryPlan plan, SoundGaps gaps, IReadOnlyList<ManifestFile> written, double loweredDb, DateTimeOffset stamp)
     {
         var session = plan.Session;
         var html = new StringBuilder();
-        html.Append($"<!doctype html><html lang=\"en\"><meta charset=\"utf-8\"><meta http-equiv=\"Content-Security-Policy\" content=\"{Policy}\"><title>{E(session.Name)}: session sheet</title><style>{Style}</style>");
+        html.Append(SheetPage.Begin($"{session.Name}: session sheet"));
         html.Append($"<h1>{E(session.Name)}</h1><p>Session sheet, written {E(stamp.ToString("yyyy-MM-dd HH:mm", System.Globalization.CultureInfo.InvariantCulture))} UTC by Lyrotrans.</p>");
         Gaps(html, gaps);
         Answers(html, plan.Preparation);
@@ -44,7 +32,7 @@ public static class SessionSheet
         Musical(html, session);
         Settings(html, plan.Said);
         HeldBack(html, plan);
-        return html.Append("</html>\n").ToString();
+        return html.Append(SheetPage.End).ToString();
     }
 
     private static void Gaps(StringBuilder html, SoundGaps gaps)
@@ -331,5 +319,5 @@ public static class SessionSheet
 
     private static void Fact(StringBuilder html, string name, string value) => html.Append($"<tr><td>{E(name)}<td>{E(value)}</tr>");
 
-    private static string E(string text) => WebUtility.HtmlEncode(HiddenMarks.Shown(text));
+    private static string E(string text) => SheetPage.Escaped(text);
 }

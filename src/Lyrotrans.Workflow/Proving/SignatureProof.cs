@@ -9,10 +9,10 @@ internal sealed class SignatureProof
 {
     private readonly string? _problem;
 
-    private SignatureProof(ManifestSignature? signature, string? problem) => (Signature, _problem) = (signature, problem);
+    private SignatureProof(DetachedSignature? signature, string? problem) => (Signature, _problem) = (signature, problem);
 
     /// <summary>What lies in the package; null where nothing that can be read does.</summary>
-    public ManifestSignature? Signature { get; }
+    public DetachedSignature? Signature { get; }
 
     /// <summary>Reads a package's signature.</summary>
     /// <param name="path">Where it should lie.</param>
@@ -35,7 +35,7 @@ internal sealed class SignatureProof
     {
         try
         {
-            return new SignatureProof(ManifestSignature.FromJson(bytes, path), null);
+            return new SignatureProof(DetachedSignature.FromJson(bytes, path), null);
         }
         catch (BadInputException problem)
         {

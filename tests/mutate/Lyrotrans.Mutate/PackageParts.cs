@@ -37,7 +37,7 @@ internal sealed record PackageParts(IReadOnlyList<(string Path, byte[] Bytes)> F
     }
 
     private PackageParts Signed() => Files.FirstOrDefault(f => f.Path.EndsWith(SignatureName, StringComparison.Ordinal)) is ({ } path, { } bytes) && bytes.AsSpan().SequenceEqual(SignedAs)
-        ? With(path, ManifestSignature.Of(this[ManifestName], Key).ToJson())
+        ? With(path, DetachedSignature.Sign(this[ManifestName], Key).ToJson())
         : this;
 
     public byte[] this[string ending] => Files.First(f => f.Path.EndsWith(ending, StringComparison.Ordinal)).Bytes;

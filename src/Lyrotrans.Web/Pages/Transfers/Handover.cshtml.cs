@@ -204,16 +204,4 @@ public sealed class HandoverModel(DeskLoader desks, LyroContext database, Revisi
         Claims = await Database.LinkClaims.Where(c => links.Contains(c.LinkId)).GroupBy(c => c.LinkId).Select(g => new { g.Key, Count = g.Count() }).ToDictionaryAsync(g => g.Key, g => g.Count, stop);
         Returned = [.. (await returns.OfAsync(links, stop)).Where(f => f.State == ReturnState.Here)];
     }
-
-    /// <summary>What happened at a link in words.</summary>
-    public static string Words(LinkEvent happened) => happened.Kind switch
-    {
-        LinkEventKind.Opened => "opened the page",
-        LinkEventKind.Fetched => $"fetched {happened.What}",
-        LinkEventKind.Checked => $"checked: {happened.What}",
-        LinkEventKind.Confirmed => "said that all is here",
-        LinkEventKind.Word => $"says: {happened.What}",
-        LinkEventKind.SentBack => $"sent back {happened.What}",
-        _ => happened.What,
-    };
 }

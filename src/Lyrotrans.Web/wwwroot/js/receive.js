@@ -71,10 +71,10 @@ function told({ whole, differ, missing, strange, problem }) {
     [
       whole === all
         ? `All ${grouped(all)} files are whole: the same bytes that were sent.`
-        : `${grouped(whole)} of ${grouped(all)} files are whole.`,
-      differ ? `${grouped(differ)} differ: fetch them again.` : "",
-      missing && whole < all ? `${grouped(missing)} were not among what you dropped.` : "",
-      strange ? `${grouped(strange)} are not of this package.` : "",
+        : `${grouped(whole)} of ${grouped(all)} files whole.`,
+      differ ? (differ === 1 ? "1 differs: fetch it again." : `${grouped(differ)} differ: fetch them again.`) : "",
+      missing && whole < all ? `${grouped(missing)} not among what you dropped.` : "",
+      strange ? `${grouped(strange)} of what you dropped not of this package.` : "",
     ]
       .filter(Boolean)
       .join(" ");
