@@ -1,0 +1,43 @@
+using Lyrotrans.Core.Naming;
+
+namespace Lyrotrans.Core.Arriving;
+
+/// <summary>What became of a session at the other side.</summary>
+/// <param name="Causes">What all or many have in common, each said once.</param>
+/// <param name="Rows">What differs beyond that, in the order of the session.</param>
+/// <param name="Dots">Every clip that was sent.</param>
+/// <param name="Added">Clips of the other side that are of nothing that was sent, by name and track.</param>
+/// <param name="Bases">How many clips were known again by what.</param>
+public sealed record ArrivalReport(
+    IReadOnlyList<string> Causes, IReadOnlyList<ArrivalRow> Rows, IReadOnlyList<ArrivalDot> Dots, IReadOnlyList<string> Added, IReadOnlyDictionary<ArrivalBasis, int> Bases)
+{
+    /// <summary>Clips that are not there.</summary>
+    public int Missing => Dots.Count(d => d.Offset is null);
+
+    /// <summary>Whether nothing differs, whatever is said of added clips.</summary>
+    public bool IsSame => Causes.Count == 0 && Rows.Count == 0;
+
+    /// <summary>The one line that matters.</summary>
+    public string Verdict
+    {
+        get
+        {
+            var missing = Missing == 0 ? string.Empty : Missing == Dots.Count ? "No clip that was sent is there." : $"{Phrases.Count(Missing, "clip")} missing.";
+            var beyond = Rows.Where(r => r.Found != ArrivalComparison.NotThere).Select(r => r.Subject).Distinct().Count();
+            var differ = beyond > 0 ? $"{Phrases.Count(beyond, "thing")} {(beyond == 1 ? "differs" : "differ")}{(Causes.Count > 0 ? " beyond what all have in common" : string.Empty)}." : string.Empty;
+            return IsSame ? $"All {Phrases.Count(Dots.Count, "clip")} arrived as sent."
+                : string.Join(' ', new[] { missing }.Concat(Causes).Append(differ).Where(w => w.Length > 0));
+        }
+    }
+
+    /// <summary>By what clips were known again, in words.</summary>
+    public string BasisWords
+    {
+        get
+        {
+            var words = new[] { (ArrivalBasis.Sound, "by their sound"), (ArrivalBasis.Source, "by their places in their media"), (ArrivalBasis.Identifier, "by identifiers or names"), (ArrivalBasis.Unsure, "unsure") }
+                .Where(w => Bases.GetValueOrDefault(w.Item1) > 0).Select(w => $"{Digits.Grouped(Bases[w.Item1])} {w.Item2}").ToList();
+            return words.Count == 0 ? "No clip was known again." : $"Known again: {Phrases.List(words, "and")}.";
+        }
+    }
+}
