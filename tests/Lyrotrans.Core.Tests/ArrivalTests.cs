@@ -31,8 +31,15 @@ public sealed class ArrivalTests
                 var length = random.Next(5_000, 200_000);
                 clips.Add(new Clip
                 {
-                    Id = $"{t}-{c}", Name = $"take {t} clip {c}", Media = medium.Id, Start = at, Length = length, SourceOffset = random.Next(0, 30_000_000), GainDb = c % 3 == 0 ? 0 : Math.Round((random.NextDouble() * 12) - 8, 2),
-                    FadeIn = c % 2 == 0 ? Fade.None : new Fade(random.Next(100, 2000)), FadeOut = new Fade(random.Next(0, 2) * 480, FadeShape.EqualPower),
+                    Id = $"{t}-{c}",
+                    Name = $"take {t} clip {c}",
+                    Media = medium.Id,
+                    Start = at,
+                    Length = length,
+                    SourceOffset = random.Next(0, 30_000_000),
+                    GainDb = c % 3 == 0 ? 0 : Math.Round((random.NextDouble() * 12) - 8, 2),
+                    FadeIn = c % 2 == 0 ? Fade.None : new Fade(random.Next(100, 2000)),
+                    FadeOut = new Fade(random.Next(0, 2) * 480, FadeShape.EqualPower),
                 });
                 at += length + random.Next(1, 60_000);
             }
@@ -54,7 +61,9 @@ public sealed class ArrivalTests
         var media = sent.Media.ToDictionary(m => m.Id, _ => $"x{random.Next():x}{random.Next():x}");
         var tracks = sent.Tracks.OrderBy(_ => random.Next()).Select((t, i) => t with
         {
-            Id = $"other-{i}", Name = t.Name, Lanes = [.. t.Lanes.Select(l => l with { Clips = [.. l.Clips.Select((c, n) => c with { Id = $"c-{i}-{n}", Media = media[c.Media] })] })],
+            Id = $"other-{i}",
+            Name = t.Name,
+            Lanes = [.. t.Lanes.Select(l => l with { Clips = [.. l.Clips.Select((c, n) => c with { Id = $"c-{i}-{n}", Media = media[c.Media] })] })],
         });
         return (sent with { Name = "imported", Tracks = [.. tracks], Media = [.. sent.Media.OrderBy(_ => random.Next()).Select(m => m with { Id = media[m.Id], FileName = $"{random.Next():x}.wav", Identifiers = [] })] }, media);
     }
