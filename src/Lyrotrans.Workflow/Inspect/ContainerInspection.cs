@@ -1,3 +1,4 @@
+using Lyrotrans.Audio.Native;
 using System.Text.Json.Nodes;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Relinking;
@@ -21,7 +22,7 @@ internal static class ContainerInspection
     {
         var named = new[] { media.FileName, media.LocatorName }.OfType<string>().Select(n => Path.Combine(folder, n)).FirstOrDefault(p => File.Exists(p) && IsContainer(p));
         var forms = MobId.Forms(media.Id).ToHashSet();
-        return named ?? Directory.EnumerateFiles(folder).Order(StringComparer.Ordinal).FirstOrDefault(p => IsContainer(p) && UmidOf(p) is { } umid && forms.Contains(umid));
+        return named ?? Directory.EnumerateFiles(folder).Order(StringComparer.Ordinal).FirstOrDefault(p => PlainFiles.Is(p) && IsContainer(p) && UmidOf(p) is { } umid && forms.Contains(umid));
     }
 
     /// <summary>What is in it.</summary>

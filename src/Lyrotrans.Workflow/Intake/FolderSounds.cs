@@ -1,3 +1,4 @@
+using Lyrotrans.Audio.Native;
 using System.Security.Cryptography;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Findings;
@@ -24,7 +25,7 @@ internal static class FolderSounds
     public static List<(Media Media, string? Path, IReadOnlyList<Finding> Findings)> Link(Session session, IReadOnlyList<Media> wanted, string folder, string scratch)
     {
         var options = new EnumerationOptions { RecurseSubdirectories = true, IgnoreInaccessible = true, AttributesToSkip = FileAttributes.ReparsePoint, MaxRecursionDepth = 8 };
-        var candidates = Directory.EnumerateFiles(folder, "*", options).Take(MostFiles).SelectMany(p => Candidates(p, folder)).ToList();
+        var candidates = Directory.EnumerateFiles(folder, "*", options).Take(MostFiles).Where(PlainFiles.Is).SelectMany(p => Candidates(p, folder)).ToList();
         var links = Relink.Match(wanted, MediaNeeds.Of(session), [.. candidates.Select(c => c.Candidate)], new Dictionary<string, string>());
         var taken = new Dictionary<string, (string Path, IReadOnlyList<Finding> Findings)>();
         return [.. wanted.Select(m => Found(m, links[m.Id]))];

@@ -1,4 +1,5 @@
 using System.Security.Cryptography;
+using Lyrotrans.Audio.Native;
 using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Findings;
@@ -118,7 +119,7 @@ public static class SessionLoader
 
     private static LoadedSession LoadFolder(string folder, string scratch)
     {
-        var document = Directory.EnumerateFiles(folder, $"*{OpenSessionFormat.FileExtension}").Order(StringComparer.Ordinal).FirstOrDefault();
+        var document = Directory.EnumerateFiles(folder, $"*{OpenSessionFormat.FileExtension}").Where(PlainFiles.Is).Order(StringComparer.Ordinal).FirstOrDefault();
         if (document is not null)
         {
             return Load(document, scratch);

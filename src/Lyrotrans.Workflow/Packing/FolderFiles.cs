@@ -1,6 +1,8 @@
+using Lyrotrans.Audio.Native;
+
 namespace Lyrotrans.Workflow.Packing;
 
-/// <summary>What lies in a folder that somebody named, and below it. Links are not followed: one may lead out of it, or back into it without end.</summary>
+/// <summary>What lies in a folder that somebody named, and below it. Links are not followed: one may lead out of it, or back into it without end. Pipes and the like are no files.</summary>
 public static class FolderFiles
 {
     private const int Deepest = 64;
@@ -26,7 +28,10 @@ public static class FolderFiles
             }
             else if (entry is not DirectoryInfo inner)
             {
-                files.Add(entry.FullName);
+                if (PlainFiles.Is(entry.FullName))
+                {
+                    files.Add(entry.FullName);
+                }
             }
             else if (depth < Deepest)
             {
