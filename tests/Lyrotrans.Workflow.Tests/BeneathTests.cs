@@ -141,7 +141,7 @@ public class BeneathTests(DemoSession demo)
         var zip = Proved(plan);
         Assert.All(plan.Files, f => Assert.Equal(plan.Root.Length, f.Path.LastIndexOf('/')));
         Assert.Equal(plan.Files.Count, plan.Files.Select(f => f.Path.ToUpperInvariant()).Distinct().Count());
-        Assert.Contains("every file of sound", System.Text.Encoding.UTF8.GetString(PackageTamper.Read(zip, "Session_sheet.html")), StringComparison.Ordinal);
+        Assert.Contains("files of tracks: one track a file", System.Text.Encoding.UTF8.GetString(PackageTamper.Read(zip, "Session_sheet.html")), StringComparison.Ordinal);
 
         // An edit file finds its media where it lies.
         var path = plan.Files.Single(f => f.Kind == PlannedKind.ClipFile).Path;

@@ -270,10 +270,10 @@ public sealed partial class ClipsFileTests(DemoSession demo) : IDisposable
         var plan = Plan(Choose.Aaf with { FrameUnits = true });
         var folder = Path.GetDirectoryName(Unpack(demo.Build(plan)))!;
         var sheet = File.ReadAllText(Path.Combine(folder, "Session_sheet.html"));
-        Assert.Contains($"<b>{plan.Root}.aaf</b>", sheet, StringComparison.Ordinal);
+        Assert.Contains($"<b>Open or import {plan.Root}.aaf.</b>", sheet, StringComparison.Ordinal);
         Assert.Contains("<th class=n>in AAF", sheet, StringComparison.Ordinal);
         Assert.Contains("they move to whole frames", sheet, StringComparison.Ordinal);
-        Assert.DoesNotContain("Import everything in <b>audio</b>", sheet, StringComparison.Ordinal);
+        Assert.DoesNotContain("files in audio", sheet, StringComparison.Ordinal);
         var carry = CarryPlan.Of(plan);
         var row = carry.Rows.First(r => r.Kind == "Clip positions");
         var cells = carry.Columns.Select((_, c) => $"<td class=n>{row.Count(c, Fate.Carried) + row.Count(c, Fate.Converted)}");

@@ -60,7 +60,7 @@ public class DeliveredRateTests(DemoSession demo)
         }
 
         var sheet = System.Text.Encoding.UTF8.GetString(PackageTamper.Read(zip, "Session_sheet.html"));
-        Assert.Contains($"Make an empty session at {hz} Hz", sheet, StringComparison.Ordinal);
+        Assert.Contains($"New session at {Core.Naming.Digits.Grouped(hz)} Hz", sheet, StringComparison.Ordinal);
         Assert.Contains(hz == 96_000 ? "all lie on whole samples" : "by at most 0.", sheet, StringComparison.Ordinal);
 
         // The record stays as the session is.
