@@ -29,6 +29,7 @@ internal static class ArrivedCommand
     {
         Console.WriteLine(report.Verdict);
         Console.WriteLine(report.BasisWords);
+        Console.WriteLine(ArrivalReport.NotCompared);
         foreach (var row in report.Rows)
         {
             Console.WriteLine($"x {row.Subject}: {row.What}: sent {row.Sent}, found {row.Found}, difference {row.Difference}");

@@ -263,6 +263,41 @@ public sealed partial class LinkTests(TestApplication application) : IAsyncLifet
         }
     }
 
+    [Fact]
+    public async Task What_broke_off_on_its_way_back_is_swept_when_nobody_went_on_with_it()
+    {
+        var (path, id) = await OfferAsync();
+        using var receiver = application.Browser();
+        var stranger = Person.Stranger(application, "nobody@tarnlane.example");
+        var (old, young, whole) = (await BeginAsync(receiver, path, "old.wav", 900), await BeginAsync(receiver, path, "young.wav", 900), await BeginAsync(receiver, path, "whole.wav", 900));
+        Assert.True((await stranger.SendAsync(whole.Headers.Location!.ToString(), 0, new byte[900])).IsSuccessStatusCode);
+        await application.AskAsync(d => d.ReturnedFiles.Where(f => f.LinkId == id).ExecuteUpdateAsync(f => f.SetProperty(x => x.At, DateTimeOffset.UtcNow.AddDays(-30))));
+        foreach (var begun in new[] { old, whole })
+        {
+            File.SetLastWriteTimeUtc(Path.Combine(application.Folder, "returns", id.ToString("N"), Guid.Parse(begun.Headers.Location!.ToString().Split('/')[^1]).ToString("N")), DateTime.UtcNow.AddDays(-8));
+        }
+
+        await application.RunAsync<Uploading.Sweeper>(s => s.SweepAsync(CancellationToken.None));
+        var states = await application.AskAsync(d => d.ReturnedFiles.Where(f => f.LinkId == id).ToDictionaryAsync(f => f.Name, f => f.State));
+        Assert.Equal([ReturnState.Gone, ReturnState.Receiving, ReturnState.Here], [states["old.wav"], states["young.wav"], states["whole.wav"]]);
+        Assert.Equal(2, Directory.EnumerateFiles(Path.Combine(application.Folder, "returns", id.ToString("N"))).Count());
+    }
+
+    [Fact]
+    public async Task Whoever_begins_in_the_middle_of_a_file_is_noted_too()
+    {
+        var (path, id) = await OfferAsync();
+        using var receiver = application.Browser();
+        for (var i = 0; i < 3; i++)
+        {
+            var ask = new HttpRequestMessage(HttpMethod.Get, $"{path}/package");
+            ask.Headers.Range = new(1, null);
+            Assert.Equal(HttpStatusCode.PartialContent, (await receiver.SendAsync(ask)).StatusCode);
+        }
+
+        Assert.Equal(1, await application.AskAsync(d => d.LinkEvents.CountAsync(e => e.LinkId == id && e.Kind == LinkEventKind.Fetched)));
+    }
+
     private IEnumerable<(string Name, string Value)> Terms() => [("build", _build.Id.ToString()), ("for", "Tarn Lane"), ("days", "14"), ("back", "1")];
 
     private async Task<(string Path, Guid Id)> OfferAsync(params (string Name, string Value)[] other)

@@ -141,7 +141,10 @@ public class BeneathTests(DemoSession demo)
         var zip = Proved(plan);
         Assert.All(plan.Files, f => Assert.Equal(plan.Root.Length, f.Path.LastIndexOf('/')));
         Assert.Equal(plan.Files.Count, plan.Files.Select(f => f.Path.ToUpperInvariant()).Distinct().Count());
-        Assert.Contains("files of tracks: one track a file", System.Text.Encoding.UTF8.GetString(PackageTamper.Read(zip, "Session_sheet.html")), StringComparison.Ordinal);
+        var steps = System.Text.Encoding.UTF8.GetString(PackageTamper.Read(zip, "Session_sheet.html"));
+        steps = steps[steps.IndexOf("In this order", StringComparison.Ordinal)..steps.IndexOf("Places to check by", StringComparison.Ordinal)];
+        Assert.Contains($"Add {Path.GetFileName(plan.Files.Single(f => f.Kind == PlannedKind.FromZero).Path)} at the start", steps, StringComparison.Ordinal);
+        Assert.All(new[] { "audio", "in stems", "in media", "mix/" }, folder => Assert.DoesNotContain(folder, steps, StringComparison.Ordinal));
 
         // An edit file finds its media where it lies.
         var path = plan.Files.Single(f => f.Kind == PlannedKind.ClipFile).Path;

@@ -1,3 +1,4 @@
+using Lyrotrans.Workflow.Packing;
 using System.Security.Cryptography;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Files;
@@ -11,7 +12,7 @@ public sealed class FolderHandoverTests : IDisposable
 {
     private readonly string _own = Directory.CreateTempSubdirectory("lyro-own-").FullName;
     private readonly string _shared = Directory.CreateTempSubdirectory("lyro-shared-").FullName;
-    private readonly List<HandedFile> _files = [];
+    private readonly List<KeptFile> _files = [];
 
     public FolderHandoverTests()
     {
@@ -19,7 +20,7 @@ public sealed class FolderHandoverTests : IDisposable
         {
             var place = Path.Combine(_own, Path.GetFileName(path));
             File.WriteAllBytes(place, RandomNumberGenerator.GetBytes(bytes));
-            _files.Add(new HandedFile(path, bytes, Convert.ToHexStringLower(SHA256.HashData(File.ReadAllBytes(place))), new DiskFile(place)));
+            _files.Add(new KeptFile(path, bytes, Convert.ToHexStringLower(SHA256.HashData(File.ReadAllBytes(place))), new DiskFile(place)));
         }
     }
 
@@ -32,7 +33,7 @@ public sealed class FolderHandoverTests : IDisposable
         }
     }
 
-    private void Put(Action<WorkProgress>? report = null, IReadOnlyList<HandedFile>? files = null, CancellationToken stop = default) => FolderHandover.Put(files ?? _files, _shared, "Orrery", report ?? (_ => { }), stop);
+    private void Put(Action<WorkProgress>? report = null, IReadOnlyList<KeptFile>? files = null, CancellationToken stop = default) => FolderHandover.Put(files ?? _files, _shared, "Orrery", report ?? (_ => { }), stop);
 
     private (bool IsWhole, string Words) Look() => FolderHandover.Check(_files, _shared, "Orrery", _ => { }, CancellationToken.None);
 

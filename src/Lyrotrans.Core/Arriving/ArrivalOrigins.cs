@@ -50,13 +50,9 @@ internal sealed class ArrivalOrigins
         }
     }
 
-    // By how much most of what is known lies later.
-    private long Shift()
-    {
-        var ours = Clips(_sent).GroupBy(c => (c.Media, c.SourceOffset, c.Length)).Where(g => g.Count() == 1).ToDictionary(g => g.Key, g => g.First().Start);
-        return Clips(_found).Where(c => _known.ContainsKey(c.Media)).Select(c => (Clip: c, Key: (_known[c.Media].Media, c.SourceOffset + _known[c.Media].Offset, c.Length))).Where(c => ours.ContainsKey(c.Key))
-            .GroupBy(c => c.Clip.Start - ours[c.Key]).OrderByDescending(g => g.Count()).ThenBy(g => Math.Abs(g.Key)).Select(g => g.Key).FirstOrDefault();
-    }
+    private long Shift() => CommonShift.Of(
+        Clips(_sent).Select(c => ((c.Media, c.SourceOffset, c.Length), c.Start)),
+        Clips(_found).Where(c => _known.ContainsKey(c.Media)).Select(c => ((_known[c.Media].Media, c.SourceOffset + _known[c.Media].Offset, c.Length), c.Start)));
 
     private void ByIdentity()
     {

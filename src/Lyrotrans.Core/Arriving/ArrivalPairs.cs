@@ -15,7 +15,7 @@ internal sealed class ArrivalPairs
     private ArrivalPairs(IReadOnlyList<ArrivalClip> sent, IReadOnlyList<ArrivalClip> found)
     {
         (_sent, _found) = ([.. sent], [.. found]);
-        Shift = CommonShift(sent, found);
+        Shift = CommonShift.Of(Cuts(sent), Cuts(found));
         Pair(c => (c.Media, c.Source, c.Length, c.Start), f => (f.Media, f.Source, f.Length, f.Start - Shift), f => f.Media is not null);
         Pair(c => (c.Media, c.Source, c.Length), f => (f.Media, f.Source, f.Length), f => f.Media is not null);
         Pair(c => (c.Media, c.Source, c.Start), f => (f.Media, f.Source, f.Start - Shift), f => f.Media is not null);
@@ -48,21 +48,8 @@ internal sealed class ArrivalPairs
         return pairs;
     }
 
-    // Of clips that are cut alike from one medium and are alone in that, the difference that most have; where few agree, the one in the middle.
-    private static long CommonShift(IReadOnlyList<ArrivalClip> sent, IReadOnlyList<ArrivalClip> found)
-    {
-        static Dictionary<(string?, long, long), long> Alone(IReadOnlyList<ArrivalClip> clips) =>
-            clips.Where(c => c.Media is not null).GroupBy(c => (c.Media, c.Source, c.Length)).Where(g => g.Count() == 1).ToDictionary(g => g.Key, g => g.First().Start);
-        var theirs = Alone(found);
-        var shifts = Alone(sent).Where(s => theirs.ContainsKey(s.Key)).Select(s => theirs[s.Key] - s.Value).Order().ToList();
-        if (shifts.Count == 0)
-        {
-            return 0;
-        }
-
-        var most = shifts.GroupBy(s => s).OrderByDescending(g => g.Count()).ThenBy(g => Math.Abs(g.Key)).First();
-        return 2 * most.Count() >= shifts.Count ? most.Key : shifts[shifts.Count / 2];
-    }
+    // How clips are cut from media that are known.
+    private static IEnumerable<((string, long, long), long)> Cuts(IEnumerable<ArrivalClip> clips) => clips.Where(c => c.Media is not null).Select(c => ((c.Media!, c.Source, c.Length), c.Start));
 
     private void Pair<T>(Func<ArrivalClip, T> sent, Func<ArrivalClip, T> found, Func<ArrivalClip, bool> counts, ArrivalBasis? basis = null)
         where T : notnull

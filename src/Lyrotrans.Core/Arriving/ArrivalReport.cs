@@ -14,19 +14,26 @@ public sealed record ArrivalReport(
     /// <summary>Clips that are not there.</summary>
     public int Missing => Dots.Count(d => d.Offset is null);
 
-    /// <summary>Whether nothing differs, whatever is said of added clips.</summary>
-    public bool IsSame => Causes.Count == 0 && Rows.Count == 0;
+    /// <summary>What is never compared, in a sentence.</summary>
+    public const string NotCompared = "Not compared: tempo, notes and automation.";
+
+    /// <summary>Whether clips were sent, each is known again by more than its place, and nothing differs. What was added at the other side is no difference.</summary>
+    public bool IsSame => Dots.Count > 0 && Causes.Count == 0 && Rows.Count == 0 && Unsure == 0;
+
+    private int Unsure => Bases.GetValueOrDefault(ArrivalBasis.Unsure);
 
     /// <summary>The one line that matters.</summary>
     public string Verdict
     {
         get
         {
-            var missing = Missing == 0 ? string.Empty : Missing == Dots.Count ? "No clip that was sent is there." : $"{Phrases.Count(Missing, "clip")} missing.";
+            var missing = Dots.Count == 0 ? "No clip was sent, so there is nothing to compare." : Missing == 0 ? string.Empty : Missing == Dots.Count ? "No clip that was sent is there." : $"{Phrases.Count(Missing, "clip")} missing.";
             var beyond = Rows.Where(r => r.Found != ArrivalComparison.NotThere).Select(r => r.Subject).Distinct().Count();
             var differ = beyond > 0 ? $"{Phrases.Count(beyond, "thing")} {(beyond == 1 ? "differs" : "differ")}{(Causes.Count > 0 ? " beyond what all have in common" : string.Empty)}." : string.Empty;
-            return IsSame ? $"All {Phrases.Count(Dots.Count, "clip")} arrived as sent."
-                : string.Join(' ', new[] { missing }.Concat(Causes).Append(differ).Where(w => w.Length > 0));
+            var unsure = Unsure > 0 ? $"{Phrases.Count(Unsure, "clip")} {(Unsure == 1 ? "is" : "are")} known by place alone: unsure." : string.Empty;
+            var added = Added.Count > 0 ? $"{Phrases.Count(Added.Count, "clip")} {(Added.Count == 1 ? "is" : "are")} of nothing that was sent." : string.Empty;
+            var same = Dots.Count == 0 || Causes.Count > 0 || Rows.Count > 0 ? string.Empty : $"All {Phrases.Count(Dots.Count, "clip")} arrived as sent.";
+            return string.Join(' ', new[] { missing }.Concat(Causes).Append(differ).Append(same).Append(unsure).Append(added).Where(w => w.Length > 0));
         }
     }
 

@@ -111,13 +111,7 @@ public sealed class CarryPlan
     public int ClipsOf(CarryOutput output, string track) => _clips[output].CountOf(track);
 
     /// <summary>How many objects come to each fate, taking the best that any column does for each.</summary>
-    public int Total(Fate fate) => Rows.Sum(r => r.Objects.Count(o => Best(o) == fate));
-
-    private static Fate Best(CarryObject item) =>
-        item.Fates.Contains(Fate.Carried) ? Fate.Carried
-        : item.Fates.Contains(Fate.Converted) ? Fate.Converted
-        : item.Fates.Contains(Fate.Printed) ? Fate.Printed
-        : Fate.HeldBack;
+    public int Total(Fate fate) => Rows.Sum(r => r.Objects.Count(o => o.Best(Enumerable.Range(0, Outputs.Count)) == fate));
 
     private IEnumerable<CarryRow> MakeRows()
     {

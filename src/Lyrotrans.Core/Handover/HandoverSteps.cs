@@ -79,14 +79,14 @@ public static class HandoverSteps
         var (prints, stems) = (Of(plan, PlannedKind.FromZero), Of(plan, PlannedKind.Stem));
         if (prints.Count > 0)
         {
-            yield return ($"Add {Where(plan, prints, "audio")}: one track a file, {At(plan, prints)}.", Muted(plan));
+            yield return (Add(plan, prints, "audio"), Muted(plan));
         }
 
         if (stems.Count > 0)
         {
             var either = prints.Count > 0 || plan.Clips is not null;
             yield return (
-                either ? $"Stems or tracks, not both: {Where(plan, stems, "stems")} by themselves sum to the mix." : $"Add {Where(plan, stems, "stems")}: one track a file, {At(plan, stems)}.",
+                either ? $"Stems or tracks, not both: {Where(plan, stems, "stems")} by themselves sum to the mix." : Add(plan, stems, "stems"),
                 either ? $"To work from stems, leave the tracks out; {At(plan, stems)}." : "At unity they sum to the mix.");
         }
 
@@ -126,6 +126,8 @@ public static class HandoverSteps
     }
 
     private static List<PlannedFile> Of(DeliveryPlan plan, PlannedKind kind) => [.. plan.Files.Where(f => f.Kind == kind)];
+
+    private static string Add(DeliveryPlan plan, List<PlannedFile> files, string folder) => $"Add {Where(plan, files, folder)}{(files.Count == 1 ? string.Empty : ": one track a file,")} {At(plan, files)}.";
 
     private static string Where(DeliveryPlan plan, List<PlannedFile> files, string folder) =>
         files.Count == 1 ? Short(plan, files[0]) : IsFlat(plan) ? $"the {Phrases.Count(files.Count, "file")} {(folder == "stems" ? "of stems" : "of tracks")}" : $"the {Phrases.Count(files.Count, "file")} in {folder}";

@@ -14,7 +14,7 @@ public static class LeftBehinds
         var carry = CarryPlan.Of(plan);
         var columns = Enumerable.Range(0, carry.Outputs.Count).Where(c => carry.Outputs[c].Kind != OutputKind.Record).ToList();
         var tracks = plan.Session.Tracks.ToDictionary(t => t.Id, t => t.Name);
-        var left = carry.Rows.SelectMany(row => row.Objects.GroupBy(o => Best(o, columns)).Where(g => g.Key != Fate.Carried)
+        var left = carry.Rows.SelectMany(row => row.Objects.GroupBy(o => o.Best(columns)).Where(g => g.Key != Fate.Carried)
             .Select(g => (row.Kind, Fate: g.Key, Count: g.Count(), Names: Names(row.Kind, g, tracks), Instead: Instead(row.Kind, g.Key, plan)))).ToList();
 
         // A clip that lies nowhere has no length there either: one word is enough for both.
@@ -29,12 +29,6 @@ public static class LeftBehinds
     // A note is known by its track, everything else by its name.
     private static List<string> Names(string kind, IEnumerable<CarryObject> objects, Dictionary<string, string> tracks) =>
         [.. objects.Select(o => kind is CarryPlan.Notes or CarryPlan.Controllers && o.TrackId is { } id ? tracks.GetValueOrDefault(id, o.Name) : o.Name).Distinct()];
-
-    private static Fate Best(CarryObject item, List<int> columns)
-    {
-        var fates = columns.Select(c => item.Fates[c]).ToHashSet();
-        return fates.Contains(Fate.Carried) ? Fate.Carried : fates.Contains(Fate.Converted) ? Fate.Converted : fates.Contains(Fate.Printed) ? Fate.Printed : Fate.HeldBack;
-    }
 
     private static string Instead(string kind, Fate fate, DeliveryPlan plan) => (kind, fate) switch
     {

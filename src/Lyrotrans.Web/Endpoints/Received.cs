@@ -1,9 +1,9 @@
 using Lyrotrans.Core.Storing;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Web.Doors;
-using Lyrotrans.Web.Keeping;
 using Lyrotrans.Web.Links;
 using Lyrotrans.Web.Listening;
+using Lyrotrans.Workflow.Packing;
 using Lyrotrans.Workflow.Sounds;
 using Microsoft.Net.Http.Headers;
 
@@ -45,12 +45,12 @@ public static class Received
         if (HttpMethods.IsGet(context.Request.Method))
         {
             var answer = await book.ClaimAsync(link.Link, stop);
-            if (answer != LinkAnswer.Given)
+            if (answer is LinkAnswer.Gone or LinkAnswer.UsedUp)
             {
                 return answer == LinkAnswer.Gone ? Results.NotFound() : Results.Text("This package was fetched as often as its sender allows. Ask the sender for another link.", "text/plain", statusCode: StatusCodes.Status403Forbidden);
             }
 
-            if (context.Request.GetTypedHeaders().Range?.Ranges.All(r => r.From is > 0) != true)
+            if (answer == LinkAnswer.Begun || context.Request.GetTypedHeaders().Range?.Ranges.All(r => r.From is > 0) != true)
             {
                 await book.NoteAsync(link.Link, LinkEventKind.Fetched, string.Empty, what, stop);
             }

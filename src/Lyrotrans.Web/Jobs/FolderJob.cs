@@ -1,3 +1,4 @@
+using Lyrotrans.Workflow.Packing;
 using System.Security.Cryptography;
 using Hangfire;
 using Lyrotrans.Core.Errors;
@@ -44,9 +45,9 @@ public sealed class FolderJob(LyroContext database, IDbContextFactory<LyroContex
     {
         var delivery = await database.FolderDeliveries.SingleAsync(d => d.Id == id, pulse.Stop);
         var package = packages.Kept(delivery.BuildId) ?? throw new BadInputException(HandingCodes.NoFolder, delivery.Name, string.Empty, "The package is not kept any more.", "Build it again.");
-        IReadOnlyList<HandedFile> files = delivery.IsZip
-            ? [new HandedFile(delivery.Name, package.Zip.Length, Sum(package.Zip, pulse.Stop), package.Zip)]
-            : [.. package.Files.Select(f => new HandedFile(f.Path[package.Folder.Length..], f.Bytes, f.Sha256, f.File))];
+        IReadOnlyList<KeptFile> files = delivery.IsZip
+            ? [new KeptFile(delivery.Name, package.Zip.Length, await SumAsync(package.Zip, pulse.Stop), package.Zip)]
+            : [.. package.Files.Select(f => f with { Path = f.Path[package.Folder.Length..] })];
         var folder = FolderOf(delivery);
         var (whole, words) = delivery.CheckedAt is not null ? FolderHandover.Check(files, folder, delivery.Name, pulse.Report, pulse.Stop) : Put(files, folder, delivery.Name, pulse);
         (delivery.IsThere, delivery.Found, delivery.CheckedAt) = (whole, words, clock.GetUtcNow());
@@ -54,7 +55,7 @@ public sealed class FolderJob(LyroContext database, IDbContextFactory<LyroContex
         return words;
     }
 
-    private static (bool IsWhole, string Words) Put(IReadOnlyList<HandedFile> files, string folder, string name, WorkPulse pulse)
+    private static (bool IsWhole, string Words) Put(IReadOnlyList<KeptFile> files, string folder, string name, WorkPulse pulse)
     {
         // A process that was killed after the rename and before it could say so left all of it there.
         if (Path.Exists(Path.Combine(folder, name)) && FolderHandover.Check(files, folder, name, pulse.Report, pulse.Stop) is { IsWhole: true } there)
@@ -66,17 +67,10 @@ public sealed class FolderJob(LyroContext database, IDbContextFactory<LyroContex
         return (true, $"{Core.Naming.Phrases.Count(files.Count, "file")} put there, read back and whole.");
     }
 
-    private static string Sum(IStoredFile file, CancellationToken stop)
+    // Of a zip that is put together while it is read.
+    private static async Task<string> SumAsync(IStoredFile file, CancellationToken stop)
     {
-        using var stream = file.Open();
-        using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
-        var buffer = new byte[1 << 20];
-        for (int read; (read = stream.Read(buffer)) > 0;)
-        {
-            stop.ThrowIfCancellationRequested();
-            hash.AppendData(buffer, 0, read);
-        }
-
-        return Convert.ToHexStringLower(hash.GetHashAndReset());
+        await using var stream = file.Open();
+        return Convert.ToHexStringLower(await SHA256.HashDataAsync(stream, stop));
     }
 }

@@ -1,5 +1,6 @@
 using Lyrotrans.Core.Storing;
 using Lyrotrans.Workflow.Build;
+using Lyrotrans.Workflow.Packing;
 
 namespace Lyrotrans.Web.Keeping;
 

@@ -84,7 +84,7 @@ public sealed class LinkBook(LyroContext database, RoomAccess access, PackageSto
         var since = now - LinkClaim.Holds;
         if (await database.LinkClaims.AnyAsync(c => c.LinkId == link.Id && c.Claimant == claimant && c.At > since && c.At <= now, stop))
         {
-            return LinkAnswer.Given;
+            return LinkAnswer.GoesOn;
         }
 
         if (held.MostClaims is { } most && await database.LinkClaims.CountAsync(c => c.LinkId == link.Id, stop) >= most)
@@ -95,7 +95,7 @@ public sealed class LinkBook(LyroContext database, RoomAccess access, PackageSto
         database.LinkClaims.Add(new LinkClaim { LinkId = link.Id, Claimant = claimant, At = now });
         await database.SaveChangesAsync(stop);
         await alone.CommitAsync(stop);
-        return LinkAnswer.Given;
+        return LinkAnswer.Begun;
     }
 
     /// <summary>Takes a link back: from now on it opens nothing. Nothing happens to one that was taken back.</summary>

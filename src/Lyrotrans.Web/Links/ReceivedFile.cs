@@ -1,5 +1,5 @@
 using Lyrotrans.Core.Time;
-using Lyrotrans.Web.Keeping;
+using Lyrotrans.Workflow.Packing;
 
 namespace Lyrotrans.Web.Links;
 

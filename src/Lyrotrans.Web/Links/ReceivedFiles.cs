@@ -1,6 +1,7 @@
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Web.Keeping;
+using Lyrotrans.Workflow.Packing;
 
 namespace Lyrotrans.Web.Links;
 

@@ -79,16 +79,22 @@ public sealed class ReturnDesk(LyroContext database, Settings settings, Arriving
     public async Task RemoveAsync(PackageLink link, IReadOnlyList<Guid> which, Account? person, CancellationToken stop)
     {
         var files = await Kept(link).Where(f => which.Count == 0 || which.Contains(f.Id)).ToListAsync(stop);
-        await writers.EndAsync(files.Select(f => f.Id), stop);
-        foreach (var file in files)
-        {
-            File.Delete(PathOf(file));
-            await database.ReturnedFiles.Where(f => f.Id == file.Id).ExecuteUpdateAsync(f => f.SetProperty(x => x.State, ReturnState.Gone), stop);
-        }
-
+        await RemoveAsync(files, stop);
         if (files.Count > 0 && person is not null)
         {
             await book.NoteAsync(link, LinkEventKind.Answered, person.Name, $"threw away {Phrases.First([.. files.Select(f => f.Name)])}", stop);
+        }
+    }
+
+    /// <summary>Lets go of files that broke off, and of which nothing came since some time.</summary>
+    public async Task SweepAsync(DateTimeOffset since, CancellationToken stop)
+    {
+        foreach (var file in await database.ReturnedFiles.AsNoTracking().Where(f => f.State == ReturnState.Receiving && f.At < since).ToListAsync(stop))
+        {
+            if (!File.Exists(PathOf(file)) || File.GetLastWriteTimeUtc(PathOf(file)) < since.UtcDateTime)
+            {
+                await RemoveAsync([file], stop);
+            }
         }
     }
 
@@ -138,6 +144,16 @@ public sealed class ReturnDesk(LyroContext database, Settings settings, Arriving
         }
 
         await database.SaveChangesAsync(stop);
+    }
+
+    private async Task RemoveAsync(List<ReturnedFile> files, CancellationToken stop)
+    {
+        await writers.EndAsync(files.Select(f => f.Id), stop);
+        foreach (var file in files)
+        {
+            File.Delete(PathOf(file));
+            await database.ReturnedFiles.Where(f => f.Id == file.Id).ExecuteUpdateAsync(f => f.SetProperty(x => x.State, ReturnState.Gone), stop);
+        }
     }
 
     private IQueryable<ReturnedFile> Kept(PackageLink link) =>

@@ -1,5 +1,6 @@
 using Lyrotrans.Core.Storing;
 using Lyrotrans.Web.Keeping;
+using Lyrotrans.Workflow.Packing;
 using Lyrotrans.Workflow.Sounds;
 
 namespace Lyrotrans.Web.Listening;

@@ -6,6 +6,7 @@ using Lyrotrans.Web.Doors;
 using Lyrotrans.Web.Incoming;
 using Lyrotrans.Web.Jobs;
 using Lyrotrans.Web.Keeping;
+using Lyrotrans.Web.Links;
 using Microsoft.EntityFrameworkCore;
 
 namespace Lyrotrans.Web.Uploading;
@@ -14,7 +15,7 @@ namespace Lyrotrans.Web.Uploading;
 /// Takes away what nobody goes on with: uploads that broke off and batches that failed long ago, arrived bytes that no batch will read any more, and what
 /// builds and killed processes left.
 /// </summary>
-public sealed class Sweeper(LyroContext database, Settings settings, FileStore store, PackageStore packages, ArrivingFiles files, ForgottenBatches forgotten, RoomLog log, TimeProvider clock)
+public sealed class Sweeper(LyroContext database, Settings settings, FileStore store, PackageStore packages, ArrivingFiles files, ForgottenBatches forgotten, ReturnDesk returns, RoomLog log, TimeProvider clock)
 {
     /// <summary>A batch that nobody went on with for so long is not waited for any more.</summary>
     public static readonly TimeSpan Broken = TimeSpan.FromDays(7);
@@ -28,6 +29,7 @@ public sealed class Sweeper(LyroContext database, Settings settings, FileStore s
         await LeftAsync(stop);
         await UnreadAsync(stop);
         await HalfBuiltAsync(stop);
+        await returns.SweepAsync(clock.GetUtcNow() - Broken, stop);
         Housekeeping.RemoveLeftovers(settings);
     }
 

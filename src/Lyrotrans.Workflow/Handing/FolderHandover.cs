@@ -25,7 +25,7 @@ public static class FolderHandover
     /// <param name="stop">Stops it; nothing is left then.</param>
     /// <exception cref="BadInputException">The folder is not there, the name is taken, or what was read back is something else.</exception>
     /// <exception cref="IOException">The folder is full, cannot be written, or went away.</exception>
-    public static void Put(IReadOnlyList<HandedFile> files, string folder, string name, Action<WorkProgress> report, CancellationToken stop)
+    public static void Put(IReadOnlyList<KeptFile> files, string folder, string name, Action<WorkProgress> report, CancellationToken stop)
     {
         if (!Directory.Exists(folder))
         {
@@ -74,7 +74,7 @@ public static class FolderHandover
 
     /// <summary>What lies at its place is read back, past what the system keeps in memory.</summary>
     /// <returns>What is found, in words, and whether all of it is there and whole.</returns>
-    public static (bool IsWhole, string Words) Check(IReadOnlyList<HandedFile> files, string folder, string name, Action<WorkProgress> report, CancellationToken stop)
+    public static (bool IsWhole, string Words) Check(IReadOnlyList<KeptFile> files, string folder, string name, Action<WorkProgress> report, CancellationToken stop)
     {
         var (target, whole) = (Path.Combine(folder, name), files.Count == 1 && files[0].Path == name);
         if (!Directory.Exists(folder))
@@ -103,7 +103,7 @@ public static class FolderHandover
     }
 
     // Folders are made below what is there: one that went away, such as a disk that is not mounted any more, must not come to be again in its place.
-    private static void Write(HandedFile file, string within, string path, Action<long> report, CancellationToken stop)
+    private static void Write(KeptFile file, string within, string path, Action<long> report, CancellationToken stop)
     {
         if (!Directory.Exists(within))
         {
@@ -125,10 +125,10 @@ public static class FolderHandover
         PageCache.Forget(to.SafeFileHandle);
     }
 
-    private static List<string> Differing(IReadOnlyList<HandedFile> files, Func<HandedFile, string> place, Action<HandedFile, long> report, CancellationToken stop) =>
+    private static List<string> Differing(IReadOnlyList<KeptFile> files, Func<KeptFile, string> place, Action<KeptFile, long> report, CancellationToken stop) =>
         [.. files.Where(f => !Same(f, place(f), bytes => report(f, bytes), stop)).Select(f => f.Path)];
 
-    private static bool Same(HandedFile file, string path, Action<long> report, CancellationToken stop)
+    private static bool Same(KeptFile file, string path, Action<long> report, CancellationToken stop)
     {
         if (!File.Exists(path) || new FileInfo(path) is var info && (info.LinkTarget is not null || info.Length != file.Bytes))
         {

@@ -68,7 +68,7 @@ public sealed class HandoverModel(DeskLoader desks, LyroContext database, Revisi
             return BadRequest(ModelState.IsValid ? terms.Problem! : "A number was expected, and there is none. Nothing was offered.");
         }
 
-        if (await access.Builds(Desk.Engineer.Id).SingleOrDefaultAsync(b => b.Id == build && b.TransferId == Desk.Id && b.State == WorkState.Done, stop) is not { ManifestSha256: not null } package)
+        if (await KeptAsync(build, stop) is not { } package)
         {
             return BadRequest("There is no such package to offer; build it again.");
         }
@@ -144,7 +144,7 @@ public sealed class HandoverModel(DeskLoader desks, LyroContext database, Revisi
             return BadRequest("The operator allows no such folder.");
         }
 
-        if (await access.Builds(Desk.Engineer.Id).SingleOrDefaultAsync(b => b.Id == build && b.TransferId == Desk.Id && b.State == WorkState.Done, stop) is not { ManifestSha256: not null } package)
+        if (await KeptAsync(build, stop) is not { } package)
         {
             return BadRequest("There is no such package to put there; build it again.");
         }
@@ -173,6 +173,10 @@ public sealed class HandoverModel(DeskLoader desks, LyroContext database, Revisi
         await LoadAsync(stop);
         return Part("_Folders");
     }
+
+    // Packages that are kept as one zip are of before links and folders.
+    private Task<PackageBuild?> KeptAsync(Guid build, CancellationToken stop) =>
+        access.Builds(Desk.Engineer.Id).SingleOrDefaultAsync(b => b.Id == build && b.TransferId == Desk.Id && b.State == WorkState.Done && b.ManifestSha256 != null, stop);
 
     private Task<PackageLink?> FindAsync(Guid link, CancellationToken stop) =>
         access.Links(Desk.Engineer.Id).SingleOrDefaultAsync(l => l.Id == link && Database.Builds.Any(b => b.Id == l.BuildId && b.TransferId == Desk.Id), stop);

@@ -1,5 +1,6 @@
 // Intake: files, folders and zips go up resumably, each with its own progress, as one batch that becomes one revision.
 import { keys, transfer } from "./desk.js";
+import { chosen, dropped, refusal } from "./dropped.js";
 import { Pace } from "./pace.js";
 import "./marks.js";
 import { bytes, el, grouped, lasting, say, token } from "./words.js";
@@ -7,8 +8,8 @@ import { bytes, el, grouped, lasting, say, token } from "./words.js";
 const underWay = document.getElementById("under-way");
 const files = document.getElementById("files"),
   folder = document.getElementById("folder");
-files.addEventListener("change", () => take([...files.files].map(f => ({ file: f, name: f.name }))));
-folder.addEventListener("change", () => take([...folder.files].map(f => ({ file: f, name: f.webkitRelativePath || f.name }))));
+files.addEventListener("change", () => take(chosen(files.files)));
+folder.addEventListener("change", () => take(chosen(folder.files)));
 for (const label of document.querySelectorAll(".drop .button"))
   label.addEventListener("keydown", e => {
     if (e.key === "Enter" || e.key === " ") {
@@ -31,21 +32,8 @@ window.addEventListener("drop", async e => {
   e.preventDefault();
   depth = 0;
   document.body.classList.remove("dropping");
-  const entries = [...e.dataTransfer.items].map(i => i.webkitGetAsEntry?.()).filter(Boolean);
-  take(entries.length ? (await Promise.all(entries.map(walk))).flat() : [...e.dataTransfer.files].map(f => ({ file: f, name: f.name })));
+  take(await dropped(e.dataTransfer));
 });
-
-async function walk(entry, path = "") {
-  if (entry.isFile) return [{ file: await new Promise((good, bad) => entry.file(good, bad)), name: path + entry.name }];
-  const reader = entry.createReader(),
-    inside = [];
-  for (;;) {
-    const some = await new Promise((good, bad) => reader.readEntries(good, bad));
-    if (!some.length) break;
-    inside.push(...some);
-  }
-  return (await Promise.all(inside.map(e => walk(e, `${path}${entry.name}/`)))).flat();
-}
 
 // A stem is of several tracks, all else of one.
 const role = document.getElementById("role");
@@ -188,14 +176,7 @@ function send(item, shown, batch, all) {
         all.note(item, sent);
       },
       onError: error => {
-        const body = error.originalResponse?.getBody();
-        let text = `${item.name} could not be sent: ${error.message}`;
-        try {
-          text = JSON.parse(body).detail;
-        } catch {
-          /* no words from the server */
-        }
-        fail(text);
+        fail(refusal(error, `${item.name} could not be sent: ${error.message}`));
       },
       onSuccess: () => {
         shown.bar.value = 1;

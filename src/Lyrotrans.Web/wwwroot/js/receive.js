@@ -1,4 +1,5 @@
 // The receiver's page: sound and its pictures, files held to their sums, and what is sent back.
+import { chosen, dropped, refusal } from "./dropped.js";
 import { Listen } from "./listen.js";
 import { outlined } from "./outline.js";
 import { bytes, el, grouped, say, token } from "./words.js";
@@ -86,8 +87,7 @@ function told({ whole, differ, missing, strange, problem }) {
       body: new URLSearchParams({ whole, differ }),
     });
 }
-const named = file => ({ file, name: file.webkitRelativePath || file.name });
-check.querySelector("input").addEventListener("change", e => hold([...e.target.files].map(named)));
+check.querySelector("input").addEventListener("change", e => hold(chosen(e.target.files)));
 for (const label of document.querySelectorAll("label[tabindex]"))
   label.addEventListener("keydown", e => {
     if (e.key === "Enter" || e.key === " ") {
@@ -98,20 +98,8 @@ for (const label of document.querySelectorAll("label[tabindex]"))
 window.addEventListener("dragover", e => e.preventDefault());
 window.addEventListener("drop", async e => {
   e.preventDefault();
-  const entries = [...e.dataTransfer.items].map(i => i.webkitGetAsEntry?.()).filter(Boolean);
-  hold(entries.length ? (await Promise.all(entries.map(entry => inside(entry)))).flat() : [...e.dataTransfer.files].map(named));
+  hold(await dropped(e.dataTransfer));
 });
-async function inside(entry, path = "") {
-  if (entry.isFile) return [{ file: await new Promise((good, bad) => entry.file(good, bad)), name: path + entry.name }];
-  const reader = entry.createReader(),
-    found = [];
-  for (;;) {
-    const some = await new Promise((good, bad) => reader.readEntries(good, bad));
-    if (!some.length) break;
-    found.push(...some);
-  }
-  return (await Promise.all(found.map(e => inside(e, `${path}${entry.name}/`)))).flat();
-}
 
 // Sending back: resumable, one file after the other.
 const underWay = document.getElementById("under-way");
@@ -138,12 +126,7 @@ function sent(file) {
         amount.textContent = `${bytes(here)} of ${bytes(total)}`;
       },
       onError: error => {
-        let words = "did not arrive; choose it again to go on";
-        try {
-          words = JSON.parse(error.originalResponse?.getBody() ?? "").detail ?? words;
-        } catch {
-          /* no words from the server */
-        }
+        const words = refusal(error, "did not arrive; choose it again to go on");
         line.classList.add("flag");
         amount.textContent = words;
         say(`${file.name}: ${words}`);
