@@ -68,6 +68,9 @@ public sealed class ArrivalTests
         return (sent with { Name = "imported", Tracks = [.. tracks], Media = [.. sent.Media.OrderBy(_ => random.Next()).Select(m => m with { Id = media[m.Id], FileName = $"{random.Next():x}.wav", Identifiers = [] })] }, media);
     }
 
+    private static ArrivalReport Compared(Session sent, Session found, IReadOnlyDictionary<string, FoundOrigin> origins) =>
+        ArrivalComparison.Compare(SentSession.Whole(new ArrivalSide(sent, null, true)), new ArrivalSide(found, null, true), SoundOrigins.None with { Known = origins });
+
     private static IReadOnlyDictionary<string, FoundOrigin> BySound(IReadOnlyDictionary<string, string> media) => media.ToDictionary(m => m.Value, m => new FoundOrigin(m.Key, 0, ArrivalBasis.Sound));
 
     private static Session With(Session session, Func<Track, Clip, Clip?> change) =>
@@ -82,7 +85,7 @@ public sealed class ArrivalTests
     {
         var sent = Sent(seed);
         var (found, media) = Renamed(sent, seed + 100);
-        return ArrivalComparison.Compare(sent, change(found), sound ? BySound(media) : new Dictionary<string, FoundOrigin>());
+        return Compared(sent, change(found), sound ? BySound(media) : new Dictionary<string, FoundOrigin>());
     }
 
     [Theory]
@@ -198,7 +201,7 @@ public sealed class ArrivalTests
         var sent = Sent(7);
         var (found, media) = Renamed(sent, 8);
         var doubled = With(found, (t, c) => c with { Start = 2 * c.Start, Length = 2 * c.Length, FadeIn = c.FadeIn with { Length = 2 * c.FadeIn.Length }, FadeOut = c.FadeOut with { Length = 2 * c.FadeOut.Length } }) with { Rate = new SampleRate(96_000), Markers = [.. found.Markers.Select(m => m with { Sample = 2 * m.Sample })] };
-        var report = ArrivalComparison.Compare(sent, doubled, BySound(media));
+        var report = Compared(sent, doubled, BySound(media));
         Assert.Single(report.Causes, c => c.StartsWith("The session there is at 96\u202f000 Hz", StringComparison.Ordinal));
         Assert.Empty(report.Rows);
         Assert.Equal(0, report.Missing);
@@ -211,7 +214,7 @@ public sealed class ArrivalTests
         var (found, media) = Renamed(sent, 10);
         var first = found.Tracks.SelectMany(t => t.Lanes[0].Clips).GroupBy(c => c.Media).ToDictionary(g => g.Key, g => g.Min(c => c.SourceOffset));
         var trimmed = With(found, (t, c) => c with { SourceOffset = c.SourceOffset - first[c.Media] });
-        var report = ArrivalComparison.Compare(sent, trimmed, new Dictionary<string, FoundOrigin>());
+        var report = Compared(sent, trimmed, new Dictionary<string, FoundOrigin>());
         Assert.DoesNotContain(report.Rows, r => r.What != "place in its sound");
         Assert.True(report.Bases[ArrivalBasis.Source] >= 180, report.BasisWords);
         Assert.Equal(0, report.Missing);
@@ -222,14 +225,14 @@ public sealed class ArrivalTests
     {
         var (other, _) = Renamed(Sent(1234), 5);
         var moved = other with { Tracks = [.. other.Tracks.Where(t => t.Lanes[0].Clips.Count == 30).Take(3)] };
-        var report = ArrivalComparison.Compare(Sent(1), moved, new Dictionary<string, FoundOrigin>());
+        var report = Compared(Sent(1), moved, new Dictionary<string, FoundOrigin>());
         Assert.StartsWith("No clip that was sent is there.", report.Verdict, StringComparison.Ordinal);
         Assert.Equal(0, report.Bases.GetValueOrDefault(ArrivalBasis.Source) + report.Bases.GetValueOrDefault(ArrivalBasis.Sound));
         Assert.NotEmpty(report.Added);
-        var nothing = ArrivalComparison.Compare(new Session { Name = "nothing", Start = Sent(1).Start }, Sent(1), new Dictionary<string, FoundOrigin>());
-        Assert.Equal("No clip was sent, so there is nothing to compare. 221 clips are of nothing that was sent.", nothing.Verdict);
+        var nothing = Compared(new Session { Name = "nothing", Start = Sent(1).Start }, Sent(1), new Dictionary<string, FoundOrigin>());
+        Assert.Equal("No clip was sent, so there is none to compare. 221 clips are of nothing that was sent.", nothing.Verdict);
         Assert.False(nothing.IsSame);
-        var empty = ArrivalComparison.Compare(Sent(1), new Session { Name = "empty" }, new Dictionary<string, FoundOrigin>());
+        var empty = Compared(Sent(1), new Session { Name = "empty" }, new Dictionary<string, FoundOrigin>());
         Assert.Equal(221, empty.Missing);
     }
 }

@@ -81,7 +81,9 @@ public sealed class ArrivalSoundTests(DemoSession demo) : IDisposable
         return count;
     }
 
-    private static ArrivalReport Compared(LoadedSession sent, LoadedSession found) => Arrival.Compare(sent, found, _ => { }, CancellationToken.None);
+    private static LoadedSide Side(LoadedSession session) => new(new ArrivalSide(session.Session, null, true), session, []);
+
+    private static ArrivalReport Compared(LoadedSession sent, LoadedSession found) => Arrival.Compare(SentPackage.Whole(Side(sent)), Side(found), _ => { }, CancellationToken.None);
 
     // One of the cello's clips, by its number.
     private static Session With(Session session, Func<int, Clip, Clip?> change) =>

@@ -13,38 +13,56 @@ public sealed class ArrivalComparison
     /// <summary>What stands for a clip that is missing.</summary>
     public const string NotThere = "not there";
 
+    /// <summary>What becomes of what is not there.</summary>
+    internal const string Missing = "missing";
+
     // Gains are told apart from here on; what programs show has hundredths.
     private const double GainBound = 0.005;
     private const double PanBound = 0.005;
+    private static readonly Session s_none = new() { Name = string.Empty };
     private readonly Session _sent;
     private readonly Session _found;
     private readonly ArrivalPairs _pairs;
-    private readonly List<string> _causes = [];
-    private readonly List<ArrivalRow> _rows = [];
+
+    // Media whose sound is not that of the medium that they are taken for.
+    private readonly List<string> _others;
+    private readonly SentSession _ours;
+    private readonly ArrivalSide _theirs;
+    private readonly ArrivalFindings _findings = new();
     private long _unit = 1;
 
-    private ArrivalComparison(Session sent, Session found, IReadOnlyDictionary<string, FoundOrigin> origins)
+    private ArrivalComparison(SentSession sent, ArrivalSide found, SoundOrigins origins)
     {
-        (_sent, _found) = (sent, found);
-        var known = ArrivalOrigins.Of(sent, found, origins);
-        _pairs = ArrivalPairs.Of([.. Clips(sent, null)], [.. Clips(found, known)]);
+        (_ours, _theirs, _found) = (sent, found, found.Clips ?? s_none);
+        var known = ArrivalOrigins.Of(sent.Session, _found, origins.Known);
+        _sent = found.Clips is null ? s_none : sent.BroughtIn(known.Values.Select(k => k.Media).ToHashSet());
+        _others = [.. _found.Media.Where(m => known.TryGetValue(m.Id, out var origin) && origins.Differs(m.Id, origin)).Select(m => m.ShortName)];
+        _pairs = ArrivalPairs.Of([.. Clips(_sent, null)], [.. Clips(_found, known)]);
     }
 
     /// <param name="sent">What was sent, as it lies in the package.</param>
     /// <param name="found">What the other side has.</param>
-    /// <param name="origins">For media of the other side, by their ids, which sent sound each holds; none where no sound was compared.</param>
-    public static ArrivalReport Compare(Session sent, Session found, IReadOnlyDictionary<string, FoundOrigin> origins) => new ArrivalComparison(sent, found, origins).Compare();
+    /// <param name="origins">What sound says of where media of the other side come from.</param>
+    public static ArrivalReport Compare(SentSession sent, ArrivalSide found, SoundOrigins origins) => new ArrivalComparison(sent, found, origins).Compare();
 
     private IEnumerable<ArrivalClip> Clips(Session session, IReadOnlyDictionary<string, FoundOrigin>? known)
     {
         var (media, ours) = (session.Media.ToDictionary(m => m.Id), _sent.Media.ToDictionary(m => m.Id));
         foreach (var track in session.Tracks.Where(t => t.Kind == TrackKind.Audio))
         {
-            foreach (var clip in track.Sounding?.Clips ?? [])
+            // What is muted is in no file of sound.
+            foreach (var clip in (track.Sounding?.Clips ?? []).Where(c => _theirs.IsEdit || !c.Muted))
             {
                 var origin = known is null ? new FoundOrigin(clip.Media, 0, ArrivalBasis.Sound) : known.GetValueOrDefault(clip.Media);
                 var (start, end) = (session.Rate.Convert(clip.Start, _sent.Rate), session.Rate.Convert(clip.End, _sent.Rate));
                 var source = origin is null ? 0 : origin.Offset + media[clip.Media].Rate.Convert(clip.SourceOffset, ours[origin.Media].Rate);
+                if (origin is not null && !_theirs.IsEdit)
+                {
+                    // A file of sound has no place in its sound: what is cut off at its head, or stands before it, moves all of it.
+                    start -= ours[origin.Media].Rate.Convert(origin.Offset, _sent.Rate);
+                    source -= origin.Offset;
+                }
+
                 yield return new ArrivalClip(track, clip, origin?.Media, origin?.Basis ?? ArrivalBasis.Unsure) { Start = start, Length = end - start, Source = source };
             }
         }
@@ -52,39 +70,81 @@ public sealed class ArrivalComparison
 
     private ArrivalReport Compare()
     {
-        Facts();
-        var shift = Starts();
-        var dots = new List<ArrivalDot>();
-        foreach (var pair in _pairs.All)
+        var dots = _theirs.Clips is null ? [] : Clips();
+        if (_theirs.Clips is null)
         {
-            dots.Add(Clip(pair, shift));
+            _findings.Without("clips: neither clips nor sound came");
         }
 
+        Music();
+        return new ArrivalReport(
+            _findings.Causes, _findings.Rows, dots, [.. _pairs.Added.Select(c => c.Name)], _pairs.All.GroupBy(p => p.Basis).ToDictionary(g => g.Key, g => g.Count()), _findings.NotCompared, _theirs.Clips is not null);
+    }
+
+    private List<ArrivalDot> Clips()
+    {
+        Facts();
+        var shift = Starts();
+        var dots = _pairs.All.Select(pair => Clip(pair, shift)).ToList();
         foreach (var clip in _pairs.Missing)
         {
-            _rows.Add(new ArrivalRow(clip.Name, "whole clip", Digits.Grouped(clip.Start), NotThere, "missing"));
+            _findings.Row(clip.Name, "whole clip", Digits.Grouped(clip.Start), NotThere, Missing);
             dots.Add(new ArrivalDot(clip.Name, clip.Start, null, false));
         }
 
-        Gains();
-        Fades();
-        Names();
-        Tracks();
+        if (_theirs.IsEdit)
+        {
+            Gains();
+            Fades();
+            Names();
+        }
+
+        var tracks = Tracks();
+        if (_theirs.IsEdit)
+        {
+            new ArrivalRides(_sent.Rate, _found.Rate, _findings).Compare(_pairs.All, tracks, shift);
+        }
+        else if (_sent.Tracks.Any(t => !_ours.IsFile(t)))
+        {
+            _findings.Without("gains, fades, pans and rides: in files of sound they are part of it");
+        }
+
         Markers(shift);
-        return new ArrivalReport(
-            _causes, _rows, [.. dots.OrderBy(d => d.Start)], [.. _pairs.Added.Select(c => c.Name)], _pairs.All.GroupBy(p => p.Basis).ToDictionary(g => g.Key, g => g.Count()));
+        return [.. dots.OrderBy(d => d.Start)];
+    }
+
+    private void Music()
+    {
+        if (_ours.Music is not { } ours)
+        {
+            return;
+        }
+
+        if (_theirs.Music is not { } theirs)
+        {
+            _findings.Without("tempo, meters and notes: no MIDI came");
+            return;
+        }
+
+        var notes = ArrivalNotes.Compare(ours, theirs, _findings);
+        new ArrivalMap(ours, theirs, notes.Count > 0 ? notes.Shift : 0, _findings).Compare();
     }
 
     private void Facts()
     {
-        if (_found.Rate != _sent.Rate)
+        if (_others.Count > 0)
         {
-            _causes.Add($"The session there is at {_found.Rate.Words}, and {_sent.Rate.Words} was sent: places are compared in samples of what was sent.");
+            _findings.Common($"The sound of {Phrases.First(_others)} is another than was sent.");
         }
 
-        if (_found.Start.Frames / _found.Start.Rate.PerSecond != _sent.Start.Frames / _sent.Start.Rate.PerSecond)
+        if (_found.Rate != _sent.Rate)
         {
-            _causes.Add($"The start there is {_found.Start}, and {_sent.Start} was sent: set the start, do not move the clips.");
+            _findings.Common($"The session there is at {_found.Rate.Words}, and {_sent.Rate.Words} was sent: places are compared in samples of what was sent.");
+        }
+
+        if (_theirs.IsEdit && _found.Start.Frames / _found.Start.Rate.PerSecond != _sent.Start.Frames / _sent.Start.Rate.PerSecond)
+        {
+            _findings.Common($"The start there is {_found.Start}, and {_sent.Start} was sent: set the start, do not move the clips.");
         }
     }
 
@@ -97,14 +157,14 @@ public sealed class ArrivalComparison
             && starts.TrueForAll(s => s.Found % unit == 0 && Math.Abs(s.Found - s.Sent) < unit) && starts.Exists(s => s.Sent % unit != 0))
         {
             _unit = unit;
-            _causes.Add($"All places are rounded to frames of {Digits.Grouped(unit)} samples.");
+            _findings.Common($"All places are rounded to frames of {Digits.Grouped(unit)} samples.");
             return 0;
         }
 
         var shift = _pairs.Shift;
         if (shift != 0 && 2 * starts.Count(s => s.Found - s.Sent == shift) >= starts.Count)
         {
-            _causes.Add($"Everything is {Digits.Grouped(Math.Abs(shift))} samples {(shift > 0 ? "late" : "early")}.");
+            _findings.Common($"Everything is {Digits.Grouped(Math.Abs(shift))} samples {(shift > 0 ? "late" : "early")}.");
             return shift;
         }
 
@@ -125,7 +185,8 @@ public sealed class ArrivalComparison
             Row(pair, trimmed ? "start, cut or drawn out" : "start", Digits.Grouped(sent.Start), Digits.Grouped(found.Start), Signed(offset));
         }
 
-        if (found.Length != sent.Length && !trimmed && !(_unit > 1 && Math.Abs(found.Length - sent.Length) < _unit))
+        // A file of sound that runs on has lost nothing.
+        if (found.Length != sent.Length && !trimmed && (_theirs.IsEdit || found.Length < sent.Length) && !(_unit > 1 && Math.Abs(found.Length - sent.Length) < _unit))
         {
             Row(pair, "length", Digits.Grouped(sent.Length), Digits.Grouped(found.Length), Signed(found.Length - sent.Length));
         }
@@ -149,11 +210,11 @@ public sealed class ArrivalComparison
         var all = _pairs.All.Where(p => p.Sent.Clip.GainDb != 0).ToList();
         if (moved.Count > 1 && moved.Count == all.Count && moved.TrueForAll(p => p.Found.Clip.GainDb == 0))
         {
-            _causes.Add($"No clip gain came: {Phrases.Count(moved.Count, "clip")} play at unity.");
+            _findings.Common($"No clip gain came: {Phrases.Count(moved.Count, "clip")} play at unity.");
         }
         else if (moved.Count > 1 && moved.TrueForAll(p => Math.Abs(p.Found.Clip.GainDb - Math.Round(p.Sent.Clip.GainDb, 1)) < GainBound))
         {
-            _causes.Add($"Clip gains are rounded to tenths of a dB on {Phrases.Count(moved.Count, "clip")}.");
+            _findings.Common($"Clip gains are rounded to tenths of a dB on {Phrases.Count(moved.Count, "clip")}.");
         }
         else
         {
@@ -166,7 +227,7 @@ public sealed class ArrivalComparison
         var sent = _pairs.All.Where(p => p.Sent.Clip.FadeIn.Length > 0 || p.Sent.Clip.FadeOut.Length > 0).ToList();
         if (sent.Count > 1 && sent.TrueForAll(p => p.Found.Clip.FadeIn.Length == 0 && p.Found.Clip.FadeOut.Length == 0))
         {
-            _causes.Add($"No fade came: {Phrases.Count(sent.Count, "clip")} begin or end hard.");
+            _findings.Common($"No fade came: {Phrases.Count(sent.Count, "clip")} begin or end hard.");
             return;
         }
 
@@ -197,32 +258,32 @@ public sealed class ArrivalComparison
         }
 
         var most = other.Max(p => p.Found.Clip.Name.Length);
-        _causes.Add(other.TrueForAll(p => p.Sent.Clip.Name.StartsWith(p.Found.Clip.Name, StringComparison.Ordinal)) && most < other.Max(p => p.Sent.Clip.Name.Length)
+        _findings.Common(other.TrueForAll(p => p.Sent.Clip.Name.StartsWith(p.Found.Clip.Name, StringComparison.Ordinal)) && most < other.Max(p => p.Sent.Clip.Name.Length)
             ? $"Names are cut to {most} characters on {Phrases.Count(other.Count, "clip")}."
             : $"{Phrases.Count(other.Count, "clip")} {(other.Count == 1 ? "has another name" : "have other names")}, such as {other[0].Found.Clip.Name} for {other[0].Sent.Clip.Name}.");
     }
 
     // A track is the one that most of its clips lie on.
-    private void Tracks()
+    private List<(Track Sent, Track Found)> Tracks()
     {
         var tracks = _pairs.All.GroupBy(p => p.Sent.Track.Id).Select(g => (Sent: g.First().Sent.Track, Found: g.GroupBy(p => p.Found.Track.Id).MaxBy(f => f.Count())!.First().Found.Track, Pairs: g.ToList())).ToList();
         var centred = tracks.Where(t => Math.Abs(t.Sent.Pan) > PanBound && Math.Abs(t.Found.Pan) <= PanBound).ToList();
         var panned = tracks.Count(t => Math.Abs(t.Sent.Pan) > PanBound);
-        if (centred.Count > 1 && centred.Count == panned)
+        if (_theirs.IsEdit && centred.Count > 1 && centred.Count == panned)
         {
-            _causes.Add($"Pan came in the centre on {Phrases.Count(centred.Count, "track")}: set {Phrases.First([.. centred.Select(t => $"{t.Found.Name} to {TrackSettings.Pan(t.Sent.Pan)}")])}.");
+            _findings.Common($"Pan came in the centre on {Phrases.Count(centred.Count, "track")}: set {Phrases.First([.. centred.Select(t => $"{t.Found.Name} to {TrackSettings.Pan(t.Sent.Pan)}")])}.");
         }
 
         foreach (var (sent, found, pairs) in tracks)
         {
-            if (Math.Abs(sent.Pan - found.Pan) > PanBound && !(centred.Count > 1 && centred.Count == panned))
+            if (_theirs.IsEdit && Math.Abs(sent.Pan - found.Pan) > PanBound && !(centred.Count > 1 && centred.Count == panned))
             {
-                _rows.Add(new ArrivalRow(sent.Name, "pan", TrackSettings.Pan(sent.Pan), TrackSettings.Pan(found.Pan), "–"));
+                _findings.Row(sent.Name, "pan", TrackSettings.Pan(sent.Pan), TrackSettings.Pan(found.Pan), "–");
             }
 
             if (sent.Channels != found.Channels)
             {
-                _rows.Add(new ArrivalRow(sent.Name, "channels", Phrases.Channels(sent.Channels), Phrases.Channels(found.Channels), "–"));
+                _findings.Row(sent.Name, "channels", Phrases.Channels(sent.Channels), Phrases.Channels(found.Channels), "–");
             }
 
             foreach (var pair in pairs.Where(p => p.Found.Track.Id != found.Id))
@@ -234,8 +295,10 @@ public sealed class ArrivalComparison
         var renamed = tracks.Count(t => t.Sent.Name != t.Found.Name);
         if (renamed > 0)
         {
-            _causes.Add($"{Phrases.Count(renamed, "track")} {(renamed == 1 ? "has another name" : "have other names")}.");
+            _findings.Common($"{Phrases.Count(renamed, "track")} {(renamed == 1 ? "has another name" : "have other names")}.");
         }
+
+        return [.. tracks.Select(t => (t.Sent, t.Found))];
     }
 
     private void Markers(long shift)
@@ -250,18 +313,18 @@ public sealed class ArrivalComparison
         {
             if (!theirs.TryGetValue(marker.Text, out var same))
             {
-                _rows.Add(new ArrivalRow(marker.Text, "marker", Digits.Grouped(marker.Sample), NotThere, "missing"));
+                _findings.Row(marker.Text, "marker", Digits.Grouped(marker.Sample), NotThere, Missing);
             }
             else if (same.Select(m => _found.Rate.Convert(m.Sample, _sent.Rate)).MinBy(s => Math.Abs(s - shift - marker.Sample)) is var at && at - shift != marker.Sample && !(_unit > 1 && Math.Abs(at - marker.Sample) < _unit))
             {
-                _rows.Add(new ArrivalRow(marker.Text, "marker", Digits.Grouped(marker.Sample), Digits.Grouped(at), Signed(at - shift - marker.Sample)));
+                _findings.Row(marker.Text, "marker", Digits.Grouped(marker.Sample), Digits.Grouped(at), Signed(at - shift - marker.Sample));
             }
         }
     }
 
-    private void Row(ArrivalPair pair, string what, string sent, string found, string difference) => _rows.Add(new ArrivalRow(pair.Sent.Name, what, sent, found, difference));
+    private void Row(ArrivalPair pair, string what, string sent, string found, string difference) => _findings.Row(pair, what, sent, found, difference);
 
-    private static string Signed(long samples) => samples > 0 ? $"+{Digits.Grouped(samples)}" : Digits.Grouped(samples);
+    private static string Signed(long samples) => ArrivalFindings.Signed(samples);
 
     private static string Db(double gain) => $"{Decibels.Words(gain, 2)} dB";
 }

@@ -8,17 +8,19 @@ namespace Lyrotrans.Core.Arriving;
 /// <param name="Dots">Every clip that was sent.</param>
 /// <param name="Added">Clips of the other side that are of nothing that was sent, by name and track.</param>
 /// <param name="Bases">How many clips were known again by what.</param>
+/// <param name="NotCompared">What could not be compared, and why.</param>
+/// <param name="HasClips">Whether the other side's files say clips, or places of sound, at all.</param>
 public sealed record ArrivalReport(
-    IReadOnlyList<string> Causes, IReadOnlyList<ArrivalRow> Rows, IReadOnlyList<ArrivalDot> Dots, IReadOnlyList<string> Added, IReadOnlyDictionary<ArrivalBasis, int> Bases)
+    IReadOnlyList<string> Causes, IReadOnlyList<ArrivalRow> Rows, IReadOnlyList<ArrivalDot> Dots, IReadOnlyList<string> Added, IReadOnlyDictionary<ArrivalBasis, int> Bases, IReadOnlyList<string> NotCompared, bool HasClips)
 {
     /// <summary>Clips that are not there.</summary>
     public int Missing => Dots.Count(d => d.Offset is null);
 
-    /// <summary>What is never compared, in a sentence.</summary>
-    public const string NotCompared = "Not compared: tempo, notes and automation.";
+    /// <summary>What could not be compared, in a sentence; empty where everything was.</summary>
+    public string NotComparedWords => NotCompared.Count == 0 ? string.Empty : $"Not compared: {string.Join("; ", NotCompared)}.";
 
-    /// <summary>Whether clips were sent, each is known again by more than its place, and nothing differs. What was added at the other side is no difference.</summary>
-    public bool IsSame => Dots.Count > 0 && Causes.Count == 0 && Rows.Count == 0 && Unsure == 0;
+    /// <summary>Whether something was compared, each clip is known again by more than its place, and nothing differs. What was added at the other side is no difference.</summary>
+    public bool IsSame => (Dots.Count > 0 || !HasClips) && Causes.Count == 0 && Rows.Count == 0 && Unsure == 0;
 
     private int Unsure => Bases.GetValueOrDefault(ArrivalBasis.Unsure);
 
@@ -27,12 +29,12 @@ public sealed record ArrivalReport(
     {
         get
         {
-            var missing = Dots.Count == 0 ? "No clip was sent, so there is nothing to compare." : Missing == 0 ? string.Empty : Missing == Dots.Count ? "No clip that was sent is there." : $"{Phrases.Count(Missing, "clip")} missing.";
+            var missing = !HasClips ? string.Empty : Dots.Count == 0 ? "No clip was sent, so there is none to compare." : Missing == 0 ? string.Empty : Missing == Dots.Count ? "No clip that was sent is there." : $"{Phrases.Count(Missing, "clip")} missing.";
             var beyond = Rows.Where(r => r.Found != ArrivalComparison.NotThere).Select(r => r.Subject).Distinct().Count();
             var differ = beyond > 0 ? $"{Phrases.Count(beyond, "thing")} {(beyond == 1 ? "differs" : "differ")}{(Causes.Count > 0 ? " beyond what all have in common" : string.Empty)}." : string.Empty;
             var unsure = Unsure > 0 ? $"{Phrases.Count(Unsure, "clip")} {(Unsure == 1 ? "is" : "are")} known by place alone: unsure." : string.Empty;
             var added = Added.Count > 0 ? $"{Phrases.Count(Added.Count, "clip")} {(Added.Count == 1 ? "is" : "are")} of nothing that was sent." : string.Empty;
-            var same = Dots.Count == 0 || Causes.Count > 0 || Rows.Count > 0 ? string.Empty : $"All {Phrases.Count(Dots.Count, "clip")} arrived as sent.";
+            var same = Causes.Count > 0 || Rows.Count > 0 ? string.Empty : Dots.Count > 0 ? $"All {Phrases.Count(Dots.Count, "clip")} arrived as sent." : HasClips ? string.Empty : "What was compared arrived as sent.";
             return string.Join(' ', new[] { missing }.Concat(Causes).Append(differ).Append(same).Append(unsure).Append(added).Where(w => w.Length > 0));
         }
     }

@@ -57,19 +57,10 @@ public static class CheckPoints
             return At(track, $"note {Digits.Grouped(note.Key)}", isFirst, sample, plan.Timeline.Rate, plan.Timeline.TimecodeScale.At(sample), null, quarter);
         }
 
-        // A file of clips has a rate and a start of its own; the clock says what both have in common.
         public CheckPoint Kept(string track, Clip clip, bool isFirst)
         {
-            var (session, scale) = (plan.Clips!.Session, plan.Clips.Session.TimecodeScale);
-            var early = plan.Session.TimecodeScale.FirstSampleOf(session.Start with { Frames = Nearest(session.Start.Frames) });
-            return At(track, clip.Name, isFirst, clip.Start + plan.Session.Rate.Convert(early, session.Rate), session.Rate, scale.At(clip.Start), clip.GainDb);
-        }
-
-        // A start a few frames before midnight is before a session that starts at midnight.
-        private long Nearest(long frames)
-        {
-            var (own, day) = (plan.Session.Start.Frames, plan.Session.FrameRate.FramesPerDay);
-            return frames - own > day / 2 ? frames - day : frames;
+            var session = plan.Clips!.Session;
+            return At(track, clip.Name, isFirst, clip.Start + plan.Session.Rate.Convert(ClipStart.Of(plan), session.Rate), session.Rate, session.TimecodeScale.At(clip.Start), clip.GainDb);
         }
 
         private CheckPoint At(string track, string what, bool isFirst, long sample, SampleRate rate, TimecodePosition timecode, double? gainDb, Rational? quarter = null) => new(

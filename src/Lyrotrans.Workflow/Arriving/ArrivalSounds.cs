@@ -23,6 +23,9 @@ public sealed class ArrivalSounds : IDisposable
 
     // Looked for in so many sounds at most, where nothing suggests a place.
     private const int MostSearched = 32;
+
+    // Where else a place lies that is known at the rate of the analysis.
+    private const int Beside = 12;
     private readonly List<(Media Media, ISampleSource Source)> _sent = [];
     private readonly List<(Media Media, ISampleSource Source)> _found = [];
     private readonly LoadedSession _sentSession;
@@ -47,26 +50,35 @@ public sealed class ArrivalSounds : IDisposable
     /// <summary>For media of the other side, by their ids; those whose sound is not here, or is of nothing that was sent, are left out.</summary>
     /// <param name="sent">What was sent, with its sound.</param>
     /// <param name="found">What the other side has, with its sound.</param>
+    /// <param name="known">What is known already, and not looked for again.</param>
+    /// <param name="everywhere">Whether a sound that lies at no place that is suggested is looked for wherever it may lie.</param>
     /// <param name="report">Told how far it is, 0 to 1.</param>
     /// <param name="stop">Heeded all along.</param>
-    public static IReadOnlyDictionary<string, FoundOrigin> Origins(LoadedSession sent, LoadedSession found, Action<double> report, CancellationToken stop)
+    public static SoundOrigins Origins(LoadedSession sent, LoadedSession found, IReadOnlyDictionary<string, FoundOrigin> known, bool everywhere, Action<double> report, CancellationToken stop)
     {
         using var sounds = new ArrivalSounds(sent, found, stop);
-        var origins = new Dictionary<string, FoundOrigin>();
-        for (var i = 0; i < sounds._found.Count; i++)
+        var origins = known.ToDictionary();
+        var unknown = sounds._found.Where(f => !origins.ContainsKey(f.Media.Id)).ToList();
+        for (var i = 0; i < unknown.Count; i++)
         {
             stop.ThrowIfCancellationRequested();
-            if (sounds.Suggested(sounds._found[i]) is { } origin)
+            if (sounds.Suggested(unknown[i]) is { } origin)
             {
-                origins[sounds._found[i].Media.Id] = origin;
+                origins[unknown[i].Media.Id] = origin;
             }
 
-            report(0.5 * (i + 1) / sounds._found.Count);
+            report(0.5 * (i + 1) / unknown.Count);
         }
 
-        sounds.Search(origins, f => report(0.5 + (0.5 * f)));
-        return origins;
+        if (everywhere)
+        {
+            sounds.Search(origins, f => report(0.5 + (0.5 * f)));
+        }
+
+        return new SoundOrigins(origins, Heard(sounds._sent), Heard(sounds._found.Where(f => !origins.ContainsKey(f.Media.Id))));
     }
+
+    private static HashSet<string> Heard(IEnumerable<(Media Media, ISampleSource Source)> sounds) => [.. sounds.Where(s => Probes(s.Source).Count > 0).Select(s => s.Media.Id)];
 
     // A file that cannot be read here has no sound to be known by; it is compared by its places.
     private static void Open(LoadedSession session, List<(Media Media, ISampleSource Source)> into)
@@ -143,11 +155,7 @@ public sealed class ArrivalSounds : IDisposable
         var candidates = Enumerable.Range(0, found.Channels).Select(c => found.Channels == sent.Channels ? new HashSet<int> { c } : Enumerable.Range(0, sent.Channels).ToHashSet()).ToList();
         foreach (var (at, samples) in probes)
         {
-            if (at + offset < 0 || at + offset + samples[0].Length > sent.Length)
-            {
-                return false;
-            }
-
+            // What lies before the sound that was sent, or after it, is silence.
             var ours = Read(sent, at + offset, samples[0].Length);
             for (var c = 0; c < samples.Length; c++)
             {
@@ -196,21 +204,26 @@ public sealed class ArrivalSounds : IDisposable
             var (medium, source) = searched[i];
             var here = lost.Where(l => SignalFinder.CanFind(l.Source.Rate, source.Rate)).ToList();
             var places = new SignalFinder(() => Again(_sentSession, medium)).Find([.. here.Select(h => new Func<ISampleSource>(() => new Kept(h.Source)))], _ => { }, _stop);
-            foreach (var (place, one) in places.Zip(here).Where(p => p.First is { IsSure: true, Inverted: false }))
+            foreach (var (place, one) in places.Zip(here).Where(p => p.First is { Inverted: false }))
             {
-                origins[one.Media.Id] = new FoundOrigin(medium.Id, Exact(source, one.Source, place!.Value.Nearest), ArrivalBasis.Sound);
-                lost.Remove(one);
+                // Music that repeats itself fits in several places, and at one of them to the very samples.
+                if ((Exact(source, one.Source, place!.Value) ?? (place.Value.IsSure ? place.Value.Nearest : null)) is { } at)
+                {
+                    origins[one.Media.Id] = new FoundOrigin(medium.Id, at, ArrivalBasis.Sound);
+                    lost.Remove(one);
+                }
             }
 
             report((i + 1.0) / searched.Count);
         }
     }
 
-    // Where the very samples lie a sample or two beside what was found, they say the place.
-    private static long Exact(ISampleSource sent, ISampleSource found, long near)
+    // Where the very samples lie a little beside what was found, they say the place.
+    private static long? Exact(ISampleSource sent, ISampleSource found, SignalPlace place)
     {
-        var probes = Probes(found);
-        return sent.Rate != found.Rate ? near : new long[] { 0, -1, 1, -2, 2 }.Select(d => near + d).FirstOrDefault(at => Holds(sent, found, at, probes), near);
+        var (probes, near) = (Probes(found), new[] { place.Nearest, place.Second }.OfType<long>());
+        return sent.Rate != found.Rate || probes.Count == 0 ? null
+            : near.SelectMany(n => Enumerable.Range(0, (2 * Beside) + 1).Select(d => n + (d % 2 == 0 ? d / 2 : -((d + 1) / 2)))).Select(at => (long?)at).FirstOrDefault(at => Holds(sent, found, at!.Value, probes));
     }
 
     private static ISampleSource Again(LoadedSession session, Media medium) => SoundFile.Open(session.Media.FileOf(medium)!, medium.FileName).Source;
