@@ -59,6 +59,9 @@ public sealed class LyroContext(DbContextOptions<LyroContext> options) : Identit
     /// <summary>Files that came back by links.</summary>
     public DbSet<ReturnedFile> ReturnedFiles => Set<ReturnedFile>();
 
+    /// <summary>What receivers exported again, held to what was sent.</summary>
+    public DbSet<ArrivalCheck> ArrivalChecks => Set<ArrivalCheck>();
+
     /// <summary>Packages in folders of the server.</summary>
     public DbSet<FolderDelivery> FolderDeliveries => Set<FolderDelivery>();
 
@@ -100,6 +103,11 @@ public sealed class LyroContext(DbContextOptions<LyroContext> options) : Identit
         builder.Entity<LinkEvent>().HasOne<PackageLink>().WithMany().HasForeignKey(e => e.LinkId);
         builder.Entity<ReturnedFile>().HasIndex(f => f.LinkId);
         builder.Entity<ReturnedFile>().HasOne<PackageLink>().WithMany().HasForeignKey(f => f.LinkId);
+        builder.Entity<ReturnedFile>().HasOne<ArrivalCheck>().WithMany().HasForeignKey(f => f.CheckId);
+        builder.Entity<ArrivalCheck>().HasOne<PackageLink>().WithMany().HasForeignKey(c => c.LinkId);
+
+        // However often a page asks, one comparison of a link is on its way.
+        builder.Entity<ArrivalCheck>().HasIndex(c => c.LinkId, "IX_ArrivalChecks_Going").IsUnique().HasFilter($"\"State\" IN ({(int)WorkState.Receiving}, {(int)WorkState.Waiting}, {(int)WorkState.Working})");
         builder.Entity<FolderDelivery>().HasIndex(d => d.BuildId);
         builder.Entity<FolderDelivery>().HasOne<PackageBuild>().WithMany().HasForeignKey(d => d.BuildId);
         builder.Entity<HeardMark>().HasIndex(m => m.BuildId);

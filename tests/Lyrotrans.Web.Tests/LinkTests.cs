@@ -277,7 +277,7 @@ public sealed partial class LinkTests(TestApplication application) : IAsyncLifet
             File.SetLastWriteTimeUtc(Path.Combine(application.Folder, "returns", id.ToString("N"), Guid.Parse(begun.Headers.Location!.ToString().Split('/')[^1]).ToString("N")), DateTime.UtcNow.AddDays(-8));
         }
 
-        await application.RunAsync<Uploading.Sweeper>(s => s.SweepAsync(CancellationToken.None));
+        await application.RunAsync<Sweeping.Sweeper>(s => s.SweepAsync(CancellationToken.None));
         var states = await application.AskAsync(d => d.ReturnedFiles.Where(f => f.LinkId == id).ToDictionaryAsync(f => f.Name, f => f.State));
         Assert.Equal([ReturnState.Gone, ReturnState.Receiving, ReturnState.Here], [states["old.wav"], states["young.wav"], states["whole.wav"]]);
         Assert.Equal(2, Directory.EnumerateFiles(Path.Combine(application.Folder, "returns", id.ToString("N"))).Count());
@@ -310,12 +310,12 @@ public sealed partial class LinkTests(TestApplication application) : IAsyncLifet
         return (path, (await application.AskAsync(d => d.Links.SingleAsync(l => l.TokenSha256 == sum))).Id);
     }
 
-    private static Task<HttpResponseMessage> BeginAsync(HttpClient receiver, string path, string name, long length)
+    private static Task<HttpResponseMessage> BeginAsync(HttpClient receiver, string path, string name, long length, string check = "")
     {
         var create = new HttpRequestMessage(HttpMethod.Post, $"{path}/returns");
         create.Headers.Add("Tus-Resumable", "1.0.0");
         create.Headers.Add("Upload-Length", $"{length}");
-        create.Headers.Add("Upload-Metadata", $"name {Convert.ToBase64String(Encoding.UTF8.GetBytes(name))}");
+        create.Headers.Add("Upload-Metadata", $"name {Convert.ToBase64String(Encoding.UTF8.GetBytes(name))},check {Convert.ToBase64String(Encoding.UTF8.GetBytes(check))}");
         return receiver.SendAsync(create);
     }
 

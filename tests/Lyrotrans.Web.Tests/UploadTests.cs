@@ -5,7 +5,7 @@ using Lyrotrans.Storage.Model;
 using Lyrotrans.Web.Keeping;
 using Lyrotrans.Workflow.Packing;
 using Lyrotrans.Web.Tests.Hosting;
-using Lyrotrans.Web.Uploading;
+using Lyrotrans.Web.Sweeping;
 using Microsoft.EntityFrameworkCore;
 
 namespace Lyrotrans.Web.Tests;

@@ -107,6 +107,68 @@ test("the receiver's page is clean for assistive technology on a desk and on a p
   await receiver.page.setViewportSize({ width: 1280, height: 800 });
 });
 
+test("what was exported again is held to what was sent, in samples, and both sides see it", async () => {
+  const { page } = receiver;
+  const zip = join(folder, "for-arrived.zip"),
+    unpacked = join(folder, "for-arrived");
+  writeFileSync(zip, await (await receiver.context.request.get(`${address}${path}/package`)).body());
+  execFileSync("python3", ["-m", "zipfile", "-e", zip, unpacked]);
+  const audio = readdirSync(unpacked, { recursive: true }).filter(f => /audio\/.*\.wav$/.test(f));
+  const cello = audio.find(f => /Cello/.test(f)),
+    moved = join(unpacked, cello);
+  // Another program's file of the cello: without any name or stamp of ours, and 96 samples late.
+  const file = readFileSync(moved),
+    at = file.indexOf("data", 36, "latin1"),
+    length = file.readUInt32LE(at + 4),
+    frame = file.readUInt16LE(file.indexOf("fmt ", 0, "latin1") + 20);
+  const data = Buffer.concat([Buffer.alloc(96 * frame), file.subarray(at + 8, at + 8 + length)]);
+  const fmt = file.subarray(file.indexOf("fmt ", 0, "latin1"), file.indexOf("fmt ", 0, "latin1") + 24);
+  const head = Buffer.alloc(12);
+  head.write("RIFF", 0, "latin1");
+  head.writeUInt32LE(4 + fmt.length + 8 + data.length, 4);
+  head.write("WAVE", 8, "latin1");
+  const sized = Buffer.alloc(8);
+  sized.write("data", 0, "latin1");
+  sized.writeUInt32LE(data.length, 4);
+  const renamed = join(folder, "strings 3.wav");
+  const fmtPlain = Buffer.from(fmt);
+  fmtPlain.writeUInt32LE(16, 4);
+  writeFileSync(renamed, Buffer.concat([head, fmtPlain, sized, data]));
+  const others = audio.filter(f => f !== cello && !/Hall_L/.test(f)).map(f => join(unpacked, f));
+  await page.goto(address + path);
+  await page.setInputFiles("#again input", [renamed, ...others]);
+  await page.waitForSelector(".arrival .outcome", { timeout: 4 * HANGS });
+  const words = await page.locator("#arrivals").innerText();
+  assert.match(words, /1 clip missing\./);
+  assert.match(words, /Cello[^\n]*start[^\n]*\+96/);
+  assert.match(words, /Hall_L[^\n]*not there/);
+  assert.match(words, /Not compared: tempo, meters and notes: no MIDI came/);
+  assert.deepEqual(await violations(receiver), []);
+  await page.locator("#arrived").scrollIntoViewIfNeeded();
+  await shot(page, "arrived");
+
+  // The notes alone, as they went.
+  const midi = readdirSync(unpacked, { recursive: true }).find(f => f.endsWith(".mid"));
+  await page.setInputFiles("#again input", [join(unpacked, midi)]);
+  await page.waitForFunction(() => document.querySelectorAll(".arrival .outcome").length === 2, null, { timeout: 4 * HANGS });
+  assert.match(await page.locator(".arrival .outcome").first().innerText(), /What was compared arrived as sent\./);
+
+  // What is none of it is refused in words, and nothing of it stays.
+  const none = join(folder, "none.wav");
+  writeFileSync(none, "not a sound");
+  await page.setInputFiles("#again input", [none]);
+  await page.waitForSelector(".arrival p.flag:not(.outcome)", { timeout: 4 * HANGS });
+  assert.match(await page.locator(".arrival").first().innerText(), /What came: There is nothing in it that can be read/);
+  assert.ok(!(await page.content()).includes("/returns/"), "the server's folders are shown");
+  await sender.page.goto(`${transfer}/handover`);
+  const seen = await sender.page.locator("[data-compared]").innerText();
+  assert.match(seen, /1 clip missing/);
+  assert.match(seen, /What was compared arrived as sent/);
+  assert.equal(await sender.page.locator("[data-returned]").count(), 0);
+  assert.deepEqual(await violations(sender), []);
+  await shot(sender.page, "arrived-sender");
+});
+
 test("every sound is heard and seen", async () => {
   const { page } = receiver;
   const place = page.locator("#files [data-outline]").first();
@@ -194,7 +256,7 @@ test("the receiver says a word, says that all is here, and sends back; the sende
   await page.waitForSelector("#sent-back", { timeout: HANGS });
   const desk = sender.page;
   await desk.goto(`${transfer}/handover`);
-  await desk.locator(".offer details summary").click();
+  await desk.locator(".offer .happened summary").click();
   const happened = await desk.locator(".offer").innerText();
   for (const words of [
     /says: The bell is lovely\./,

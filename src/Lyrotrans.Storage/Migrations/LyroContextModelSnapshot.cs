@@ -91,6 +91,68 @@ namespace Lyrotrans.Storage.Migrations
                     b.ToTable("AspNetUsers", (string)null);
                 });
 
+            modelBuilder.Entity("Lyrotrans.Storage.Model.ArrivalCheck", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<int>("Attempts")
+                        .HasColumnType("integer");
+
+                    b.Property<long>("Claimed")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Doing")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Error")
+                        .HasColumnType("text");
+
+                    b.Property<string>("ErrorCode")
+                        .HasColumnType("text");
+
+                    b.Property<double>("Fraction")
+                        .HasColumnType("double precision");
+
+                    b.Property<bool?>("IsSame")
+                        .HasColumnType("boolean");
+
+                    b.Property<Guid>("LinkId")
+                        .HasColumnType("uuid");
+
+                    b.Property<Guid?>("Owner")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("Report")
+                        .HasColumnType("text");
+
+                    b.Property<DateTimeOffset?>("SeenAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<int>("State")
+                        .HasColumnType("integer");
+
+                    b.Property<bool>("StopAsked")
+                        .HasColumnType("boolean");
+
+                    b.Property<string>("What")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex(new[] { "LinkId" }, "IX_ArrivalChecks_Going")
+                        .IsUnique()
+                        .HasFilter("\"State\" IN (0, 1, 2)");
+
+                    b.ToTable("ArrivalChecks");
+                });
+
             modelBuilder.Entity("Lyrotrans.Storage.Model.DataStep", b =>
                 {
                     b.Property<string>("Name")
@@ -512,6 +574,9 @@ namespace Lyrotrans.Storage.Migrations
                     b.Property<DateTimeOffset>("At")
                         .HasColumnType("timestamp with time zone");
 
+                    b.Property<Guid?>("CheckId")
+                        .HasColumnType("uuid");
+
                     b.Property<long>("Length")
                         .HasColumnType("bigint");
 
@@ -526,6 +591,8 @@ namespace Lyrotrans.Storage.Migrations
                         .HasColumnType("integer");
 
                     b.HasKey("Id");
+
+                    b.HasIndex("CheckId");
 
                     b.HasIndex("LinkId");
 
@@ -941,6 +1008,15 @@ namespace Lyrotrans.Storage.Migrations
                     b.ToTable("AspNetUserTokens", (string)null);
                 });
 
+            modelBuilder.Entity("Lyrotrans.Storage.Model.ArrivalCheck", b =>
+                {
+                    b.HasOne("Lyrotrans.Storage.Model.PackageLink", null)
+                        .WithMany()
+                        .HasForeignKey("LinkId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("Lyrotrans.Storage.Model.FolderDelivery", b =>
                 {
                     b.HasOne("Lyrotrans.Storage.Model.PackageBuild", null)
@@ -1021,6 +1097,10 @@ namespace Lyrotrans.Storage.Migrations
 
             modelBuilder.Entity("Lyrotrans.Storage.Model.ReturnedFile", b =>
                 {
+                    b.HasOne("Lyrotrans.Storage.Model.ArrivalCheck", null)
+                        .WithMany()
+                        .HasForeignKey("CheckId");
+
                     b.HasOne("Lyrotrans.Storage.Model.PackageLink", null)
                         .WithMany()
                         .HasForeignKey("LinkId")

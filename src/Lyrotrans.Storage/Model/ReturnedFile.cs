@@ -18,6 +18,9 @@ public sealed class ReturnedFile
     /// <summary>When it was announced.</summary>
     public DateTimeOffset At { get; set; }
 
+    /// <summary>The comparison that it came for, which alone reads it; null for what was sent back to be kept.</summary>
+    public Guid? CheckId { get; set; }
+
     /// <summary>How far it is.</summary>
     public ReturnState State { get; set; }
 }

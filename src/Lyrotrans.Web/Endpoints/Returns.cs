@@ -30,13 +30,16 @@ public static class Returns
             return Tus.NoLength();
         }
 
-        var name = Tus.Metadata(context.Request).GetValueOrDefault("name") ?? string.Empty;
+        var said = Tus.Metadata(context.Request);
+        var name = said.GetValueOrDefault("name") ?? string.Empty;
         if (Tus.NameProblem(name) is { } bad)
         {
             return bad;
         }
 
-        var (file, problem) = await returns.BeginAsync(link.Link, name, length, stop);
+        // An empty text is no comparison, and one that is none is refused.
+        Guid? check = said.GetValueOrDefault("check") is { Length: > 0 } id ? Guid.TryParse(id, out var of) ? of : Guid.Empty : null;
+        var (file, problem) = await returns.BeginAsync(link.Link, name, length, check, stop);
         if (file is null)
         {
             return Results.Problem(problem, statusCode: StatusCodes.Status413PayloadTooLarge);

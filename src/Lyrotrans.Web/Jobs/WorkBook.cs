@@ -82,6 +82,17 @@ public sealed class WorkBook(LyroContext database, IBackgroundJobClient jobs)
         await FindAsync(database.Builds, stop);
         await FindAsync(database.Batches, stop);
         await FindAsync(database.FolderDeliveries, stop);
+        await FindAsync(database.ArrivalChecks, stop);
+    }
+
+    /// <summary>Begins a comparison whose files are all here; nothing happens where it was begun already.</summary>
+    public async Task BeginAsync(ArrivalCheck check, CancellationToken stop)
+    {
+        if (await database.ArrivalChecks.Where(c => c.Id == check.Id && c.State == WorkState.Receiving)
+            .ExecuteUpdateAsync(c => c.SetProperty(x => x.State, WorkState.Waiting).SetProperty(x => x.Doing, "waiting").SetProperty(x => x.SeenAt, DateTimeOffset.UtcNow), stop) == 1)
+        {
+            Queue(typeof(ArrivalCheck), check.Id);
+        }
     }
 
     /// <summary>Begins to put a package into a folder.</summary>
@@ -139,6 +150,10 @@ public sealed class WorkBook(LyroContext database, IBackgroundJobClient jobs)
         else if (kind == typeof(FolderDelivery))
         {
             jobs.Enqueue<FolderJob>(job => job.RunAsync(id));
+        }
+        else if (kind == typeof(ArrivalCheck))
+        {
+            jobs.Enqueue<ArrivalJob>(job => job.RunAsync(id));
         }
         else
         {

@@ -125,6 +125,13 @@ public sealed class LinkBook(LyroContext database, RoomAccess access, PackageSto
         await database.SaveChangesAsync(stop);
     }
 
+    /// <summary>Notes what came of something that a receiver asked for, when nobody is at the page.</summary>
+    public async Task NoteByReceiverAsync(PackageLink link, LinkEventKind kind, string what, CancellationToken stop)
+    {
+        database.LinkEvents.Add(new LinkEvent { LinkId = link.Id, At = clock.GetUtcNow(), Kind = kind, Who = string.Empty, What = Shown.Line(what, 2000), Address = string.Empty });
+        await database.SaveChangesAsync(stop);
+    }
+
     /// <summary>The receiver says that all is here; the first time counts.</summary>
     public async Task ConfirmAsync(PackageLink link, string who, CancellationToken stop)
     {

@@ -25,11 +25,21 @@ public sealed class ReturnDesk(LyroContext database, Settings settings, Arriving
     public long Arrived(ReturnedFile file) => File.Exists(PathOf(file)) ? new FileInfo(PathOf(file)).Length : 0;
 
     /// <summary>Begins to take a file that is announced.</summary>
+    /// <param name="link">That it comes by.</param>
+    /// <param name="name">As it is announced.</param>
+    /// <param name="length">In bytes.</param>
+    /// <param name="check">The comparison that it comes for; null to be kept.</param>
+    /// <param name="stop">Stops it before it is announced.</param>
     /// <returns>The file, or why it is not taken, in words.</returns>
-    public async Task<(ReturnedFile? File, string? Problem)> BeginAsync(PackageLink link, string name, long length, CancellationToken stop)
+    public async Task<(ReturnedFile? File, string? Problem)> BeginAsync(PackageLink link, string name, long length, Guid? check, CancellationToken stop)
     {
         await using var alone = await database.Database.BeginTransactionAsync(stop);
         await database.Database.ExecuteSqlAsync($"""SELECT 1 FROM "Links" WHERE "Id" = {link.Id} FOR UPDATE""", stop);
+        if (check is { } id && !await database.ArrivalChecks.AnyAsync(c => c.Id == id && c.LinkId == link.Id && c.State == WorkState.Receiving, stop))
+        {
+            return (null, "This comparison takes no more files. Begin another one.");
+        }
+
         var here = await Kept(link).ToListAsync(stop);
         var left = link.ReturnBytes - here.Sum(f => f.Length);
         if (here.Count >= MostFiles || length > left)
@@ -42,7 +52,7 @@ public sealed class ReturnDesk(LyroContext database, Settings settings, Arriving
             return (null, $"There is no room on the server for {name} now. Tell the sender.");
         }
 
-        var file = new ReturnedFile { Id = Guid.NewGuid(), LinkId = link.Id, Name = name.Replace('\\', '/'), Length = length, At = clock.GetUtcNow(), State = ReturnState.Receiving };
+        var file = new ReturnedFile { Id = Guid.NewGuid(), LinkId = link.Id, Name = name.Replace('\\', '/'), Length = length, At = clock.GetUtcNow(), CheckId = check, State = ReturnState.Receiving };
         Directory.CreateDirectory(Path.GetDirectoryName(PathOf(file))!);
         await using (File.Create(PathOf(file)))
         {
@@ -61,7 +71,12 @@ public sealed class ReturnDesk(LyroContext database, Settings settings, Arriving
     /// <summary>Notes that a file is here whole, where it is.</summary>
     public async Task ArrivedAsync(PackageLink link, ReturnedFile file, CancellationToken stop)
     {
-        if (Arrived(file) == file.Length && await database.ReturnedFiles.Where(f => f.Id == file.Id && f.State == ReturnState.Receiving).ExecuteUpdateAsync(f => f.SetProperty(x => x.State, ReturnState.Here), stop) == 1)
+        if (Arrived(file) != file.Length)
+        {
+            return;
+        }
+
+        if (await database.ReturnedFiles.Where(f => f.Id == file.Id && f.State == ReturnState.Receiving).ExecuteUpdateAsync(f => f.SetProperty(x => x.State, ReturnState.Here), stop) == 1 && file.CheckId is null)
         {
             await book.NoteAsync(link, LinkEventKind.SentBack, string.Empty, $"{file.Name}, {Digits.Bytes(file.Length)}", stop);
         }
@@ -69,7 +84,7 @@ public sealed class ReturnDesk(LyroContext database, Settings settings, Arriving
 
     /// <summary>Files that came back by some links and wait, or are on their way.</summary>
     public Task<List<ReturnedFile>> OfAsync(IReadOnlyList<Guid> links, CancellationToken stop) =>
-        database.ReturnedFiles.AsNoTracking().Where(f => links.Contains(f.LinkId)).OrderBy(f => f.At).ToListAsync(stop);
+        database.ReturnedFiles.AsNoTracking().Where(f => links.Contains(f.LinkId) && f.CheckId == null).OrderBy(f => f.At).ToListAsync(stop);
 
     /// <summary>Throws files of a link away.</summary>
     /// <param name="link">That they came by.</param>
@@ -78,7 +93,7 @@ public sealed class ReturnDesk(LyroContext database, Settings settings, Arriving
     /// <param name="stop">Stops it before a file is gone.</param>
     public async Task RemoveAsync(PackageLink link, IReadOnlyList<Guid> which, Account? person, CancellationToken stop)
     {
-        var files = await Kept(link).Where(f => which.Count == 0 || which.Contains(f.Id)).ToListAsync(stop);
+        var files = await Kept(link).Where(f => which.Count == 0 ? f.CheckId == null : which.Contains(f.Id)).ToListAsync(stop);
         await RemoveAsync(files, stop);
         if (files.Count > 0 && person is not null)
         {
@@ -96,13 +111,24 @@ public sealed class ReturnDesk(LyroContext database, Settings settings, Arriving
                 await RemoveAsync([file], stop);
             }
         }
+
+        // What a comparison left that was killed at its end.
+        var ended = database.ArrivalChecks.Where(c => c.State == WorkState.Done || c.State == WorkState.Failed || c.State == WorkState.Stopped);
+        await RemoveAsync(await database.ReturnedFiles.AsNoTracking().Where(f => f.State != ReturnState.Gone && ended.Any(c => c.Id == f.CheckId)).ToListAsync(stop), stop);
+
+        // A page that was closed before all had come.
+        foreach (var check in await database.ArrivalChecks.Where(c => c.State == WorkState.Receiving && c.At < since).ToListAsync(stop))
+        {
+            await RemoveAsync(check, stop);
+            await database.ArrivalChecks.Where(c => c.Id == check.Id && c.State == WorkState.Receiving).ExecuteUpdateAsync(c => c.SetProperty(x => x.State, WorkState.Stopped), stop);
+        }
     }
 
     /// <summary>Takes what came back by a link into its transfer, as if it had been dropped there.</summary>
     /// <returns>Why it does not fit, in words; null where it is read now, or nothing was there.</returns>
     public async Task<string?> TakeAsync(PackageLink link, Transfer transfer, Account person, CancellationToken stop)
     {
-        var files = await database.ReturnedFiles.Where(f => f.LinkId == link.Id && f.State == ReturnState.Here).OrderBy(f => f.At).ToListAsync(stop);
+        var files = await database.ReturnedFiles.Where(f => f.LinkId == link.Id && f.CheckId == null && f.State == ReturnState.Here).OrderBy(f => f.At).ToListAsync(stop);
         if (files.Count == 0)
         {
             return null;
@@ -145,6 +171,10 @@ public sealed class ReturnDesk(LyroContext database, Settings settings, Arriving
 
         await database.SaveChangesAsync(stop);
     }
+
+    /// <summary>Lets go of what came for a comparison.</summary>
+    public async Task RemoveAsync(ArrivalCheck check, CancellationToken stop) =>
+        await RemoveAsync(await database.ReturnedFiles.AsNoTracking().Where(f => f.CheckId == check.Id && f.State != ReturnState.Gone).ToListAsync(stop), stop);
 
     private async Task RemoveAsync(List<ReturnedFile> files, CancellationToken stop)
     {

@@ -16,7 +16,7 @@ namespace Lyrotrans.Web.Pages;
 /// <summary>The page that a link opens, for whoever has it: what is in the package, how to bring it in, and what to say to the sender.</summary>
 [AllowAnonymous]
 [EnableRateLimiting(DoorServices.LinksLimit)]
-public sealed class ReceiveModel(LinkBook book, LinkVisitor visitor, WrongLinks wrong, DeskLoader desks, ReturnDesk returns, Tries tries) : PageModel
+public sealed class ReceiveModel(LinkBook book, LinkVisitor visitor, WrongLinks wrong, DeskLoader desks, ReturnDesk returns, ArrivalDesk arrivals, Tries tries) : PageModel
 {
     private const int LongestWord = 2000;
     private const int LongestName = 100;
@@ -42,6 +42,9 @@ public sealed class ReceiveModel(LinkBook book, LinkVisitor visitor, WrongLinks 
 
     /// <summary>What was sent back by this link and was not thrown away.</summary>
     public IReadOnlyList<ReturnedFile> SentBack { get; private set; } = [];
+
+    /// <summary>What was compared with what was sent, the newest first.</summary>
+    public IReadOnlyList<ArrivalCheck> Arrivals { get; private set; } = [];
 
     public async Task<IActionResult> OnGetAsync(string token, CancellationToken stop)
     {
@@ -107,6 +110,26 @@ public sealed class ReceiveModel(LinkBook book, LinkVisitor visitor, WrongLinks 
         return new NoContentResult();
     }
 
+    /// <summary>Begins a comparison, which then gets its files.</summary>
+    public async Task<IActionResult> OnPostArrivedAsync(string token, CancellationToken stop)
+    {
+        if (!await OpenAsync(token, stop) || !Opened!.IsOpen)
+        {
+            return NotFound();
+        }
+
+        var (check, problem) = await arrivals.BeginAsync(Opened.Link, stop);
+        return check is null ? BadRequest(problem!) : Content(check.Id.ToString());
+    }
+
+    /// <summary>All files of a comparison are here.</summary>
+    public async Task<IActionResult> OnPostCompareAsync(string token, Guid check, CancellationToken stop) => !await OpenAsync(token, stop) || !Opened!.IsOpen ? NotFound()
+        : await arrivals.CompareAsync(Opened.Link, check, stop) is { } problem ? BadRequest(problem) : new NoContentResult();
+
+    /// <summary>How far comparisons are.</summary>
+    public async Task<IActionResult> OnGetArrivalsAsync(string token, CancellationToken stop) => !await OpenAsync(token, stop) || !Opened!.IsOpen ? NotFound()
+        : Partial("_Arrivals", await arrivals.OfAsync([Opened.Link.Id], stop));
+
     private async Task<IActionResult> SayAsync(string token, string? name, Func<PackageLink, Task> say, CancellationToken stop)
     {
         if (!await OpenAsync(token, stop) || !Opened!.IsOpen)
@@ -132,6 +155,7 @@ public sealed class ReceiveModel(LinkBook book, LinkVisitor visitor, WrongLinks 
         Plan = (await desks.PlanAsync(Opened!.Build, stop)).Plan;
         Files = ReceivedFiles.Of(Opened.Package, Plan);
         ToHear = ReceivedFiles.ToHear(Files, Plan);
+        Arrivals = await arrivals.OfAsync([Opened.Link.Id], stop);
         SentBack = [.. (await returns.OfAsync([Opened.Link.Id], stop)).Where(f => f.State is ReturnState.Here or ReturnState.Taken)];
     }
 

@@ -14,7 +14,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Pages.Transfers;
 
 /// <summary>The packages that were built, to hand over.</summary>
-public sealed class HandoverModel(DeskLoader desks, LyroContext database, RevisionLog revisions, RoomAccess access, LinkBook book, ReturnDesk returns, Letters letters, Tries tries, WorkBook work, Settings settings, TimeProvider clock) : DeskPage(desks, database, revisions)
+public sealed class HandoverModel(DeskLoader desks, LyroContext database, RevisionLog revisions, RoomAccess access, LinkBook book, ReturnDesk returns, ArrivalDesk arrivals, Letters letters, Tries tries, WorkBook work, Settings settings, TimeProvider clock) : DeskPage(desks, database, revisions)
 {
     private const int MostEvents = 200;
 
@@ -127,6 +127,9 @@ public sealed class HandoverModel(DeskLoader desks, LyroContext database, Revisi
         return Part("_Offers");
     }
 
+    /// <summary>What receivers exported again, held to what was sent; the newest first.</summary>
+    public IReadOnlyList<ArrivalCheck> Arrivals { get; private set; } = [];
+
     /// <summary>Names of folders that the operator allows.</summary>
     public IEnumerable<string> Folders => settings.Folders.Keys;
 
@@ -204,6 +207,7 @@ public sealed class HandoverModel(DeskLoader desks, LyroContext database, Revisi
         Links = await access.Links(Desk.Engineer.Id).Where(l => builds.Contains(l.BuildId)).OrderByDescending(l => l.At).ToListAsync(stop);
         Deliveries = await access.FolderDeliveries(Desk.Engineer.Id).Where(d => builds.Contains(d.BuildId)).OrderByDescending(d => d.At).ToListAsync(stop);
         var links = Links.Select(l => l.Id).ToList();
+        Arrivals = await arrivals.OfAsync(links, stop);
         Events = await Database.LinkEvents.AsNoTracking().Where(e => links.Contains(e.LinkId)).OrderByDescending(e => e.Id).Take(MostEvents).ToListAsync(stop);
         Claims = await Database.LinkClaims.Where(c => links.Contains(c.LinkId)).GroupBy(c => c.LinkId).Select(g => new { g.Key, Count = g.Count() }).ToDictionaryAsync(g => g.Key, g => g.Count, stop);
         Returned = [.. (await returns.OfAsync(links, stop)).Where(f => f.State == ReturnState.Here)];

@@ -98,7 +98,9 @@ for (const label of document.querySelectorAll("label[tabindex]"))
 window.addEventListener("dragover", e => e.preventDefault());
 window.addEventListener("drop", async e => {
   e.preventDefault();
-  hold(await dropped(e.dataTransfer));
+  const files = await dropped(e.dataTransfer);
+  if (e.target.closest?.("#arrived")) compare(files);
+  else hold(files);
 });
 
 // Sending back: resumable, one file after the other.
@@ -108,18 +110,18 @@ document.querySelector("#back input").addEventListener("change", async e => {
   for (const file of e.target.files) failed += (await sent(file)) ? 0 : 1;
   if (!failed) location.reload();
 });
-function sent(file) {
+function sent(file, { name, of, shown } = {}) {
   const bar = el("progress", { max: 1, value: 0, "aria-label": `Sending ${file.name}` }),
     amount = el("span", { class: "n" }, bytes(file.size)),
     line = el("div", { class: "work-row" }, el("span", {}, file.name), bar, amount);
-  underWay.append(line);
+  (shown ?? underWay).append(line);
   return new Promise(done => {
     const upload = new window.tus.Upload(file, {
       endpoint: `${at}/returns`,
       chunkSize: 8 << 20,
       retryDelays: [0, 1000, 3000, 6000, 12000],
-      metadata: { name: file.webkitRelativePath || file.name },
-      fingerprint: async f => ["back", at, f.name, f.size, f.lastModified].join("-"),
+      metadata: { name: name ?? (file.webkitRelativePath || file.name), check: of ?? "" },
+      fingerprint: async f => ["back", at, of ?? "", name ?? f.name, f.size, f.lastModified].join("-"),
       removeFingerprintOnSuccess: true,
       onProgress: (here, total) => {
         bar.value = total ? here / total : 1;
@@ -143,3 +145,41 @@ function sent(file) {
     });
   });
 }
+
+// What was exported again: sent up, compared behind the page, and told.
+const again = document.getElementById("again"),
+  againState = document.getElementById("again-state"),
+  arrivals = document.getElementById("arrivals");
+const post = (handler, body = {}) =>
+  fetch(`${at}?handler=${handler}`, {
+    method: "POST",
+    headers: { "X-Request-Token": token() },
+    body: new URLSearchParams(body),
+  });
+async function compare(files) {
+  if (!files.length) return;
+  againState.className = "";
+  const begun = await post("Arrived"),
+    words = await begun.text();
+  if (!begun.ok) return refused(words);
+  againState.textContent = `Sending ${grouped(files.length)} ${files.length === 1 ? "file" : "files"} …`;
+  const lines = again.appendChild(el("div"));
+  for (const { name, file } of files)
+    if (!(await sent(file, { name, of: words, shown: lines }))) return refused("Not all of it came. Drop it again.");
+  lines.remove();
+  const answer = await post("Compare", { check: words });
+  if (!answer.ok) return refused(await answer.text());
+  againState.textContent = "";
+  watch();
+}
+function refused(words) {
+  againState.className = "flag";
+  againState.textContent = words;
+}
+async function watch() {
+  const answer = await fetch(`${at}?handler=Arrivals`);
+  if (answer.ok) arrivals.innerHTML = await answer.text();
+  if (arrivals.firstElementChild?.dataset.going === "yes") setTimeout(watch, 700);
+}
+again.querySelector("input").addEventListener("change", e => compare(chosen(e.target.files)));
+if (arrivals.firstElementChild?.dataset.going === "yes") watch();

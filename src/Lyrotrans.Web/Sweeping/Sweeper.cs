@@ -7,9 +7,10 @@ using Lyrotrans.Web.Incoming;
 using Lyrotrans.Web.Jobs;
 using Lyrotrans.Web.Keeping;
 using Lyrotrans.Web.Links;
+using Lyrotrans.Web.Uploading;
 using Microsoft.EntityFrameworkCore;
 
-namespace Lyrotrans.Web.Uploading;
+namespace Lyrotrans.Web.Sweeping;
 
 /// <summary>
 /// Takes away what nobody goes on with: uploads that broke off and batches that failed long ago, arrived bytes that no batch will read any more, and what
