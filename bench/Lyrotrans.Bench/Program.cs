@@ -4,6 +4,7 @@
 // mix FOLDER SECONDS        times listening to a session from a place on, and each of its tracks
 // place REFERENCE FILE…     times finding files in another, and prints where each lies
 // faults MINUTES COUNT SEED finds so many faults that were planted in so many minutes of sampled instruments
+// arrived COUNT             compares a session of so many clips with what came back of it
 // exactness                 prints the table of docs/exactness.md
 using System.Globalization;
 using Lyrotrans.Bench;
@@ -29,10 +30,13 @@ switch (args)
     case ["faults", var minutes, var count, var seed]:
         FaultsBench.Run(double.Parse(minutes, CultureInfo.InvariantCulture), int.Parse(count, CultureInfo.InvariantCulture), int.Parse(seed, CultureInfo.InvariantCulture));
         return 0;
+    case ["arrived", var count]:
+        ArrivedBench.Run(int.Parse(count, CultureInfo.InvariantCulture));
+        return 0;
     case ["exactness"]:
         ExactnessBench.Run();
         return 0;
     default:
-        Console.Error.WriteLine("Usage: Lyrotrans.Bench peaks|all THREADS FILE… | convert RATE FILE… | clips FORMAT COUNT | mix FOLDER SECONDS | place REFERENCE FILE… | faults MINUTES COUNT SEED | exactness");
+        Console.Error.WriteLine("Usage: Lyrotrans.Bench peaks|all THREADS FILE… | convert RATE FILE… | clips FORMAT COUNT | mix FOLDER SECONDS | place REFERENCE FILE… | faults MINUTES COUNT SEED | arrived COUNT | exactness");
         return 2;
 }
