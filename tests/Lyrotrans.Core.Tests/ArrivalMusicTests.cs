@@ -85,6 +85,23 @@ public sealed class ArrivalMusicTests
     }
 
     [Fact]
+    public void One_tempo_without_any_note_is_compared_too()
+    {
+        var (sent, found) = (s_none with { Tempo = TempoMap.Constant(120) }, s_none with { Tempo = TempoMap.Constant(125) });
+        Assert.Equal(("tempo", "120 quarters a minute", "125 quarters a minute"), Assert.Single(Compared(sent, found).Rows) is var row ? (row.What, row.Sent, row.Found) : default);
+        Assert.True(Compared(sent, sent).IsSame);
+    }
+
+    [Fact]
+    public void Where_nothing_could_be_compared_nothing_is_said_to_have_arrived()
+    {
+        var report = ArrivalComparison.Compare(SentSession.Whole(new ArrivalSide(s_none, null, true)), new ArrivalSide(null, s_none, false), SoundOrigins.None);
+        Assert.False(report.IsSame);
+        Assert.Equal("Nothing of it could be compared with what was sent.", report.Verdict);
+        Assert.Contains("tempo, meters and notes: no MIDI was sent", report.NotCompared);
+    }
+
+    [Fact]
     public void Whole_microseconds_a_quarter_are_no_other_tempo()
     {
         var sent = Music(960, 0, false);

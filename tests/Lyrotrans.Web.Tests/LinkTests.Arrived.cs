@@ -146,10 +146,20 @@ public sealed partial class LinkTests
         var sound = (await PackageAsync()).First(f => f.Key.Contains("/audio/", StringComparison.Ordinal)).Value;
         var check = Guid.Parse(await (await AskAsync(receiver, path, "Arrived")).Content.ReadAsStringAsync());
         await SendAsync(receiver, path, check.ToString(), "bell.wav", sound);
+
+        // It was killed with its files laid out.
+        var laid = Directory.CreateDirectory(Path.Combine(application.Folder, "returns", id.ToString("N"), $"{check:N}.compared", "brought"));
+        await File.WriteAllBytesAsync(Path.Combine(laid.FullName, "bell.wav"), sound[..100]);
         await application.AskAsync(d => d.ArrivalChecks.Where(c => c.Id == check).ExecuteUpdateAsync(c => c.SetProperty(x => x.State, WorkState.Working).SetProperty(x => x.Attempts, 1).SetProperty(x => x.SeenAt, DateTimeOffset.UtcNow - WorkLife.Dead - TimeSpan.FromMinutes(1))));
         await application.RunAsync<WorkBook>(w => w.FindAsync(CancellationToken.None));
         Assert.Equal(WorkState.Done, (await application.EndedAsync(d => d.ArrivalChecks.AsNoTracking().SingleAsync(c => c.Id == check))).State);
         Assert.Empty(Kept(id));
+
+        // And between its report and its end: the report stands.
+        await application.AskAsync(d => d.ArrivalChecks.Where(c => c.Id == check).ExecuteUpdateAsync(c => c.SetProperty(x => x.State, WorkState.Working).SetProperty(x => x.SeenAt, DateTimeOffset.UtcNow - WorkLife.Dead - TimeSpan.FromMinutes(1))));
+        await application.RunAsync<WorkBook>(w => w.FindAsync(CancellationToken.None));
+        var ended = await application.EndedAsync(d => d.ArrivalChecks.AsNoTracking().SingleAsync(c => c.Id == check));
+        Assert.Equal((WorkState.Done, ArrivalDesk.ReportOf(ended)!.Verdict), (ended.State, ended.Doing));
     }
 
     [GeneratedRegex("name=\"request-token\" content=\"([^\"]+)\"")]

@@ -3,6 +3,7 @@ using Lyrotrans.Audio.Rates;
 using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Arriving;
 using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
@@ -114,6 +115,18 @@ public sealed class ArrivalPackageTests(DemoSession demo) : IDisposable
     }
 
     [Fact]
+    public void A_file_that_is_itself_up_to_its_middle_alone_is_not_taken_for_what_was_sent()
+    {
+        var sent = Sent(clips: false);
+        var folder = Back(f => f.Contains("audio", StringComparison.Ordinal));
+        var piano = Directory.EnumerateFiles(folder, "*08_Piano*").Single();
+        Silenced(piano, from: 0.5);
+        var report = Compared(sent, folder);
+        Assert.False(report.IsSame, All(report));
+        Assert.Contains(report.Causes, c => c.Contains("Piano", StringComparison.Ordinal) && (c.EndsWith("is another than was sent.", StringComparison.Ordinal) || c.Contains("was changed", StringComparison.Ordinal)));
+    }
+
+    [Fact]
     public void Tempo_notes_and_their_velocities_are_compared_where_MIDI_comes_back()
     {
         var sent = Sent();
@@ -121,6 +134,12 @@ public sealed class ArrivalPackageTests(DemoSession demo) : IDisposable
         Assert.True(same.IsSame, All(same));
         Assert.Contains(same.NotCompared, n => n.Contains("clips", StringComparison.Ordinal));
         Assert.Equal("What was compared arrived as sent.", same.Verdict);
+
+        // What lies beside MIDI and says no clip is no session without clips.
+        File.WriteAllText(Path.Combine(_folder, "back", "read me.txt"), "exported on Tuesday");
+        Assert.True(Compared(sent, Path.Combine(_folder, "back")).IsSame);
+        Directory.EnumerateFiles(Path.Combine(_folder, "back"), "*.mid").ToList().ForEach(File.Delete);
+        Assert.Throws<BadInputException>(() => LoadedSide.Load(Path.Combine(_folder, "back"), Scratch));
     }
 
     [Fact]
@@ -138,13 +157,22 @@ public sealed class ArrivalPackageTests(DemoSession demo) : IDisposable
         Assert.Contains(report.Causes, c => c.Contains("Cello", StringComparison.Ordinal) && c.EndsWith("is another than was sent.", StringComparison.Ordinal));
     }
 
-    private static void Backwards(string path)
+    private static void Backwards(string path) => Changed(path, channel => [.. channel.AsEnumerable().Reverse()]);
+
+    private static void Silenced(string path, double from) => Changed(path, channel => [.. channel.Select((s, i) => i < from * channel.Length ? s : 0)]);
+
+    private static void Changed(string path, Func<double[], double[]> change)
     {
-        using var source = SoundFile.Open(new DiskFile(path), Path.GetFileName(path)).Source;
-        var samples = Enumerable.Range(0, source.Channels).Select(_ => new double[source.Length]).ToArray();
-        source.Read(0, (int)source.Length, samples);
-        source.Dispose();
-        Save(path, samples.Length, samples[0].Length, source.Rate, (_, _, into) => samples.Zip(into).ToList().ForEach(p => p.First.AsEnumerable().Reverse().ToArray().CopyTo(p.Second, 0)));
+        double[][] samples;
+        Core.Time.SampleRate rate;
+        using (var source = SoundFile.Open(new DiskFile(path), Path.GetFileName(path)).Source)
+        {
+            samples = [.. Enumerable.Range(0, source.Channels).Select(_ => new double[source.Length])];
+            source.Read(0, (int)source.Length, samples);
+            rate = source.Rate;
+        }
+
+        Save(path, samples.Length, samples[0].Length, rate, (_, _, into) => samples.Zip(into).ToList().ForEach(p => change(p.First).CopyTo(p.Second, 0)));
     }
 
     private static void Written(string path, Func<ISampleSource, ISampleSource> change)

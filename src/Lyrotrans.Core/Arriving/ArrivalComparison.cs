@@ -26,6 +26,7 @@ public sealed class ArrivalComparison
 
     // Media whose sound is not that of the medium that they are taken for.
     private readonly List<string> _others;
+    private readonly List<string> _changed;
     private readonly SentSession _ours;
     private readonly ArrivalSide _theirs;
     private readonly ArrivalFindings _findings = new();
@@ -37,6 +38,7 @@ public sealed class ArrivalComparison
         var known = ArrivalOrigins.Of(sent.Session, _found, origins.Known);
         _sent = found.Clips is null ? s_none : sent.BroughtIn(known.Values.Select(k => k.Media).ToHashSet());
         _others = [.. _found.Media.Where(m => known.TryGetValue(m.Id, out var origin) && origins.Differs(m.Id, origin)).Select(m => m.ShortName)];
+        _changed = [.. _found.Media.Where(m => known.GetValueOrDefault(m.Id) is { IsChanged: true }).Select(m => m.ShortName)];
         _pairs = ArrivalPairs.Of([.. Clips(_sent, null)], [.. Clips(_found, known)]);
     }
 
@@ -78,7 +80,7 @@ public sealed class ArrivalComparison
 
         Music();
         return new ArrivalReport(
-            _findings.Causes, _findings.Rows, dots, [.. _pairs.Added.Select(c => c.Name)], _pairs.All.GroupBy(p => p.Basis).ToDictionary(g => g.Key, g => g.Count()), _findings.NotCompared, _theirs.Clips is not null);
+            _findings.Causes, _findings.Rows, dots, [.. _pairs.Added.Select(c => c.Name)], _pairs.All.GroupBy(p => p.Basis).ToDictionary(g => g.Key, g => g.Count()), _findings.NotCompared, _theirs.Clips is not null, _ours.Music is not null && _theirs.Music is not null);
     }
 
     private List<ArrivalDot> Clips()
@@ -117,6 +119,11 @@ public sealed class ArrivalComparison
     {
         if (_ours.Music is not { } ours)
         {
+            if (_theirs.Music is not null)
+            {
+                _findings.Without("tempo, meters and notes: no MIDI was sent");
+            }
+
             return;
         }
 
@@ -135,6 +142,11 @@ public sealed class ArrivalComparison
         if (_others.Count > 0)
         {
             _findings.Common($"The sound of {Phrases.First(_others)} is another than was sent.");
+        }
+
+        if (_changed.Count > 0)
+        {
+            _findings.Common($"The sound of {Phrases.First(_changed)} was changed: it is known again, and not all of it is what was sent.");
         }
 
         if (_found.Rate != _sent.Rate)

@@ -13,6 +13,9 @@ internal sealed class ArrivalMap(Session sent, Session found, double shift, Arri
 {
     // MIDI has whole microseconds a quarter: half of one for every quarter, and a sample for the rest.
     private const double MicrosecondOff = 0.5e-6;
+
+    // The last tempo goes on: so far beyond it is looked whether it is the same.
+    private const long Beyond = 64;
     private readonly Rational _shift = Rational.FromDouble(shift, 1 << 20);
 
     /// <summary>Compares both.</summary>
@@ -24,7 +27,7 @@ internal sealed class ArrivalMap(Session sent, Session found, double shift, Arri
 
     private void Tempo()
     {
-        var places = sent.Tempo.Points.Select(p => p.Quarter).Append(Rational.Zero).Append(sent.Clock.QuarterAt(sent.EndSample)).Where(q => q >= sent.Tempo.Points[0].Quarter).Distinct().Order().ToList();
+        var places = sent.Tempo.Points.Select(p => p.Quarter).Append(Rational.Zero).Append(sent.Clock.QuarterAt(sent.EndSample)).Append(sent.Tempo.Points[^1].Quarter + Beyond).Where(q => q >= sent.Tempo.Points[0].Quarter).Distinct().Order().ToList();
         var off = places.Select(q => (Quarter: q, Seconds: Seconds(found, q + _shift, places[0] + _shift) - Seconds(sent, q, places[0]))).Where(p => Math.Abs(p.Seconds) > Bound(p.Quarter - places[0])).ToList();
         if (off.Count == 0)
         {

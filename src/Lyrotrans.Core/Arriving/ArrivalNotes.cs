@@ -99,23 +99,42 @@ internal sealed class ArrivalNotes
     /// <summary>Each sent note with the nearest of its key that no other has; those that lie where they were sent are taken first.</summary>
     private Dictionary<Sounding, Sounding> Paired()
     {
-        var (result, free) = (new Dictionary<Sounding, Sounding>(), _found.GroupBy(f => f.Note.Key).ToDictionary(g => g.Key, g => g.ToList()));
+        var (result, taken) = (new Dictionary<Sounding, Sounding>(), new HashSet<Sounding>());
+        var keys = _found.GroupBy(f => f.Note.Key).ToDictionary(g => g.Key, g => (Notes: g.ToList(), Places: g.Select(f => f.Quarter).ToList()));
         foreach (var within in new[] { Same, Near })
         {
             foreach (var sent in _sent.Where(s => !result.ContainsKey(s)))
             {
-                var at = sent.Quarter + Shift;
-                if (free.TryGetValue(sent.Note.Key, out var same) && Nearest(same, at, within) is { } found)
+                if (keys.TryGetValue(sent.Note.Key, out var same) && Nearest(same.Notes, same.Places, sent.Quarter + Shift, within, taken) is { } found)
                 {
                     result[sent] = found;
-                    same.Remove(found);
+                    taken.Add(found);
                 }
             }
         }
 
         return result;
+    }
 
-        static Sounding? Nearest(List<Sounding> notes, double at, double within) => notes.Where(n => Math.Abs(n.Quarter - at) < within).MinBy(n => Math.Abs(n.Quarter - at));
+    // Outwards from the place, past those that are taken: never more of them than notes were sent.
+    private static Sounding? Nearest(List<Sounding> notes, List<double> places, double at, double within, HashSet<Sounding> taken)
+    {
+        var right = places.BinarySearch(at) is var i && i < 0 ? ~i : i;
+        var left = right - 1;
+        while (true)
+        {
+            var (before, after) = (left >= 0 ? at - places[left] : double.MaxValue, right < places.Count ? places[right] - at : double.MaxValue);
+            if (Math.Min(before, after) >= within)
+            {
+                return null;
+            }
+
+            var nearest = before < after ? notes[left--] : notes[right++];
+            if (!taken.Contains(nearest))
+            {
+                return nearest;
+            }
+        }
     }
 
     // All are moved by less than a tick of the other side, and lie on its ticks.

@@ -10,8 +10,9 @@ namespace Lyrotrans.Core.Arriving;
 /// <param name="Bases">How many clips were known again by what.</param>
 /// <param name="NotCompared">What could not be compared, and why.</param>
 /// <param name="HasClips">Whether the other side's files say clips, or places of sound, at all.</param>
+/// <param name="HasMusic">Whether both sides say tempo and notes.</param>
 public sealed record ArrivalReport(
-    IReadOnlyList<string> Causes, IReadOnlyList<ArrivalRow> Rows, IReadOnlyList<ArrivalDot> Dots, IReadOnlyList<string> Added, IReadOnlyDictionary<ArrivalBasis, int> Bases, IReadOnlyList<string> NotCompared, bool HasClips)
+    IReadOnlyList<string> Causes, IReadOnlyList<ArrivalRow> Rows, IReadOnlyList<ArrivalDot> Dots, IReadOnlyList<string> Added, IReadOnlyDictionary<ArrivalBasis, int> Bases, IReadOnlyList<string> NotCompared, bool HasClips, bool HasMusic)
 {
     /// <summary>Clips that are not there.</summary>
     public int Missing => Dots.Count(d => d.Offset is null);
@@ -20,7 +21,7 @@ public sealed record ArrivalReport(
     public string NotComparedWords => NotCompared.Count == 0 ? string.Empty : $"Not compared: {string.Join("; ", NotCompared)}.";
 
     /// <summary>Whether something was compared, each clip is known again by more than its place, and nothing differs. What was added at the other side is no difference.</summary>
-    public bool IsSame => (Dots.Count > 0 || !HasClips) && Causes.Count == 0 && Rows.Count == 0 && Unsure == 0;
+    public bool IsSame => (Dots.Count > 0 || (!HasClips && HasMusic)) && Causes.Count == 0 && Rows.Count == 0 && Unsure == 0;
 
     private int Unsure => Bases.GetValueOrDefault(ArrivalBasis.Unsure);
 
@@ -34,7 +35,7 @@ public sealed record ArrivalReport(
             var differ = beyond > 0 ? $"{Phrases.Count(beyond, "thing")} {(beyond == 1 ? "differs" : "differ")}{(Causes.Count > 0 ? " beyond what all have in common" : string.Empty)}." : string.Empty;
             var unsure = Unsure > 0 ? $"{Phrases.Count(Unsure, "clip")} {(Unsure == 1 ? "is" : "are")} known by place alone: unsure." : string.Empty;
             var added = Added.Count > 0 ? $"{Phrases.Count(Added.Count, "clip")} {(Added.Count == 1 ? "is" : "are")} of nothing that was sent." : string.Empty;
-            var same = Causes.Count > 0 || Rows.Count > 0 ? string.Empty : Dots.Count > 0 ? $"All {Phrases.Count(Dots.Count, "clip")} arrived as sent." : HasClips ? string.Empty : "What was compared arrived as sent.";
+            var same = Causes.Count > 0 || Rows.Count > 0 ? string.Empty : Dots.Count > 0 ? $"All {Phrases.Count(Dots.Count, "clip")} arrived as sent." : HasClips ? string.Empty : HasMusic ? "What was compared arrived as sent." : "Nothing of it could be compared with what was sent.";
             return string.Join(' ', new[] { missing }.Concat(Causes).Append(differ).Append(same).Append(unsure).Append(added).Where(w => w.Length > 0));
         }
     }

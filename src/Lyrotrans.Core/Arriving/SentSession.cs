@@ -23,7 +23,7 @@ public sealed record SentSession(Session Session, IReadOnlyList<SentTrack> Track
         var rate = clips?.Rate ?? plan.Timeline.Rate;
         var begin = plan.Session.Rate.Convert(clips is null ? plan.Range.Start : ClipStart.Of(plan), rate);
         var (media, files) = (new List<Media>(), new List<Track>());
-        foreach (var file in plan.Files.Where(f => f.IsSound && f.Form is not null))
+        foreach (var file in plan.Files.Where(f => f.IsSound))
         {
             var (medium, track) = Made(file, rate, begin);
             media.Add(medium);

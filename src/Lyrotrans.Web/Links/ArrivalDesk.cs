@@ -16,6 +16,9 @@ public sealed class ArrivalDesk(LyroContext database, ReturnDesk returns, WorkBo
     /// <summary>So many comparisons are made by one link.</summary>
     public const int Most = 100;
 
+    // Of each link.
+    private const int Shown = 5;
+
     private static readonly JsonSerializerOptions s_json = new() { Converters = { new JsonStringEnumConverter() } };
 
     /// <summary>Begins one. What came for one before that was never begun is let go.</summary>
@@ -29,8 +32,9 @@ public sealed class ArrivalDesk(LyroContext database, ReturnDesk returns, WorkBo
 
         foreach (var left in await database.ArrivalChecks.AsNoTracking().Where(c => c.LinkId == link.Id && c.State == WorkState.Receiving).ToListAsync(stop))
         {
-            await returns.RemoveAsync(left, stop);
+            // Stopped first: from then on it takes no file.
             await database.ArrivalChecks.Where(c => c.Id == left.Id && c.State == WorkState.Receiving).ExecuteUpdateAsync(c => c.SetProperty(x => x.State, WorkState.Stopped).SetProperty(x => x.Doing, "another one was begun"), stop);
+            await returns.RemoveAsync(left, stop);
         }
 
         var check = new ArrivalCheck { Id = Guid.NewGuid(), LinkId = link.Id, At = clock.GetUtcNow(), State = WorkState.Receiving, Doing = "on its way" };
@@ -71,9 +75,12 @@ public sealed class ArrivalDesk(LyroContext database, ReturnDesk returns, WorkBo
     /// <summary>A comparison of a link.</summary>
     public Task<ArrivalCheck?> FindAsync(PackageLink link, Guid check, CancellationToken stop) => database.ArrivalChecks.AsNoTracking().SingleOrDefaultAsync(c => c.Id == check && c.LinkId == link.Id, stop);
 
-    /// <summary>Comparisons by some links that were begun, the newest first.</summary>
-    public Task<List<ArrivalCheck>> OfAsync(IReadOnlyList<Guid> links, CancellationToken stop) => database.ArrivalChecks.AsNoTracking()
-        .Where(c => links.Contains(c.LinkId) && c.State != WorkState.Receiving && c.State != WorkState.Stopped).OrderByDescending(c => c.At).ToListAsync(stop);
+    /// <summary>The newest comparisons by each of some links that were begun, the newest first; what came of all of them stands in what happened at the link.</summary>
+    public Task<List<ArrivalCheck>> OfAsync(IReadOnlyList<Guid> links, CancellationToken stop)
+    {
+        var begun = database.ArrivalChecks.AsNoTracking().Where(c => c.State != WorkState.Receiving && c.State != WorkState.Stopped);
+        return begun.Where(c => links.Contains(c.LinkId) && begun.Count(o => o.LinkId == c.LinkId && o.At > c.At) < Shown).OrderByDescending(c => c.At).ToListAsync(stop);
+    }
 
     /// <summary>What is kept of a report.</summary>
     public static string Kept(ArrivalReport report) => JsonSerializer.Serialize(report, s_json);

@@ -22,9 +22,18 @@ public sealed class Arrivals(LyroContext database, ReturnDesk returns, LinkBook 
         var row = await database.ArrivalChecks.SingleAsync(c => c.Id == check, pulse.Stop);
         var link = await database.Links.AsNoTracking().SingleAsync(l => l.Id == row.LinkId, pulse.Stop);
         var files = await database.ReturnedFiles.AsNoTracking().Where(f => f.CheckId == check && f.State == ReturnState.Here).OrderBy(f => f.At).ThenBy(f => f.Id).ToListAsync(pulse.Stop);
-        var folder = Path.Combine(Path.GetDirectoryName(returns.PathOf(files[0]))!, $"{check:N}.compared");
+        if (ArrivalDesk.ReportOf(row) is { } made)
+        {
+            // Killed between its report and its end.
+            await returns.RemoveAsync(row, CancellationToken.None);
+            return made.Verdict;
+        }
+
+        var folder = Path.Combine(returns.FolderOf(link), $"{check:N}.compared");
         try
         {
+            // What a process left that was killed in the middle.
+            Clear(folder);
             var words = await CompareAsync(row, link, files, folder, pulse);
             await returns.RemoveAsync(row, CancellationToken.None);
             return words;
@@ -38,10 +47,15 @@ public sealed class Arrivals(LyroContext database, ReturnDesk returns, LinkBook 
         }
         finally
         {
-            if (Directory.Exists(folder))
-            {
-                Directory.Delete(folder, recursive: true);
-            }
+            Clear(folder);
+        }
+    }
+
+    private static void Clear(string folder)
+    {
+        if (Directory.Exists(folder))
+        {
+            Directory.Delete(folder, recursive: true);
         }
     }
 
@@ -52,7 +66,13 @@ public sealed class Arrivals(LyroContext database, ReturnDesk returns, LinkBook 
         var (brought, scratch) = (Path.Combine(folder, Brought), Path.Combine(folder, "scratch"));
         Directory.CreateDirectory(scratch);
         pulse.Report(new WorkProgress(0, "reading what came"));
-        Lay(files, brought, link.ReturnBytes, pulse.Stop);
+        var room = Math.Min(link.ReturnBytes, returns.Room);
+        if (files.Sum(f => f.Length) > room)
+        {
+            throw new BadInputException(ArchiveCodes.NoRoom, row.What, string.Empty, "There is no room on the server to compare it now.", "Tell the sender.");
+        }
+
+        Lay(files, brought, room, pulse.Stop);
         var found = LoadedSide.Load(brought, scratch);
         pulse.Report(new WorkProgress(0.1, "reading what was sent"));
         var sent = SentPackage.Of(package.Files, (await desks.PlanAsync(build, pulse.Stop)).Plan, scratch, pulse.Stop);

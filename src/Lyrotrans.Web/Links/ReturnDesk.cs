@@ -18,8 +18,14 @@ public sealed class ReturnDesk(LyroContext database, Settings settings, Arriving
     // What is left on the disk when all that may come has come.
     private const long KeptFree = 1_000_000_000;
 
+    /// <summary>Where what comes by a link lies until it is taken.</summary>
+    public string FolderOf(PackageLink link) => Path.Combine(settings.ReturnFolder, link.Id.ToString("N"));
+
     /// <summary>Where the bytes of a file lie until it is taken.</summary>
     public string PathOf(ReturnedFile file) => Path.Combine(settings.ReturnFolder, file.LinkId.ToString("N"), file.Id.ToString("N"));
+
+    /// <summary>Bytes that may be written there beside what is kept free.</summary>
+    public long Room => (DiskSpace.FreeIn(settings.ReturnFolder) ?? long.MaxValue) - KeptFree;
 
     /// <summary>Bytes of a file that are here.</summary>
     public long Arrived(ReturnedFile file) => File.Exists(PathOf(file)) ? new FileInfo(PathOf(file)).Length : 0;
@@ -47,7 +53,7 @@ public sealed class ReturnDesk(LyroContext database, Settings settings, Arriving
             return (null, here.Count >= MostFiles ? $"{Digits.Grouped(MostFiles)} files were sent back already. Put the rest into one zip, or ask the sender for another link." : $"{name} has {Digits.Bytes(length)}, and {Digits.Bytes(Math.Max(0, left))} more can be sent back by this link. Ask the sender for another one.");
         }
 
-        if (DiskSpace.FreeIn(settings.ReturnFolder) is { } free && free - KeptFree < length)
+        if (Room < length)
         {
             return (null, $"There is no room on the server for {name} now. Tell the sender.");
         }

@@ -136,7 +136,7 @@ public sealed class ArrivalSounds : IDisposable
     {
         var result = new List<(long At, double[][] Samples)>();
         const int Looks = 4 * Windows;
-        for (var i = 0; i < Looks && result.Count < Windows; i++)
+        for (var i = 0; i < Looks; i++)
         {
             var at = Math.Max(0, source.Length - Window) * i / Math.Max(1, Looks - 1);
             var samples = Read(source, at, (int)Math.Min(Window, source.Length - at));
@@ -146,11 +146,16 @@ public sealed class ArrivalSounds : IDisposable
             }
         }
 
-        return result;
+        // The first and the last of them, and others between: a sound may be itself up to its middle alone.
+        return result.Count <= Windows ? result : [.. Enumerable.Range(0, Windows).Select(i => result[i * (result.Count - 1) / (Windows - 1)])];
     }
 
+    // What sounds in the one sounds in the other, both ways: a file that falls silent in its middle is another.
+    private static bool Holds(ISampleSource sent, ISampleSource found, long offset, List<(long At, double[][] Samples)> probes) => Has(sent, found, offset, probes)
+        && Has(sent, found, offset, [.. Probes(sent).Select(p => (At: p.At - offset, Count: p.Samples[0].Length)).Where(p => p.At >= 0 && p.At + p.Count <= found.Length).Select(p => (p.At, Read(found, p.At, p.Count)))]);
+
     // Every channel that was found is one that was sent: of one alone any.
-    private static bool Holds(ISampleSource sent, ISampleSource found, long offset, List<(long At, double[][] Samples)> probes)
+    private static bool Has(ISampleSource sent, ISampleSource found, long offset, List<(long At, double[][] Samples)> probes)
     {
         var candidates = Enumerable.Range(0, found.Channels).Select(c => found.Channels == sent.Channels ? new HashSet<int> { c } : Enumerable.Range(0, sent.Channels).ToHashSet()).ToList();
         foreach (var (at, samples) in probes)
@@ -207,9 +212,11 @@ public sealed class ArrivalSounds : IDisposable
             foreach (var (place, one) in places.Zip(here).Where(p => p.First is { Inverted: false }))
             {
                 // Music that repeats itself fits in several places, and at one of them to the very samples.
-                if ((Exact(source, one.Source, place!.Value) ?? (place.Value.IsSure ? place.Value.Nearest : null)) is { } at)
+                var exact = Exact(source, one.Source, place!.Value);
+                if ((exact ?? (place.Value.IsSure ? place.Value.Nearest : null)) is { } at)
                 {
-                    origins[one.Media.Id] = new FoundOrigin(medium.Id, at, ArrivalBasis.Sound);
+                    // At another rate no sample is the same.
+                    origins[one.Media.Id] = new FoundOrigin(medium.Id, at, ArrivalBasis.Sound, exact is null && source.Rate == one.Source.Rate);
                     lost.Remove(one);
                 }
             }

@@ -2,6 +2,7 @@ using Lyrotrans.Core.Arriving;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Sessions;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Formats.Sessions;
 using Lyrotrans.Workflow.Intake;
@@ -32,12 +33,14 @@ public sealed record LoadedSide(ArrivalSide Side, LoadedSession? Clips, IReadOnl
 
         var notes = kinds.Where(k => k.Said.IsMidi).Select(k => k.Path).ToList();
         var music = notes.Count == 0 ? null : Music(notes.Select(n => (Path.GetFileName(n), (Stream)File.OpenRead(n))), scratch);
-        if (notes.Count > 0 && notes.Count == files.Count)
+        var clips = documents.Count == 0 && music is not null && notes.Count == files.Count ? music : SessionLoader.Load(documents.Count == 1 ? documents[0].Path : path, scratch);
+        if (documents.Count == 0 && !clips.Session.Tracks.Any(t => t.Kind == TrackKind.Audio))
         {
-            return new LoadedSide(new ArrivalSide(null, music!.Session, false), null, music.Findings);
+            // Neither a document of clips nor a sound: whatever else lies beside says no clip.
+            return music is not null ? new LoadedSide(new ArrivalSide(null, music.Session, false), null, music.Findings)
+                : throw new BadInputException(IntakeCodes.Nothing, path, string.Empty, "There is neither a session, sound nor MIDI in it.", "Give what was exported again.");
         }
 
-        var clips = SessionLoader.Load(documents.Count == 1 ? documents[0].Path : path, scratch);
         var record = documents.Count == 1 && documents[0].Said.Format is not IClipFormat;
         return new LoadedSide(new ArrivalSide(clips.Session, record ? clips.Session : music?.Session, documents.Count == 1), clips, [.. clips.Findings, .. music?.Findings ?? []]);
     }

@@ -178,7 +178,8 @@ function refused(words) {
 }
 async function watch() {
   const answer = await fetch(`${at}?handler=Arrivals`);
-  if (answer.ok) arrivals.innerHTML = await answer.text();
+  if (!answer.ok) return refused("How far it is did not come. Load the page again.");
+  arrivals.innerHTML = await answer.text();
   if (arrivals.firstElementChild?.dataset.going === "yes") setTimeout(watch, 700);
 }
 again.querySelector("input").addEventListener("change", e => compare(chosen(e.target.files)));
