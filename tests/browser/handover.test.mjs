@@ -144,7 +144,7 @@ test("what was exported again is held to what was sent, in samples, and both sid
   assert.match(words, /Hall_L[^\n]*not there/);
   assert.match(words, /Not compared: tempo, meters and notes: no MIDI came/);
   assert.deepEqual(await violations(receiver), []);
-  await page.locator("#arrived").scrollIntoViewIfNeeded();
+  await page.locator("#arrived").evaluate(e => e.scrollIntoView());
   await shot(page, "arrived");
 
   // The notes alone, as they went.
@@ -152,6 +152,9 @@ test("what was exported again is held to what was sent, in samples, and both sid
   await page.setInputFiles("#again input", [join(unpacked, midi)]);
   await page.waitForFunction(() => document.querySelectorAll(".arrival .outcome").length === 2, null, { timeout: 4 * HANGS });
   assert.match(await page.locator(".arrival .outcome").first().innerText(), /What was compared arrived as sent\./);
+
+  await sender.page.goto(`${transfer}/handover`);
+  await shot(sender.page, "arrived-sender");
 
   // What is none of it is refused in words, and nothing of it stays.
   const none = join(folder, "none.wav");
@@ -166,7 +169,6 @@ test("what was exported again is held to what was sent, in samples, and both sid
   assert.match(seen, /What was compared arrived as sent/);
   assert.equal(await sender.page.locator("[data-returned]").count(), 0);
   assert.deepEqual(await violations(sender), []);
-  await shot(sender.page, "arrived-sender");
 });
 
 test("every sound is heard and seen", async () => {

@@ -41,7 +41,7 @@ public sealed class Arrivals(LyroContext database, ReturnDesk returns, LinkBook 
         catch (BadInputException problem)
         {
             var said = Without(problem, folder);
-            await book.NoteByReceiverAsync(link, LinkEventKind.Checked, $"what he exported: {said.Finding.Text}", CancellationToken.None);
+            await book.NoteByReceiverAsync(link, LinkEventKind.Checked, $"what was exported again: {said.Finding.Text}", CancellationToken.None);
             await returns.RemoveAsync(row, CancellationToken.None);
             throw said;
         }
@@ -79,7 +79,7 @@ public sealed class Arrivals(LyroContext database, ReturnDesk returns, LinkBook 
         var report = Arrival.Compare(sent, found, p => pulse.Report(p with { Fraction = 0.2 + (0.8 * p.Fraction) }), pulse.Stop);
         (row.IsSame, row.Report) = (report.IsSame, ArrivalDesk.Kept(report));
         await database.SaveChangesAsync(pulse.Stop);
-        await book.NoteByReceiverAsync(link, LinkEventKind.Checked, $"what he exported, {row.What}: {report.Verdict}", CancellationToken.None);
+        await book.NoteByReceiverAsync(link, LinkEventKind.Checked, $"what was exported again, {row.What}: {report.Verdict}", CancellationToken.None);
         return report.Verdict;
     }
 
