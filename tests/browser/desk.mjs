@@ -148,10 +148,10 @@ export async function signIn(page) {
   await page.waitForURL(`${address}/`);
 }
 
-/** The address of a transfer's stage, by the transfer's name. */
+/** The address of a transfer's stage, by the transfer's whole name: other tests begin transfers whose names begin alike. */
 export async function stage(page, name, stageName) {
   await page.goto(address);
-  const href = await page.locator("#transfers a", { hasText: name }).first().getAttribute("href");
+  const href = await page.locator("#transfers").getByRole("link", { name, exact: true }).first().getAttribute("href");
   return `${address}${href.replace(/[a-z]+$/, stageName)}`;
 }
 

@@ -9,7 +9,7 @@ let context, page, prepare, intake, token, from;
 before(async () => {
   ({ context, page } = await open());
   await signIn(page);
-  prepare = await stage(page, "Three bells", "prepare");
+  prepare = await stage(page, "Three bells, one lantern", "prepare");
   intake = prepare.replace(/prepare$/, "intake");
   await refresh();
 });

@@ -65,7 +65,7 @@ for (const name of ["levels", "routing"]) {
   await shoot(name);
 }
 // What changed between two states of the transfer with every kind of print.
-await page.goto(`${await stage(page, "Planetarium show", "revisions")}?before=1&after=2`);
+await page.goto(`${await stage(page, "Planetarium show, all printed", "revisions")}?before=1&after=2`);
 await shoot("revisions");
 // A folder as a person drops it, before anything was decided.
 if (!only.length || only.includes("intake")) {
@@ -79,7 +79,7 @@ if (!only.length || only.includes("intake")) {
   await shoot("intake");
 }
 // Everything printed, with stems through a master that limits: what they lack stands in the proof.
-const show = "Planetarium show";
+const show = "Planetarium show, all printed";
 await page.goto(await stage(page, show, "intake"));
 await shoot("intake-rates");
 await page.goto(await stage(page, show, "prepare"));
