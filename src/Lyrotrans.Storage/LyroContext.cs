@@ -62,6 +62,9 @@ public sealed class LyroContext(DbContextOptions<LyroContext> options) : Identit
     /// <summary>What receivers exported again, held to what was sent.</summary>
     public DbSet<ArrivalCheck> ArrivalChecks => Set<ArrivalCheck>();
 
+    /// <summary>Files that came back, held by their sound to what was sent.</summary>
+    public DbSet<ReturnCheck> ReturnChecks => Set<ReturnCheck>();
+
     /// <summary>Packages in folders of the server.</summary>
     public DbSet<FolderDelivery> FolderDeliveries => Set<FolderDelivery>();
 
@@ -108,6 +111,8 @@ public sealed class LyroContext(DbContextOptions<LyroContext> options) : Identit
 
         // However often a page asks, one comparison of a link is on its way.
         builder.Entity<ArrivalCheck>().HasIndex(c => c.LinkId, "IX_ArrivalChecks_Going").IsUnique().HasFilter($"\"State\" IN ({(int)WorkState.Receiving}, {(int)WorkState.Waiting}, {(int)WorkState.Working})");
+        builder.Entity<ReturnCheck>().HasOne<PackageLink>().WithMany().HasForeignKey(c => c.LinkId);
+        builder.Entity<ReturnCheck>().HasIndex(c => c.LinkId, "IX_ReturnChecks_Going").IsUnique().HasFilter($"\"State\" IN ({(int)WorkState.Waiting}, {(int)WorkState.Working})");
         builder.Entity<FolderDelivery>().HasIndex(d => d.BuildId);
         builder.Entity<FolderDelivery>().HasOne<PackageBuild>().WithMany().HasForeignKey(d => d.BuildId);
         builder.Entity<HeardMark>().HasIndex(m => m.BuildId);

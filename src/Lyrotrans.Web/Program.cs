@@ -63,6 +63,8 @@ builder.Services.AddScoped<WorkBook>();
 builder.Services.AddScoped<Sweeper>();
 builder.Services.AddScoped<ArrivalDesk>();
 builder.Services.AddScoped<IArrivals, Arrivals>();
+builder.Services.AddScoped<CameBackDesk>();
+builder.Services.AddScoped<IReturnChecks, ReturnChecks>();
 builder.Services.AddScoped<ArrivingFiles>();
 builder.Services.AddScoped<RoomClaims>();
 builder.Services.AddScoped<RoomKeys>();

@@ -90,18 +90,6 @@ public sealed partial class LinkTests
         var (path, id) = await OfferAsync();
         using var receiver = application.Browser();
         var sound = (await PackageAsync()).First(f => f.Key.Contains("/audio/", StringComparison.Ordinal));
-        byte[] Zipped(string name, byte[] content)
-        {
-            using var bytes = new MemoryStream();
-            using (var zip = new ZipArchive(bytes, ZipArchiveMode.Create))
-            {
-                using var entry = zip.CreateEntry(name).Open();
-                entry.Write(content);
-            }
-
-            return bytes.ToArray();
-        }
-
         Assert.Equal(WorkState.Done, (await ComparedAsync(receiver, path, ("all.zip", Zipped("prints/bell.wav", sound.Value)))).State);
         foreach (var (name, bytes) in new[] { ("out.zip", Zipped("../../out.wav", sound.Value)), ("broken.zip", Zipped("a.wav", sound.Value)[..200]), ("words.wav", "no sound at all"u8.ToArray()), ("empty.wav", []) })
         {

@@ -107,6 +107,20 @@ test("the receiver's page is clean for assistive technology on a desk and on a p
   await receiver.page.setViewportSize({ width: 1280, height: 800 });
 });
 
+// A file of sound that says nothing of itself, so many samples later than it was, or without its first ones.
+function plain(file, later) {
+  const at = file.indexOf("data", 36, "latin1") + 8,
+    fmt = Buffer.from(file.subarray(file.indexOf("fmt ", 0, "latin1"), file.indexOf("fmt ", 0, "latin1") + 24)),
+    frame = fmt.readUInt16LE(20);
+  fmt.writeUInt32LE(16, 4);
+  const sound = file.subarray(at, at + file.readUInt32LE(at - 4));
+  const data = later < 0 ? sound.subarray(-later * frame) : Buffer.concat([Buffer.alloc(later * frame), sound]);
+  const [head, sized] = [Buffer.from("RIFF    WAVE", "latin1"), Buffer.from("data    ", "latin1")];
+  head.writeUInt32LE(4 + fmt.length + 8 + data.length, 4);
+  sized.writeUInt32LE(data.length, 4);
+  return Buffer.concat([head, fmt, sized, data]);
+}
+
 test("what was exported again is held to what was sent, in samples, and both sides see it", async () => {
   const { page } = receiver;
   const zip = join(folder, "for-arrived.zip"),
@@ -117,23 +131,9 @@ test("what was exported again is held to what was sent, in samples, and both sid
   const cello = audio.find(f => /Cello/.test(f)),
     moved = join(unpacked, cello);
   // Another program's file of the cello: without any name or stamp of ours, and 96 samples late.
-  const file = readFileSync(moved),
-    at = file.indexOf("data", 36, "latin1"),
-    length = file.readUInt32LE(at + 4),
-    frame = file.readUInt16LE(file.indexOf("fmt ", 0, "latin1") + 20);
-  const data = Buffer.concat([Buffer.alloc(96 * frame), file.subarray(at + 8, at + 8 + length)]);
-  const fmt = file.subarray(file.indexOf("fmt ", 0, "latin1"), file.indexOf("fmt ", 0, "latin1") + 24);
-  const head = Buffer.alloc(12);
-  head.write("RIFF", 0, "latin1");
-  head.writeUInt32LE(4 + fmt.length + 8 + data.length, 4);
-  head.write("WAVE", 8, "latin1");
-  const sized = Buffer.alloc(8);
-  sized.write("data", 0, "latin1");
-  sized.writeUInt32LE(data.length, 4);
   const renamed = join(folder, "strings 3.wav");
-  const fmtPlain = Buffer.from(fmt);
-  fmtPlain.writeUInt32LE(16, 4);
-  writeFileSync(renamed, Buffer.concat([head, fmtPlain, sized, data]));
+  writeFileSync(renamed, plain(readFileSync(moved), 96));
+  writeFileSync(join(folder, "cello tuned.wav"), plain(readFileSync(moved), -4800));
   const others = audio.filter(f => f !== cello && !/Hall_L/.test(f)).map(f => join(unpacked, f));
   await page.goto(address + path);
   await page.setInputFiles("#again input", [renamed, ...others]);
@@ -256,6 +256,8 @@ test("the receiver says a word, says that all is here, and sends back; the sende
   const bells = join(demoFiles(), "bells", "media", "three-bells.wav");
   await page.setInputFiles("#back input", { name: "new part.wav", mimeType: "audio/wav", buffer: readFileSync(bells) });
   await page.waitForSelector("#sent-back", { timeout: HANGS });
+  await page.setInputFiles("#back input", [join(folder, "cello tuned.wav")]);
+  await page.waitForFunction(() => /cello tuned\.wav/.test(document.getElementById("sent-back").innerText), null, { timeout: HANGS });
   const desk = sender.page;
   await desk.goto(`${transfer}/handover`);
   await desk.locator(".offer .happened summary").click();
@@ -270,11 +272,24 @@ test("the receiver says a word, says that all is here, and sends back; the sende
   ])
     assert.match(happened, words);
   assert.deepEqual(await violations(sender), []);
+
+  // Held by its sound to what was sent: of what it is, where it lies, and what is new.
+  await desk.click("[data-look-through]");
+  await desk.waitForSelector("[data-cameback]", { timeout: 4 * HANGS });
+  const cello = desk.locator("[data-cameback] tr", { hasText: "cello tuned.wav" });
+  assert.match(await cello.innerText(), /Of [^,]*Cello[^,]*, 4\s800 samples after the start\./);
+  assert.equal(await cello.getAttribute("data-sure"), "yes");
+  assert.ok(await cello.locator("input[name=placed]").isChecked());
+  assert.equal(await desk.locator("[data-cameback] tr", { hasText: "new part.wav" }).getAttribute("data-kind"), "New");
+  assert.deepEqual(await violations(sender), []);
+  await desk.locator("[data-cameback]").evaluate(e => e.scrollIntoView({ block: "center" }));
   await shot(desk, "handover");
   await desk.click("[data-take]");
   await desk.waitForURL(/\/intake/);
   await desk.waitForFunction(() => document.getElementById("items")?.innerText.includes("new part.wav"), null, { timeout: HANGS });
   await desk.waitForFunction(() => document.body.dataset.settled === "yes", null, { timeout: HANGS });
+  const placed = desk.locator("#items tr", { hasText: "cello tuned.wav" });
+  assert.match(await placed.innerText(), /by its sound[\s\S]*4\s800/);
   await page.reload();
   assert.match(await page.locator("#sent-back").innerText(), /new part\.wav.*the sender took it/s);
 });

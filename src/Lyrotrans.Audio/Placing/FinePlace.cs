@@ -8,7 +8,9 @@ namespace Lyrotrans.Audio.Placing;
 /// </summary>
 internal sealed class FinePlace
 {
-    private const int Stretch = 1 << 15;
+    /// <summary>Samples of each stretch that are looked at, at the rate of the reference.</summary>
+    public const int Stretch = 1 << 15;
+
     private const int Size = 2 * Stretch;
     private const int Half = Size / 2;
     private const int Before = Stretch / 2;
@@ -46,14 +48,30 @@ internal sealed class FinePlace
     /// <param name="stretches">Where in the sound, in samples of the reference's rate.</param>
     public static Result Of(MonoSound sound, MonoSound reference, long place, IReadOnlyList<long> stretches)
     {
-        var fine = new FinePlace(reference.PerSecond);
-        foreach (var at in stretches)
+        return Of([.. stretches.Select(at => Piece.Read(sound, reference, place, at))]);
+    }
+
+    /// <summary>The same of stretches that were read, so that many can be worked on at once.</summary>
+    public static Result Of(IReadOnlyList<Piece> pieces)
+    {
+        var fine = new FinePlace(pieces[0].PerSecond);
+        foreach (var piece in pieces)
         {
-            var count = (int)Math.Min(Stretch, sound.Length - at);
-            fine.Take(sound.Read(at, count), reference.Read(place + at - Before, Size), at > 0, at + count < sound.Length);
+            fine.Take(piece.Sound, piece.Around, piece.Begins, piece.Ends);
         }
 
         return fine._energy > 0 && fine._total > 0 ? fine.Found() : default;
+    }
+
+    /// <summary>A stretch of a sound and what lies about it in the reference.</summary>
+    public readonly record struct Piece(float[] Sound, float[] Around, bool Begins, bool Ends, double PerSecond)
+    {
+        /// <inheritdoc cref="FinePlace.Of(MonoSound, MonoSound, long, IReadOnlyList{long})"/>
+        public static Piece Read(MonoSound sound, MonoSound reference, long place, long at)
+        {
+            var count = (int)Math.Min(Stretch, sound.Length - at);
+            return new Piece(sound.Read(at, count), reference.Read(place + at - Before, Size), at > 0, at + count < sound.Length, reference.PerSecond);
+        }
     }
 
     private void Take(float[] piece, float[] around, bool begins, bool ends)
@@ -82,7 +100,15 @@ internal sealed class FinePlace
         var weighted = Cross(i => 1 / left[i]);
         var start = Enumerable.Range(-Steps, (2 * Steps) + 1).Select(s => coarse + (s * Step)).MaxBy(t => Math.Abs(Sum(weighted, t)));
         var shift = Top(weighted, start - Step, start + Step);
-        var own = _spectra.Sum(s => s.Sound.Select((value, i) => i < _lowest ? 0 : Power(value) / left[i]).Sum());
+        var own = 0.0;
+        foreach (var (sound, _) in _spectra)
+        {
+            for (var i = _lowest; i <= Half; i++)
+            {
+                own += Power(sound[i]) / left[i];
+            }
+        }
+
         return new Result(shift - Before, Math.Min(1, Math.Abs(Sum(cross, shift)) / (Half * Math.Sqrt(_energy * _total))), Sum(weighted, shift) / own);
     }
 
@@ -107,7 +133,11 @@ internal sealed class FinePlace
         for (var i = 0; i <= Half; i++)
         {
             var turned = gain * Complex.FromPolarCoordinates(1, -2 * Math.PI * i * shift / Size);
-            sums[i + 1] = sums[i] + _spectra.Sum(s => Power(s.Reference[i] - (turned * s.Sound[i])));
+            sums[i + 1] = sums[i];
+            foreach (var (sound, reference) in _spectra)
+            {
+                sums[i + 1] += Power(reference[i] - (turned * sound[i]));
+            }
         }
 
         var floor = (sums[^1] / Half * 1e-9) + 1e-30;
@@ -180,26 +210,49 @@ internal sealed class FinePlace
 
     private static double Top(Complex[] spectrum, double low, double high)
     {
+        var (a, b) = (low + ((high - low) * Golden), high - ((high - low) * Golden));
+        var (left, right) = (Math.Abs(Sum(spectrum, a)), Math.Abs(Sum(spectrum, b)));
         while (high - low > NearEnough)
         {
-            var (a, b) = (low + ((high - low) * Golden), high - ((high - low) * Golden));
-            (low, high) = Math.Abs(Sum(spectrum, a)) > Math.Abs(Sum(spectrum, b)) ? (low, b) : (a, high);
+            if (left > right)
+            {
+                (high, b, right) = (b, a, left);
+                a = low + ((high - low) * Golden);
+                left = Math.Abs(Sum(spectrum, a));
+            }
+            else
+            {
+                (low, a, left) = (a, b, right);
+                b = high - ((high - low) * Golden);
+                right = Math.Abs(Sum(spectrum, b));
+            }
         }
 
         return (low + high) / 2;
     }
 
-    // What a spectrum is at a time between samples; each step turns by as much more.
+    // What a spectrum is at a time between samples; each step turns by as much more. Four turns side by side, so that none waits for the one before it.
     private static double Sum(Complex[] spectrum, double time)
     {
-        var (sum, turn) = (0.0, Complex.FromPolarCoordinates(1, 2 * Math.PI * time / Size));
-        var at = Complex.One;
-        for (var i = 0; i < spectrum.Length; i++)
+        const int Lanes = 4;
+        var angle = 2 * Math.PI * time / Size;
+        var (turn, at) = (Complex.FromPolarCoordinates(1, Lanes * angle), Enumerable.Range(0, Lanes).Select(l => Complex.FromPolarCoordinates(1, l * angle)).ToArray());
+        var (a, b, c, d) = (at[0], at[1], at[2], at[3]);
+        var (sum, i) = (0.0, 0);
+        for (; i + Lanes <= spectrum.Length; i += Lanes)
         {
-            sum += (spectrum[i].Real * at.Real) - (spectrum[i].Imaginary * at.Imaginary);
-            at *= turn;
+            sum += Real(spectrum[i], a) + Real(spectrum[i + 1], b) + Real(spectrum[i + 2], c) + Real(spectrum[i + 3], d);
+            (a, b, c, d) = (a * turn, b * turn, c * turn, d * turn);
+        }
+
+        for (var rest = a; i < spectrum.Length; i++)
+        {
+            sum += Real(spectrum[i], rest);
+            rest *= at[1];
         }
 
         return sum;
     }
+
+    private static double Real(Complex a, Complex b) => (a.Real * b.Real) - (a.Imaginary * b.Imaginary);
 }

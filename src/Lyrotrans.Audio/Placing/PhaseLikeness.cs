@@ -81,8 +81,8 @@ internal static class PhaseLikeness
         return result;
     }
 
-    // Two at once: what is even in the spectrum is of the first, what is odd of the second.
-    private static (Complex32[] First, Complex32[] Second) Spectra(ReadOnlySpan<float> first, ReadOnlySpan<float> second, int size)
+    /// <summary>The spectra of two sounds, from 0 to half the size, as they are. Two at once: what is even in the spectrum is of the first, what is odd of the second.</summary>
+    public static (Complex32[] First, Complex32[] Second) Spectra(ReadOnlySpan<float> first, ReadOnlySpan<float> second, int size)
     {
         var values = new Complex32[size];
         for (var i = 0; i < Math.Max(first.Length, second.Length); i++)

@@ -62,10 +62,13 @@ internal sealed class PlaceCheck(float[] reference)
         return here >= AsHigh * most && here > LeastClearness * Math.Sqrt(power / SoundProbe.Stretch);
     }
 
-    private static double Correlation(float[] samples, float[] block)
+    private static double Correlation(float[] samples, float[] block) => Correlation(samples, block, Before);
+
+    /// <summary>Of a stretch with what lies about a sample of a block, the highest of either polarity.</summary>
+    public static double Correlation(float[] samples, float[] block, int about)
     {
         var best = 0.0;
-        for (var at = Before - Near; at <= Before + Near; at++)
+        for (var at = Math.Max(0, about - Near); at <= Math.Min(block.Length - samples.Length, about + Near); at++)
         {
             var other = block.AsSpan(at, samples.Length);
             var energy = (double)TensorPrimitives.SumOfSquares<float>(other) * TensorPrimitives.SumOfSquares<float>(samples);

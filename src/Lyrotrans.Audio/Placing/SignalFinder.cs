@@ -124,7 +124,8 @@ public sealed class SignalFinder(Func<ISampleSource> reference)
         using var own = new MonoSound(open(), probe.Channel);
         var scale = into.PerSecond / AnalysisSound.Hz;
         var near = (long)Math.Round(found.Place * scale);
-        var stretches = probe.Stretches.Where((_, i) => found.Lies[i]).Select(s => (long)Math.Round(s.At * scale)).ToList();
+        var part = (int)(FinePlace.Stretch / scale);
+        var stretches = probe.Stretches.Select((s, i) => (s.At, Number: i)).Where(s => found.Lies[s.Number]).Select(s => (long)Math.Round((s.At + probe.SoundingIn(s.Number, part)) * scale)).ToList();
         var few = Math.Min(MostFine, stretches.Count);
         var chosen = Enumerable.Range(0, few).Select(i => stretches[i * stretches.Count / few]).ToList();
         var place = FinePlace.Of(own.At(into.Rate), into, near, chosen);

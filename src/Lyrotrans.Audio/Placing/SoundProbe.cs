@@ -22,6 +22,9 @@ internal sealed class SoundProbe
     private const int LongestPeriod = AnalysisSound.Hz / 20;
     private const double Alike = 0.995;
 
+    // 20 dB below the loudest part is sound still.
+    private const double Sounding = 1e-2;
+
     // 40 dB below the loudest stretch is too little to know it by.
     private const double LeastEnergy = 1e-4;
 
@@ -36,23 +39,38 @@ internal sealed class SoundProbe
     /// <summary>Ascending; at least one.</summary>
     public IReadOnlyList<(int At, float[] Samples)> Stretches { get; }
 
-    /// <summary>After how many samples a sound is so much like itself that it could as well lie there: the period of a steady tone; none where it is not.</summary>
-    public int? Period
+    /// <summary>Where in a stretch a part begins that sounds, in samples from the stretch's first: the first that is not much softer than the loudest, since a beginning is at one place, and what is held at many.</summary>
+    /// <param name="stretch">Its number.</param>
+    /// <param name="length">Of the part, in samples.</param>
+    public int SoundingIn(int stretch, int length)
     {
-        get
+        var samples = Stretches[stretch].Samples;
+        var parts = new List<(int At, double Energy)>();
+        for (var at = 0; at == 0 || at + length <= samples.Length; at += Step / 2)
         {
-            var energy = Stretches.Sum(s => (double)TensorPrimitives.SumOfSquares<float>(s.Samples));
-            for (var lag = ShortestPeriod; lag <= LongestPeriod; lag++)
-            {
-                var alike = Stretches.Where(s => s.Samples.Length > 2 * lag).Sum(s => (double)TensorPrimitives.Dot<float>(s.Samples.AsSpan(lag), s.Samples.AsSpan(0, s.Samples.Length - lag)));
-                if (Math.Abs(alike) >= Alike * energy)
-                {
-                    return lag;
-                }
-            }
-
-            return null;
+            parts.Add((at, TensorPrimitives.SumOfSquares<float>(samples.AsSpan(at, Math.Min(length, samples.Length - at)))));
         }
+
+        return parts.First(p => p.Energy >= Sounding * parts.Max(m => m.Energy)).At;
+    }
+
+    /// <summary>After how many samples a sound is so much like itself that it could as well lie there: the period of a steady tone; none where it is not.</summary>
+    public int? Period => PeriodOf(Alike);
+
+    /// <summary>After how many samples a sound is as much like itself as this, 0 to 1; none where it is not.</summary>
+    public int? PeriodOf(double alike)
+    {
+        var energy = Stretches.Sum(s => (double)TensorPrimitives.SumOfSquares<float>(s.Samples));
+        for (var lag = ShortestPeriod; lag <= LongestPeriod; lag++)
+        {
+            var here = Stretches.Where(s => s.Samples.Length > 2 * lag).Sum(s => (double)TensorPrimitives.Dot<float>(s.Samples.AsSpan(lag), s.Samples.AsSpan(0, s.Samples.Length - lag)));
+            if (Math.Abs(here) >= alike * energy)
+            {
+                return lag;
+            }
+        }
+
+        return null;
     }
 
     /// <summary>None where a sound is too short or silent.</summary>

@@ -11,6 +11,9 @@ namespace Lyrotrans.Core.Arriving;
 /// <param name="Music">Tempo, meters and notes as its MIDI files say them, counted from their own bar 1; null where it has none.</param>
 public sealed record SentSession(Session Session, IReadOnlyList<SentTrack> Tracks, Session? Music)
 {
+    /// <summary>The sample of the session it was made of that its sample 0 lies on, in samples of its own rate; 0 where it is that session.</summary>
+    public long Begin { get; init; }
+
     /// <summary>A session that was sent as it is.</summary>
     public static SentSession Whole(ArrivalSide side) => new(side.Clips ?? new Session { Name = string.Empty }, [.. side.Clips?.Tracks.Select(t => new SentTrack(t.Id, t.Id, !side.IsEdit)) ?? []], side.Music);
 
@@ -32,7 +35,7 @@ public sealed record SentSession(Session Session, IReadOnlyList<SentTrack> Track
         }
 
         var session = clips ?? new Session { Name = plan.Session.Name, Rate = rate, Start = plan.Timeline.TimecodeScale.At(plan.TimelineRange.Start).Frame };
-        return new SentSession(session with { Media = [.. session.Media, .. media], Tracks = [.. session.Tracks, .. files] }, tracks, music);
+        return new SentSession(session with { Media = [.. session.Media, .. media], Tracks = [.. session.Tracks, .. files] }, tracks, music) { Begin = begin };
     }
 
     /// <summary>

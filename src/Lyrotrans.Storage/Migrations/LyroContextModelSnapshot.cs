@@ -318,6 +318,9 @@ namespace Lyrotrans.Storage.Migrations
                     b.Property<Guid?>("Owner")
                         .HasColumnType("uuid");
 
+                    b.Property<string>("Places")
+                        .HasColumnType("text");
+
                     b.Property<DateTimeOffset?>("SeenAt")
                         .HasColumnType("timestamp with time zone");
 
@@ -563,6 +566,65 @@ namespace Lyrotrans.Storage.Migrations
                         .IsUnique();
 
                     b.ToTable("Links");
+                });
+
+            modelBuilder.Entity("Lyrotrans.Storage.Model.ReturnCheck", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<int>("Attempts")
+                        .HasColumnType("integer");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<long>("Claimed")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Doing")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Error")
+                        .HasColumnType("text");
+
+                    b.Property<string>("ErrorCode")
+                        .HasColumnType("text");
+
+                    b.Property<double>("Fraction")
+                        .HasColumnType("double precision");
+
+                    b.Property<Guid>("LinkId")
+                        .HasColumnType("uuid");
+
+                    b.Property<Guid?>("Owner")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("Report")
+                        .HasColumnType("text");
+
+                    b.Property<DateTimeOffset?>("SeenAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<int>("State")
+                        .HasColumnType("integer");
+
+                    b.Property<bool>("StopAsked")
+                        .HasColumnType("boolean");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex(new[] { "LinkId" }, "IX_ReturnChecks_Going")
+                        .IsUnique()
+                        .HasFilter("\"State\" IN (1, 2)");
+
+                    b.ToTable("ReturnChecks");
                 });
 
             modelBuilder.Entity("Lyrotrans.Storage.Model.ReturnedFile", b =>
@@ -1091,6 +1153,15 @@ namespace Lyrotrans.Storage.Migrations
                     b.HasOne("Lyrotrans.Storage.Model.PackageBuild", null)
                         .WithMany()
                         .HasForeignKey("BuildId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Lyrotrans.Storage.Model.ReturnCheck", b =>
+                {
+                    b.HasOne("Lyrotrans.Storage.Model.PackageLink", null)
+                        .WithMany()
+                        .HasForeignKey("LinkId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });

@@ -12,6 +12,9 @@ public sealed class IntakeBatch : LongWork
     /// <summary>Account that dropped them.</summary>
     public Guid ById { get; set; }
 
+    /// <summary>Where some of its files lie, as JSON; null where each comes to its place by itself.</summary>
+    public string? Places { get; set; }
+
     /// <summary>The files, in the order in which they were announced.</summary>
     public List<Upload> Uploads { get; set; } = [];
 }

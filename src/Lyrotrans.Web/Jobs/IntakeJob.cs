@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Hangfire;
 using Lyrotrans.Web.Incoming;
 using Lyrotrans.Core.Errors;
@@ -43,6 +44,7 @@ public sealed class IntakeJob(LyroContext database, IDbContextFactory<LyroContex
 
         var work = new IntakeWork(rooms.Of(room), store.Incoming, (file, sha256) => KeepHashAsync(uploads[file.Path], sha256, pulse.Stop), pulse, (what, bytes) => claims.TryAsync(database.Batches, id, room, what, bytes, pulse.Stop));
         var items = await work.TakeAsync([.. uploads.Select(u => new ArrivedFile(u.Value.Name, u.Key, u.Value.Sha256))]);
+        items = batch.Places is { } places ? PlacedFile.On(items, JsonSerializer.Deserialize<List<PlacedFile>>(places)!) : items;
         await JoinAsync(batch, items);
         foreach (var taken in uploads.Keys)
         {

@@ -83,6 +83,25 @@ public sealed class WorkBook(LyroContext database, IBackgroundJobClient jobs)
         await FindAsync(database.Batches, stop);
         await FindAsync(database.FolderDeliveries, stop);
         await FindAsync(database.ArrivalChecks, stop);
+        await FindAsync(database.ReturnChecks, stop);
+    }
+
+    /// <summary>Begins to look at what came back; false where that is at work already for its link.</summary>
+    public async Task<bool> BeginAsync(ReturnCheck check, CancellationToken stop)
+    {
+        (check.State, check.Doing, check.SeenAt) = (WorkState.Waiting, "waiting", DateTimeOffset.UtcNow);
+        database.ReturnChecks.Add(check);
+        try
+        {
+            await database.SaveChangesAsync(stop);
+            Queue(typeof(ReturnCheck), check.Id);
+            return true;
+        }
+        catch (DbUpdateException problem) when (problem.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation })
+        {
+            database.Entry(check).State = EntityState.Detached;
+            return false;
+        }
     }
 
     /// <summary>Begins a comparison whose files are all here; nothing happens where it was begun already.</summary>
@@ -154,6 +173,10 @@ public sealed class WorkBook(LyroContext database, IBackgroundJobClient jobs)
         else if (kind == typeof(ArrivalCheck))
         {
             jobs.Enqueue<ArrivalJob>(job => job.RunAsync(id));
+        }
+        else if (kind == typeof(ReturnCheck))
+        {
+            jobs.Enqueue<ReturnJob>(job => job.RunAsync(id));
         }
         else
         {

@@ -1,5 +1,4 @@
 using Lyrotrans.Core.Errors;
-using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Web.Desks;
@@ -33,7 +32,7 @@ public sealed class Arrivals(LyroContext database, ReturnDesk returns, LinkBook 
         try
         {
             // What a process left that was killed in the middle.
-            Clear(folder);
+            LaidFiles.Clear(folder);
             var words = await CompareAsync(row, link, files, folder, pulse);
             await returns.RemoveAsync(row, CancellationToken.None);
             return words;
@@ -47,15 +46,7 @@ public sealed class Arrivals(LyroContext database, ReturnDesk returns, LinkBook 
         }
         finally
         {
-            Clear(folder);
-        }
-    }
-
-    private static void Clear(string folder)
-    {
-        if (Directory.Exists(folder))
-        {
-            Directory.Delete(folder, recursive: true);
+            LaidFiles.Clear(folder);
         }
     }
 
@@ -72,7 +63,7 @@ public sealed class Arrivals(LyroContext database, ReturnDesk returns, LinkBook 
             throw new BadInputException(ArchiveCodes.NoRoom, row.What, string.Empty, "There is no room on the server to compare it now.", "Tell the sender.");
         }
 
-        Lay(files, brought, room, pulse.Stop);
+        new LaidFiles(room).Lay(files, returns.PathOf, brought, pulse.Stop);
         var found = LoadedSide.Load(brought, scratch);
         pulse.Report(new WorkProgress(0.1, "reading what was sent"));
         var sent = SentPackage.Of(package.Files, (await desks.PlanAsync(build, pulse.Stop)).Plan, scratch, pulse.Stop);
@@ -88,34 +79,5 @@ public sealed class Arrivals(LyroContext database, ReturnDesk returns, LinkBook 
     {
         string Shown(string text) => text.Replace(Path.Combine(folder, Brought) + Path.DirectorySeparatorChar, string.Empty, StringComparison.Ordinal).Replace(Path.Combine(folder, Brought), "What came", StringComparison.Ordinal).Replace(folder, string.Empty, StringComparison.Ordinal);
         return new BadInputException(problem.Code, Shown(problem.File), Shown(problem.Where), Shown(problem.Problem), Shown(problem.Remedy));
-    }
-
-    /// <summary>Each file under its own name in a folder, archives unpacked. Copies: work whose process is killed finds its files again.</summary>
-    private void Lay(List<ReturnedFile> files, string folder, long most, CancellationToken stop)
-    {
-        foreach (var file in files)
-        {
-            stop.ThrowIfCancellationRequested();
-            var (from, to) = (returns.PathOf(file), Path.Combine(folder, file.Name));
-            if (File.Exists(to))
-            {
-                throw new BadInputException(ArchiveCodes.SameName, file.Name, string.Empty, "It came twice.", "Give each file once.");
-            }
-
-            if (IsZip(from))
-            {
-                SafeUnzip.Unpack(from, file.Name, Directory.CreateDirectory(Path.Combine(folder, $"{file.Name} unpacked")).FullName, most, stop);
-                continue;
-            }
-
-            Directory.CreateDirectory(Path.GetDirectoryName(to)!);
-            File.Copy(from, to);
-        }
-    }
-
-    private static bool IsZip(string path)
-    {
-        using var stream = File.OpenRead(path);
-        return ContentSniffer.Recognise(stream) == ContentKind.Zip;
     }
 }

@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Files;
 using Lyrotrans.Storage;
@@ -5,6 +6,7 @@ using Lyrotrans.Storage.Model;
 using Lyrotrans.Web.Incoming;
 using Lyrotrans.Web.Jobs;
 using Lyrotrans.Web.Uploading;
+using Lyrotrans.Workflow.Intake;
 using Microsoft.EntityFrameworkCore;
 
 namespace Lyrotrans.Web.Links;
@@ -131,8 +133,13 @@ public sealed class ReturnDesk(LyroContext database, Settings settings, Arriving
     }
 
     /// <summary>Takes what came back by a link into its transfer, as if it had been dropped there.</summary>
+    /// <param name="link">That they came by.</param>
+    /// <param name="transfer">That they go into.</param>
+    /// <param name="places">Where some of them lie there.</param>
+    /// <param name="person">Who takes them.</param>
+    /// <param name="stop">Stops it before anything is taken.</param>
     /// <returns>Why it does not fit, in words; null where it is read now, or nothing was there.</returns>
-    public async Task<string?> TakeAsync(PackageLink link, Transfer transfer, Account person, CancellationToken stop)
+    public async Task<string?> TakeAsync(PackageLink link, Transfer transfer, IReadOnlyList<PlacedFile> places, Account person, CancellationToken stop)
     {
         var files = await database.ReturnedFiles.Where(f => f.LinkId == link.Id && f.CheckId == null && f.State == ReturnState.Here).OrderBy(f => f.At).ToListAsync(stop);
         if (files.Count == 0)
@@ -148,11 +155,11 @@ public sealed class ReturnDesk(LyroContext database, Settings settings, Arriving
             File.Move(PathOf(file), arriving.PathOf(file.Id), overwrite: true);
         }
 
-        var problem = await claims.TryAsync(transfer.RoomId, Phrases.First([.. files.Select(f => f.Name)]), files.Sum(f => f.Length), () => KeepAsync(files, transfer, person, stop), stop);
+        var problem = await claims.TryAsync(transfer.RoomId, Phrases.First([.. files.Select(f => f.Name)]), files.Sum(f => f.Length), () => KeepAsync(files, transfer, places, person, stop), stop);
         if (problem is null)
         {
             await work.FindAsync(stop);
-            await book.NoteAsync(link, LinkEventKind.Answered, person.Name, $"took {Phrases.First([.. files.Select(f => f.Name)])}", stop);
+            await book.NoteAsync(link, LinkEventKind.Answered, person.Name, $"took {Phrases.First([.. files.Select(f => f.Name)])}{(places.Count > 0 ? $"; {Phrases.Count(places.Count, "file")} at the place of its sound" : string.Empty)}", stop);
             return null;
         }
 
@@ -164,10 +171,10 @@ public sealed class ReturnDesk(LyroContext database, Settings settings, Arriving
         return problem;
     }
 
-    private async Task KeepAsync(List<ReturnedFile> files, Transfer transfer, Account person, CancellationToken stop)
+    private async Task KeepAsync(List<ReturnedFile> files, Transfer transfer, IReadOnlyList<PlacedFile> places, Account person, CancellationToken stop)
     {
         // Work that was never heard of is found at once by whoever looks for lost work, also after a kill.
-        var batch = new IntakeBatch { Id = Guid.NewGuid(), TransferId = transfer.Id, At = clock.GetUtcNow(), ById = person.Id, State = WorkState.Waiting, Doing = "waiting to be read" };
+        var batch = new IntakeBatch { Id = Guid.NewGuid(), TransferId = transfer.Id, At = clock.GetUtcNow(), ById = person.Id, State = WorkState.Waiting, Doing = "waiting to be read", Places = places.Count == 0 ? null : JsonSerializer.Serialize(places) };
         database.Batches.Add(batch);
         foreach (var file in files)
         {

@@ -14,7 +14,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Pages.Transfers;
 
 /// <summary>The packages that were built, to hand over.</summary>
-public sealed class HandoverModel(DeskLoader desks, LyroContext database, RevisionLog revisions, RoomAccess access, LinkBook book, ReturnDesk returns, ArrivalDesk arrivals, Letters letters, Tries tries, WorkBook work, Settings settings, TimeProvider clock) : DeskPage(desks, database, revisions)
+public sealed class HandoverModel(DeskLoader desks, LyroContext database, RevisionLog revisions, RoomAccess access, LinkBook book, ReturnDesk returns, ArrivalDesk arrivals, CameBackDesk cameBack, Letters letters, Tries tries, WorkBook work, Settings settings, TimeProvider clock) : DeskPage(desks, database, revisions)
 {
     private const int MostEvents = 200;
 
@@ -105,14 +105,60 @@ public sealed class HandoverModel(DeskLoader desks, LyroContext database, Revisi
     }
 
     /// <summary>Takes what came back by a link into this transfer.</summary>
-    public async Task<IActionResult> OnPostTakeAsync(Guid link, CancellationToken stop)
+    /// <param name="link">That it came by.</param>
+    /// <param name="placed">Names of files that are put where their sound lies.</param>
+    /// <param name="stop">Stops it before anything is taken.</param>
+    public async Task<IActionResult> OnPostTakeAsync(Guid link, List<string>? placed, CancellationToken stop)
     {
-        if (await FindAsync(link, stop) is { } found && await returns.TakeAsync(found, Desk.Transfer, Desk.Engineer, stop) is { } problem)
+        var found = await FindAsync(link, stop);
+        if (found is not null && await returns.TakeAsync(found, Desk.Transfer, await cameBack.PlacesAsync(found, Desk, placed ?? [], stop), Desk.Engineer, stop) is { } problem)
         {
             return BadRequest(problem);
         }
 
+        if (found is not null)
+        {
+            await cameBack.StopAsync(found, stop);
+        }
+
         return await GoTo("intake");
+    }
+
+    /// <summary>Looks at the sound of what came back by a link.</summary>
+    public async Task<IActionResult> OnPostLookThroughAsync(Guid link, CancellationToken stop)
+    {
+        if (await FindAsync(link, stop) is { } found)
+        {
+            await cameBack.BeginAsync(found, Desk.Engineer, stop);
+        }
+
+        return await CameBackAsync(link, stop);
+    }
+
+    /// <summary>Stops looking at what came back by a link.</summary>
+    public async Task<IActionResult> OnPostStopLookAsync(Guid link, CancellationToken stop)
+    {
+        if (await FindAsync(link, stop) is { } found)
+        {
+            await cameBack.StopAsync(found, stop);
+        }
+
+        return await CameBackAsync(link, stop);
+    }
+
+    /// <summary>How far a look is.</summary>
+    public Task<IActionResult> OnGetCameBackAsync(Guid link, CancellationToken stop) => CameBackAsync(link, stop);
+
+    /// <summary>What came back by a link and waits.</summary>
+    public CameBackView BackBy(PackageLink link) => new(link, [.. Returned.Where(f => f.LinkId == link.Id)], _looks.GetValueOrDefault(link.Id));
+
+    private IReadOnlyDictionary<Guid, ReturnCheck> _looks = new Dictionary<Guid, ReturnCheck>();
+
+    // Alone: what somebody types beside it stays.
+    private async Task<IActionResult> CameBackAsync(Guid link, CancellationToken stop)
+    {
+        await LoadAsync(stop);
+        return Links.FirstOrDefault(l => l.Id == link) is { } found && BackBy(found) is { Files.Count: > 0 } back ? Partial("_CameBack", back) : Content(string.Empty);
     }
 
     /// <summary>Throws away what came back by a link.</summary>
@@ -120,6 +166,7 @@ public sealed class HandoverModel(DeskLoader desks, LyroContext database, Revisi
     {
         if (await FindAsync(link, stop) is { } found)
         {
+            await cameBack.StopAsync(found, stop);
             await returns.RemoveAsync(found, [], Desk.Engineer, stop);
         }
 
@@ -208,6 +255,7 @@ public sealed class HandoverModel(DeskLoader desks, LyroContext database, Revisi
         Deliveries = await access.FolderDeliveries(Desk.Engineer.Id).Where(d => builds.Contains(d.BuildId)).OrderByDescending(d => d.At).ToListAsync(stop);
         var links = Links.Select(l => l.Id).ToList();
         Arrivals = await arrivals.OfAsync(links, stop);
+        _looks = await cameBack.OfAsync(links, stop);
         Events = await Database.LinkEvents.AsNoTracking().Where(e => links.Contains(e.LinkId)).OrderByDescending(e => e.Id).Take(MostEvents).ToListAsync(stop);
         Claims = await Database.LinkClaims.Where(c => links.Contains(c.LinkId)).GroupBy(c => c.LinkId).Select(g => new { g.Key, Count = g.Count() }).ToDictionaryAsync(g => g.Key, g => g.Count, stop);
         Returned = [.. (await returns.OfAsync(links, stop)).Where(f => f.State == ReturnState.Here)];

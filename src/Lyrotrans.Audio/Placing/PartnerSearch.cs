@@ -1,0 +1,213 @@
+using System.Numerics.Tensors;
+using Lyrotrans.Audio.Sources;
+using Lyrotrans.Core.Collections;
+using MathNet.Numerics;
+
+namespace Lyrotrans.Audio.Placing;
+
+/// <summary>
+/// Finds which of many sounds another is of, and where. Near a place that is likely only stretches are held to each of them, which is quick; anywhere, each is looked through whole.
+/// </summary>
+/// <param name="sent">Open the sounds that are looked through; all at one rate, and all begin at one place.</param>
+/// <param name="perSecond">Their samples a second.</param>
+public sealed class PartnerSearch(IReadOnlyList<Func<ISampleSource>> sent, double perSecond)
+{
+    private const int Size = 2 * SoundProbe.Stretch;
+    private const int Before = SoundProbe.Stretch / 2;
+
+    // What stands out by less is there by chance.
+    private const double LeastClearness = 7;
+    private const double LeastAgreement = 0.25;
+    private const double LeastCorrelation = 0.08;
+
+    // What is so much alike is so by more than chance, however much it is like itself.
+    private const double Alone = 0.5;
+    private const int Block = 1 << 17;
+    private const int MostElsewhere = 8;
+
+    // 3 ms: nearer places are one.
+    private const int Apart = 24;
+
+    private double Scale => perSecond / AnalysisSound.Hz;
+
+    /// <summary>How far from the place it is looked, in seconds.</summary>
+    public const double Reach = (double)Before / AnalysisSound.Hz;
+
+    /// <summary>Which of them a sound may be of that lies within <see cref="Reach"/> of a place; the most alike first.</summary>
+    /// <param name="sound">What is looked for.</param>
+    /// <param name="place">The sample that its first lies on, nearly.</param>
+    /// <param name="stop">Heeded between sounds.</param>
+    public IReadOnlyList<PartnerPlace> Near(SoughtSound sound, double place, CancellationToken stop)
+    {
+        var stretches = sound.Probe.Stretches;
+        var sought = AtOnce.Select([.. Enumerable.Range(0, (stretches.Count + 1) / 2)], p => PhaseLikeness.Sought(stretches[2 * p].Samples, (2 * p) + 1 < stretches.Count ? stretches[(2 * p) + 1].Samples : [], Size), stop);
+        var (near, plain) = ((long)Math.Round(place / Scale), new PlainLikeness([.. stretches.Select(s => s.Samples)], Size));
+        var found = AtOnce.Select([.. Enumerable.Range(0, sent.Count)], i => Near(i, near, stretches, sought, plain), stop);
+        return [.. found.SelectMany(p => p).OrderByDescending(p => p.Correlation)];
+    }
+
+    /// <summary>Which of them each sound may be of, wherever it lies; the likeliest first.</summary>
+    /// <param name="sounds">What is looked for.</param>
+    /// <param name="report">Told how far it is, 0 to 1.</param>
+    /// <param name="stop">Heeded all along.</param>
+    public IReadOnlyList<IReadOnlyList<PartnerPlace>> Anywhere(IReadOnlyList<SoughtSound> sounds, Action<double> report, CancellationToken stop)
+    {
+        var found = sounds.Select(_ => new List<(PartnerPlace Place, double Score)>()).ToList();
+        for (var i = 0; i < sent.Count && sounds.Count > 0; i++)
+        {
+            var whole = Whole(i, stop);
+            if (PhaseLikeness.Power(whole) > 0)
+            {
+                var (check, places) = (new PlaceCheck(whole), new CoarseSearch(whole).Find([.. sounds.Select(s => s.Probe.Excerpts[0])], _ => { }, stop));
+                AtOnce.Each(sounds.Count, s =>
+                {
+                    foreach (var c in places[s].Count == 0 ? [] : check.Check(sounds[s].Probe, places[s]).Where(c => c.Lies.Any(l => l)))
+                    {
+                        var agreement = (double)c.Lies.Count(l => l) / c.Lies.Length;
+                        if (agreement >= LeastAgreement && c.Correlation >= LeastCorrelation)
+                        {
+                            found[s].Add((new PartnerPlace(i, c.Place * Scale, places[s].First(p => p.Place == c.Place).Clearness, c.Correlation), agreement * c.Correlation));
+                        }
+                    }
+                }, stop);
+            }
+
+            report((i + 1.0) / sent.Count);
+        }
+
+        return [.. found.Select(f => f.OrderByDescending(p => p.Score).Select(p => p.Place).ToList())];
+    }
+
+    private float[] Whole(int i, CancellationToken stop)
+    {
+        using var mono = new MonoSound(sent[i]());
+        return mono.At(AnalysisSound.Rate).Whole(stop);
+    }
+
+    private List<PartnerPlace> Near(int of, long near, IReadOnlyList<(int At, float[] Samples)> stretches, IReadOnlyList<(Complex32[] First, Complex32[] Second)> sought, PlainLikeness likeness)
+    {
+        using var mono = new MonoSound(sent[of]());
+        var analysed = mono.At(AnalysisSound.Rate);
+        var blocks = stretches.Select(s => analysed.Read(near + s.At - Before, Size)).ToList();
+        var power = blocks.Average(b => PhaseLikeness.Power(b));
+        if (power == 0)
+        {
+            return [];
+        }
+
+        var plain = likeness.In(blocks, SoundProbe.Stretch);
+        var found = new List<PartnerPlace>();
+        foreach (var (at, clearness) in new[] { Clearest(plain), ByPhases(stretches, blocks, sought, power) })
+        {
+            var single = stretches.Zip(blocks, (s, b) => PlaceCheck.Correlation(s.Samples, b, at)).Max(c => Math.Abs(c));
+            var alike = Math.Max(Math.Abs(plain[at]), single / 2);
+            if (alike >= Alone || (clearness >= LeastClearness && alike >= LeastCorrelation))
+            {
+                found.Add(new PartnerPlace(of, (near + at - Before) * Scale, clearness, alike));
+            }
+        }
+
+        return found;
+    }
+
+    private static (int At, double Clearness) ByPhases(IReadOnlyList<(int At, float[] Samples)> stretches, List<float[]> blocks, IReadOnlyList<(Complex32[] First, Complex32[] Second)> sought, double power)
+    {
+        var (all, best) = (new double[SoundProbe.Stretch], (At: 0, Clearness: 0.0));
+        for (var pair = 0; pair < sought.Count; pair++)
+        {
+            var (first, second) = (2 * pair, Math.Min((2 * pair) + 1, stretches.Count - 1));
+            var through = PhaseLikeness.Through(blocks[first], blocks[second], Size, power);
+            var likeness = PhaseLikeness.Of((through.First, sought[pair].First), (through.Second, sought[pair].Second));
+            foreach (var values in new[] { Part(likeness, v => v.Real), Part(likeness, v => v.Imaginary) })
+            {
+                // Sound that drifts lies at one place only here and there.
+                best = Clearest(values) is var peak && peak.Clearness > best.Clearness ? peak : best;
+                for (var i = 0; i < all.Length; i++)
+                {
+                    all[i] += values[i];
+                }
+            }
+        }
+
+        return Clearest(all) is var summed && summed.Clearness > best.Clearness ? summed : best;
+    }
+
+    /// <summary>Whether a sound lies at another place in one of them nearly as well: a loop, or a note that comes again.</summary>
+    /// <param name="of">Its number.</param>
+    /// <param name="sound">What lies there.</param>
+    /// <param name="place">The sample that its first lies on.</param>
+    /// <param name="drift">How much faster it runs there, as a ratio.</param>
+    /// <param name="asWell">How nearly, 0 to 1.</param>
+    /// <param name="stop">Heeded between blocks.</param>
+    public bool IsElsewhere(int of, SoughtSound sound, double place, double drift, double asWell, CancellationToken stop)
+    {
+        using var mono = new MonoSound(sent[of]());
+        var (analysed, here) = (mono.At(AnalysisSound.Rate), (long)Math.Round(place / Scale));
+        var loudest = sound.Probe.Stretches.MaxBy(s => PhaseLikeness.Power(s.Samples) * s.Samples.Length);
+        var (alike, found) = (Alike(analysed, sound, here, drift), new List<(long Place, double Likeness)>());
+        var sought = new PlainLikeness([loudest.Samples], Block);
+        for (var from = (long)-SoundProbe.Stretch; from < analysed.Length; from += Block - SoundProbe.Stretch)
+        {
+            stop.ThrowIfCancellationRequested();
+            var plain = sought.In([analysed.Read(from, Block)], Block - SoundProbe.Stretch);
+            found.AddRange(Highest(plain.Select((v, i) => (Place: from + i - Lies(loudest.At, drift), Likeness: Math.Abs(v))).Where(p => p.Likeness >= asWell * alike && Math.Abs(p.Place - here) > Apart)));
+        }
+
+        return Highest(found).Any(p => Alike(analysed, sound, p.Place, drift) >= asWell * alike);
+    }
+
+    /// <summary>The most alike places that are no neighbours.</summary>
+    private static List<(long Place, double Likeness)> Highest(IEnumerable<(long Place, double Likeness)> places)
+    {
+        var kept = new List<(long Place, double Likeness)>();
+        foreach (var place in places.OrderByDescending(p => p.Likeness))
+        {
+            if (kept.Count == MostElsewhere)
+            {
+                break;
+            }
+
+            if (kept.TrueForAll(k => Math.Abs(k.Place - place.Place) > Apart))
+            {
+                kept.Add(place);
+            }
+        }
+
+        return kept;
+    }
+
+    private static long Lies(int at, double drift) => (long)Math.Round(at * (1 + drift));
+
+    /// <summary>How like a sound is to another at a place, all stretches together: 0 to 1.</summary>
+    private static double Alike(MonoSound analysed, SoughtSound sound, long place, double drift)
+    {
+        const int Near = 3;
+        var stretches = sound.Probe.Stretches.Select(s => s.Samples).ToList();
+        var blocks = sound.Probe.Stretches.Select(s => analysed.Read(place + Lies(s.At, drift) - Near, s.Samples.Length + (2 * Near))).ToList();
+        var best = 0.0;
+        for (var by = 0; by <= 2 * Near; by++)
+        {
+            var (cross, energy, own) = (0.0, 0.0, 0.0);
+            foreach (var (stretch, block) in stretches.Zip(blocks))
+            {
+                var other = block.AsSpan(by, stretch.Length);
+                cross += TensorPrimitives.Dot<float>(stretch, other);
+                energy += TensorPrimitives.SumOfSquares<float>(other);
+                own += TensorPrimitives.SumOfSquares<float>(stretch);
+            }
+
+            best = Math.Max(best, energy > 0 && own > 0 ? Math.Abs(cross) / Math.Sqrt(energy * own) : 0);
+        }
+
+        return best;
+    }
+
+    private static double[] Part(Complex32[] likeness, Func<Complex32, float> part) => [.. Enumerable.Range(0, SoundProbe.Stretch).Select(i => (double)part(likeness[i]))];
+
+    private static (int At, double Clearness) Clearest(double[] values)
+    {
+        var power = values.Sum(v => v * v) / values.Length;
+        var at = Enumerable.Range(0, values.Length).MaxBy(i => Math.Abs(values[i]));
+        return (at, power > 0 ? Math.Abs(values[at]) / Math.Sqrt(power) : 0);
+    }
+}
