@@ -65,6 +65,9 @@ public sealed class LyroContext(DbContextOptions<LyroContext> options) : Identit
     /// <summary>Files that came back, held by their sound to what was sent.</summary>
     public DbSet<ReturnCheck> ReturnChecks => Set<ReturnCheck>();
 
+    /// <summary>Packages that were read back as their receivers would read them.</summary>
+    public DbSet<RehearsalRun> RehearsalRuns => Set<RehearsalRun>();
+
     /// <summary>Packages in folders of the server.</summary>
     public DbSet<FolderDelivery> FolderDeliveries => Set<FolderDelivery>();
 
@@ -113,6 +116,9 @@ public sealed class LyroContext(DbContextOptions<LyroContext> options) : Identit
         builder.Entity<ArrivalCheck>().HasIndex(c => c.LinkId, "IX_ArrivalChecks_Going").IsUnique().HasFilter($"\"State\" IN ({(int)WorkState.Receiving}, {(int)WorkState.Waiting}, {(int)WorkState.Working})");
         builder.Entity<ReturnCheck>().HasOne<PackageLink>().WithMany().HasForeignKey(c => c.LinkId);
         builder.Entity<ReturnCheck>().HasIndex(c => c.LinkId, "IX_ReturnChecks_Going").IsUnique().HasFilter($"\"State\" IN ({(int)WorkState.Waiting}, {(int)WorkState.Working})");
+        builder.Entity<RehearsalRun>().HasIndex(r => new { r.BuildId, r.At });
+        builder.Entity<RehearsalRun>().HasOne<PackageBuild>().WithMany().HasForeignKey(r => r.BuildId);
+        builder.Entity<RehearsalRun>().HasIndex(r => r.BuildId, "IX_RehearsalRuns_Going").IsUnique().HasFilter($"\"State\" IN ({(int)WorkState.Waiting}, {(int)WorkState.Working})");
         builder.Entity<FolderDelivery>().HasIndex(d => d.BuildId);
         builder.Entity<FolderDelivery>().HasOne<PackageBuild>().WithMany().HasForeignKey(d => d.BuildId);
         builder.Entity<HeardMark>().HasIndex(m => m.BuildId);

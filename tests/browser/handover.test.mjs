@@ -63,6 +63,39 @@ test("every file is listened to by keys, what is heard and what is wrong is said
   assert.match(await page.locator("#packages").innerText(), /1 file heard, no fault/);
 });
 
+test("the package is read back as its receiver would read it, and what would sound otherwise is heard before it goes", async () => {
+  const { page } = sender;
+  await page.goto(`${transfer}/handover`);
+  await page.locator("#packages [data-rehearse]").first().click();
+  await page.waitForSelector("#read");
+  const read = async () => {
+    await page.click("#read");
+    await page.waitForFunction(() => document.getElementById("rehearsal").dataset.state === "Done", null, { timeout: 2 * HANGS });
+  };
+  await read();
+  assert.match(await page.locator("#rehearsed").innerText(), /everything is where it was sent and sounds as it was sent/);
+  await page.getByLabel("channels after the first").check();
+  await page.fill("#limits input[name=longest]", "8");
+  const done = page.waitForResponse(r => r.url().includes("handler=Read"));
+  await page.click("#read");
+  await done;
+  await page.waitForSelector("#sounds tbody tr", { timeout: 2 * HANGS });
+  assert.match(await page.locator("#rehearsed").innerText(), /tracks sound otherwise\.[^]*other names/);
+  const row = page.locator("#sounds tbody tr").first();
+  assert.match(await row.innerText(), /−?\d+\.\d[^]*10:00:\d\d:\d\d[^]*as sent/);
+  for (const what of ["sent", "read", "difference"]) {
+    await row.locator(`[data-hear=${what}]`).click();
+    await page.waitForFunction(() => document.body.dataset.listening === "yes", null, { timeout: HANGS });
+    assert.equal(await row.locator(`[data-hear=${what}]`).getAttribute("aria-pressed"), "true");
+  }
+  await row.locator("[data-hear=difference]").click();
+  await page.waitForFunction(() => !document.body.dataset.listening);
+  await shot(page, "rehearse");
+  assert.deepEqual(await violations(sender), []);
+  await page.goto(`${transfer}/handover`);
+  assert.match(await page.locator("#packages").innerText(), /reads otherwise/);
+});
+
 test("a link is made, shown once, and opens the receiver's page without an account", async () => {
   const { page } = sender;
   await page.goto(`${transfer}/handover`);

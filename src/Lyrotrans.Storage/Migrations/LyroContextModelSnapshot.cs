@@ -568,6 +568,74 @@ namespace Lyrotrans.Storage.Migrations
                     b.ToTable("Links");
                 });
 
+            modelBuilder.Entity("Lyrotrans.Storage.Model.RehearsalRun", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<int>("Attempts")
+                        .HasColumnType("integer");
+
+                    b.Property<Guid>("BuildId")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<long>("Claimed")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Doing")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Error")
+                        .HasColumnType("text");
+
+                    b.Property<string>("ErrorCode")
+                        .HasColumnType("text");
+
+                    b.Property<double>("Fraction")
+                        .HasColumnType("double precision");
+
+                    b.Property<bool?>("IsSame")
+                        .HasColumnType("boolean");
+
+                    b.Property<string>("Limits")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<Guid?>("Owner")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("Report")
+                        .HasColumnType("text");
+
+                    b.Property<DateTimeOffset?>("SeenAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<int>("State")
+                        .HasColumnType("integer");
+
+                    b.Property<bool>("StopAsked")
+                        .HasColumnType("boolean");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("BuildId", "At");
+
+                    b.HasIndex(new[] { "BuildId" }, "IX_RehearsalRuns_Going")
+                        .IsUnique()
+                        .HasFilter("\"State\" IN (1, 2)");
+
+                    b.ToTable("RehearsalRuns");
+                });
+
             modelBuilder.Entity("Lyrotrans.Storage.Model.ReturnCheck", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1149,6 +1217,15 @@ namespace Lyrotrans.Storage.Migrations
                 });
 
             modelBuilder.Entity("Lyrotrans.Storage.Model.PackageLink", b =>
+                {
+                    b.HasOne("Lyrotrans.Storage.Model.PackageBuild", null)
+                        .WithMany()
+                        .HasForeignKey("BuildId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Lyrotrans.Storage.Model.RehearsalRun", b =>
                 {
                     b.HasOne("Lyrotrans.Storage.Model.PackageBuild", null)
                         .WithMany()

@@ -7,13 +7,16 @@ using Lyrotrans.Core.Storing;
 using Lyrotrans.Core.Time;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Rooms;
+using Lyrotrans.Storage.Store;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Keeping;
 using Lyrotrans.Web.Links;
 using Lyrotrans.Web.Listening;
+using Lyrotrans.Web.Rehearsing;
 using Lyrotrans.Workflow.Build.Prints;
 using Lyrotrans.Workflow.Hearing;
 using Lyrotrans.Workflow.Proving;
+using Lyrotrans.Workflow.Rehearsing;
 using Lyrotrans.Workflow.Sounds;
 using Microsoft.EntityFrameworkCore;
 
@@ -33,6 +36,7 @@ public static class ListeningEndpoints
         app.MapGet("/transfers/{id:guid}/listen", SessionAsync);
         app.MapGet("/transfers/{id:guid}/media/{sha256}/listen", MediumAsync);
         app.MapGet("/builds/{id:guid}/listen", FileAsync);
+        app.MapGet("/builds/{id:guid}/rehearsal/listen", RehearsedAsync);
         app.MapGet("/builds/{id:guid}/outline", OutlineAsync);
         app.MapGet("/builds/{id:guid}/places", PlacesAsync);
     }
@@ -121,6 +125,50 @@ public static class ListeningEndpoints
         return Streamed.Made(context, seats.TryTake(desks.IdOf(context.User)), output => Compared(output, package, plan, file, what ?? "found", from ?? 0, new StoredMedia(media), stop), stop);
     }
 
+    /// <summary>A track of a package as it was sent, as its receiver would read it with the limits of the newest reading, or what is left between.</summary>
+    private static async Task<IResult> RehearsedAsync(
+        Guid id, string track, string? what, long? from, HttpContext context, DeskLoader desks, RoomAccess access, PackageStore packages, RehearsalDesk rehearsals, FileStore files, ListeningSeats seats, CancellationToken stop)
+    {
+        var person = desks.IdOf(context.User);
+        var build = await access.Builds(person).SingleOrDefaultAsync(b => b.Id == id, stop);
+        if (build is not { State: WorkState.Done } || packages.Kept(id) is not { } package || (await rehearsals.OfAsync([id], stop)).GetValueOrDefault(id) is not { } run)
+        {
+            return Results.NotFound();
+        }
+
+        var (plan, _) = await desks.PlanAsync(build, stop);
+        return Rehearsal.Has(plan, track) ? Streamed.Made(context, seats.TryTake(person), output => Heard(output), stop) : Results.NotFound();
+
+        void Heard(Stream output)
+        {
+            var folder = Path.Combine(files.Scratch, $"{Guid.NewGuid():N}.rehearsed");
+            try
+            {
+                using var both = Rehearsal.Of(package.Files, plan, RehearsalDesk.LimitsOf(run), folder, stop, track).Open(track, from ?? 0)!;
+                var other = Printing.Planar(RehearsedTrack.Channels);
+                ListeningStream.Write(output, both.Rate, RehearsedTrack.Channels, both.Length - both.From, (at, count, into) =>
+                {
+                    if (what == "sent")
+                    {
+                        both.ReadSent(both.From + at, count, into);
+                        return;
+                    }
+
+                    both.ReadBack(both.From + at, count, into);
+                    if (what == "difference")
+                    {
+                        both.ReadSent(both.From + at, count, other);
+                        Subtract(into, other, count);
+                    }
+                }, stop);
+            }
+            finally
+            {
+                LaidFiles.Clear(folder);
+            }
+        }
+    }
+
     /// <summary>How a sound file of a package looks.</summary>
     private static async Task<IResult> OutlineAsync(Guid id, string path, HttpContext context, DeskLoader desks, RoomAccess access, PackageStore packages, Outlines outlines, ListeningSeats seats, CancellationToken stop)
     {
@@ -178,13 +226,21 @@ public static class ListeningEndpoints
             }
 
             meant.Read(from + at, count, found is null ? into : other);
-            for (var c = 0; found is not null && c < into.Length; c++)
+            if (found is not null)
             {
-                for (var i = 0; i < count; i++)
-                {
-                    into[c][i] = (into[c][i] - other[c][i]) * ListeningStream.Raised;
-                }
+                Subtract(into, other, count, ListeningStream.Raised);
             }
         }, stop);
+    }
+
+    private static void Subtract(double[][] from, double[][] what, int count, double raised = 1)
+    {
+        for (var c = 0; c < from.Length; c++)
+        {
+            for (var i = 0; i < count; i++)
+            {
+                from[c][i] = (from[c][i] - what[c][i]) * raised;
+            }
+        }
     }
 }

@@ -84,22 +84,30 @@ public sealed class WorkBook(LyroContext database, IBackgroundJobClient jobs)
         await FindAsync(database.FolderDeliveries, stop);
         await FindAsync(database.ArrivalChecks, stop);
         await FindAsync(database.ReturnChecks, stop);
+        await FindAsync(database.RehearsalRuns, stop);
     }
 
     /// <summary>Begins to look at what came back; false where that is at work already for its link.</summary>
-    public async Task<bool> BeginAsync(ReturnCheck check, CancellationToken stop)
+    public Task<bool> BeginAsync(ReturnCheck check, CancellationToken stop) => BeginOneAsync(check, stop);
+
+    /// <summary>Begins to read a package back; false where that is at work already for it.</summary>
+    public Task<bool> BeginAsync(RehearsalRun run, CancellationToken stop) => BeginOneAsync(run, stop);
+
+    // The database keeps it to one at a time.
+    private async Task<bool> BeginOneAsync<T>(T work, CancellationToken stop)
+        where T : LongWork
     {
-        (check.State, check.Doing, check.SeenAt) = (WorkState.Waiting, "waiting", DateTimeOffset.UtcNow);
-        database.ReturnChecks.Add(check);
+        (work.State, work.Doing, work.SeenAt) = (WorkState.Waiting, "waiting", DateTimeOffset.UtcNow);
+        database.Add(work);
         try
         {
             await database.SaveChangesAsync(stop);
-            Queue(typeof(ReturnCheck), check.Id);
+            Queue(typeof(T), work.Id);
             return true;
         }
         catch (DbUpdateException problem) when (problem.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation })
         {
-            database.Entry(check).State = EntityState.Detached;
+            database.Entry(work).State = EntityState.Detached;
             return false;
         }
     }
@@ -177,6 +185,10 @@ public sealed class WorkBook(LyroContext database, IBackgroundJobClient jobs)
         else if (kind == typeof(ReturnCheck))
         {
             jobs.Enqueue<ReturnJob>(job => job.RunAsync(id));
+        }
+        else if (kind == typeof(RehearsalRun))
+        {
+            jobs.Enqueue<RehearsalJob>(job => job.RunAsync(id));
         }
         else
         {

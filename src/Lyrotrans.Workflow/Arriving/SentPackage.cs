@@ -22,7 +22,8 @@ public sealed record SentPackage(SentSession Sent, IMediaFiles Media)
     /// <param name="plan">That it was built by.</param>
     /// <param name="scratch">Gets the media that lie inside a file of clips.</param>
     /// <param name="stop">Heeded between media.</param>
-    public static SentPackage Of(IReadOnlyList<KeptFile> files, DeliveryPlan plan, string scratch, CancellationToken stop)
+    /// <param name="wanted">Ids of the media whose sound is wanted; null is all.</param>
+    public static SentPackage Of(IReadOnlyList<KeptFile> files, DeliveryPlan plan, string scratch, CancellationToken stop, IReadOnlySet<string>? wanted = null)
     {
         var (kept, sounds) = (files.ToDictionary(f => f.Path), new Dictionary<string, IStoredFile>());
         foreach (var file in plan.Files.Where(f => kept.ContainsKey(f.Path)))
@@ -35,7 +36,7 @@ public sealed record SentPackage(SentSession Sent, IMediaFiles Media)
             {
                 Directory.CreateDirectory(scratch);
                 using var embedded = EmbeddedMedia.Open(kept[file.Path].File, Path.GetFileName(file.Path));
-                foreach (var medium in embedded.Extract(scratch, stop))
+                foreach (var medium in embedded.Extract(scratch, stop, wanted))
                 {
                     sounds[medium.Media.Id] = new DiskFile(medium.Path);
                 }

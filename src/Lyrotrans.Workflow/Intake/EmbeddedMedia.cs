@@ -64,10 +64,11 @@ public sealed class EmbeddedMedia : IDisposable
     /// <summary>Writes each medium once, however many compositions refer to it.</summary>
     /// <param name="folder">Gets the files.</param>
     /// <param name="stop">Stops between two media.</param>
+    /// <param name="wanted">Ids of those that are wanted; null is all.</param>
     /// <exception cref="BadInputException">One cannot be read.</exception>
-    public IEnumerable<EmbeddedMedium> Extract(string folder, CancellationToken stop)
+    public IEnumerable<EmbeddedMedium> Extract(string folder, CancellationToken stop, IReadOnlySet<string>? wanted = null)
     {
-        foreach (var (media, names) in _media)
+        foreach (var (media, names) in _media.Where(m => wanted?.Contains(m.Media.Id) ?? true))
         {
             stop.ThrowIfCancellationRequested();
             var target = Path.Combine(folder, Guid.NewGuid().ToString("N"));

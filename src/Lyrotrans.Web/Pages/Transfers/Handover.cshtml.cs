@@ -8,13 +8,14 @@ using Lyrotrans.Web.Doors;
 using Lyrotrans.Web.Jobs;
 using Lyrotrans.Web.Links;
 using Lyrotrans.Web.Mail;
+using Lyrotrans.Web.Rehearsing;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 
 namespace Lyrotrans.Web.Pages.Transfers;
 
 /// <summary>The packages that were built, to hand over.</summary>
-public sealed class HandoverModel(DeskLoader desks, LyroContext database, RevisionLog revisions, RoomAccess access, LinkBook book, ReturnDesk returns, ArrivalDesk arrivals, CameBackDesk cameBack, Letters letters, Tries tries, WorkBook work, Settings settings, TimeProvider clock) : DeskPage(desks, database, revisions)
+public sealed class HandoverModel(DeskLoader desks, LyroContext database, RevisionLog revisions, RoomAccess access, LinkBook book, ReturnDesk returns, ArrivalDesk arrivals, CameBackDesk cameBack, RehearsalDesk rehearsals, Letters letters, Tries tries, WorkBook work, Settings settings, TimeProvider clock) : DeskPage(desks, database, revisions)
 {
     private const int MostEvents = 200;
 
@@ -42,6 +43,16 @@ public sealed class HandoverModel(DeskLoader desks, LyroContext database, Revisi
     public string HeardOf(PackageBuild build) => _heard.GetValueOrDefault(build.Id) is var (heard, faults) && heard > 0 ? $"{Phrases.Count(heard, "file")} heard, {(faults > 0 ? Phrases.Count(faults, "fault") : "no fault")}" : "listen to it";
 
     private Dictionary<Guid, (int Heard, int Faults)> _heard = [];
+
+    /// <summary>What came of reading a package back, in a few words.</summary>
+    public (string Words, string Class) ReadBackOf(PackageBuild build) => _rehearsals.GetValueOrDefault(build.Id)?.IsSame switch
+    {
+        null => ("read it back", string.Empty),
+        true => ("reads as sent", "good"),
+        false => ("reads otherwise", "flag"),
+    };
+
+    private IReadOnlyDictionary<Guid, RehearsalRun> _rehearsals = new Dictionary<Guid, RehearsalRun>();
 
     /// <summary>Whether a link opens its package now.</summary>
     public bool Holds(PackageLink link) => link.Holds(clock.GetUtcNow());
@@ -256,6 +267,7 @@ public sealed class HandoverModel(DeskLoader desks, LyroContext database, Revisi
         var links = Links.Select(l => l.Id).ToList();
         Arrivals = await arrivals.OfAsync(links, stop);
         _looks = await cameBack.OfAsync(links, stop);
+        _rehearsals = await rehearsals.OfAsync(builds, stop);
         Events = await Database.LinkEvents.AsNoTracking().Where(e => links.Contains(e.LinkId)).OrderByDescending(e => e.Id).Take(MostEvents).ToListAsync(stop);
         Claims = await Database.LinkClaims.Where(c => links.Contains(c.LinkId)).GroupBy(c => c.LinkId).Select(g => new { g.Key, Count = g.Count() }).ToDictionaryAsync(g => g.Key, g => g.Count, stop);
         Returned = [.. (await returns.OfAsync(links, stop)).Where(f => f.State == ReturnState.Here)];
