@@ -13,7 +13,7 @@ export const email = "engineer@quillfeather.example";
 export const password = () =>
   process.env.LYRO_DEMO_PASSWORD ?? readFileSync(new URL("../../data/demo-password", import.meta.url), "utf8").trim();
 
-/** Milliseconds after which work that goes on is taken for work that hangs, on however slow a machine; fewer where somebody waits for the answer. */
+/** Milliseconds after which work that goes on is taken for work that hangs, on however slow a machine; fewer where somebody waits. */
 export const HANGS = Number(process.env.LYRO_HANGS ?? 300000);
 
 export const root = process.env.LYRO_ROOT ?? new URL("../..", import.meta.url).pathname;

@@ -29,6 +29,7 @@ public sealed record ReadingLimits(IReadOnlyList<ReadingLimit> Unread, long? Lon
     /// <summary>A program that reads everything.</summary>
     public static ReadingLimits None { get; } = new([]);
 
+    /// <summary>Whether something of this kind is not read.</summary>
     public bool Has(ReadingLimit limit) => Unread.Contains(limit);
 
     /// <summary>What a sheet says of how its room reads. A sheet says what it wants, and what it wants done before it is taken for what its program cannot do itself.</summary>
