@@ -14,8 +14,9 @@ internal static class ProofCommand
     {
         var package = new Argument<string>("OUT") { Description = $"A package zip or its folder, an {SessionFormats.Words("or")} file, or an open session document." };
         var against = new Option<string>("--against") { Description = "The session that it was built from; without it a package is checked against what it says of itself, and never called proved." };
+        var with = new Option<string[]>("--with") { Description = "For a follow-up: the package before it, or packages, the first one first. All are checked as the one that they make together.", AllowMultipleArgumentsPerToken = false };
         var all = new Option<bool>("--all") { Description = "Every row, not only what differs." };
-        var command = new Command("proof", "Reads what was written back and compares it with its session.") { package, against, all };
+        var command = new Command("proof", "Reads what was written back and compares it with its session.") { package, against, with, all };
         var choices = new PreparationChoices("without it and what follows a package is held to its own manifest's.");
         var accept = AcceptOption.Make();
         choices.AddTo(command);
@@ -30,12 +31,12 @@ internal static class ProofCommand
                 var known = InstallationKey.Known(parsed.GetValue(keys) ?? [], FileProof.SignerOf(path));
                 if (parsed.GetValue(against) is not { } source)
                 {
-                    var whole = FileProof.Check(path, known, scratch.Path, pulse.Report, pulse.Stop);
+                    var whole = FileProof.Check(path, known, scratch.Path, pulse.Report, pulse.Stop, parsed.GetValue(with));
                     return () => Print(whole, parsed.GetValue(all));
                 }
 
                 var loaded = SessionLoader.Load(source, scratch.Path);
-                var report = FileProof.Prove(path, loaded, scratch.Path, pulse.Report, pulse.Stop, choices.AreSaid(parsed) ? choices.Of(parsed, loaded) : null, parsed.GetValue(accept), known);
+                var report = FileProof.Prove(path, loaded, scratch.Path, pulse.Report, pulse.Stop, choices.AreSaid(parsed) ? choices.Of(parsed, loaded) : null, parsed.GetValue(accept), known, parsed.GetValue(with));
                 return () => Print(report, parsed.GetValue(all));
             },
             stop));

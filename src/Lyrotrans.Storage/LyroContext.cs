@@ -124,5 +124,6 @@ public sealed class LyroContext(DbContextOptions<LyroContext> options) : Identit
         builder.Entity<HeardMark>().HasIndex(m => m.BuildId);
         builder.Entity<HeardMark>().HasOne<PackageBuild>().WithMany().HasForeignKey(m => m.BuildId);
         builder.Entity<PackageBuild>().HasOne<Transfer>().WithMany().HasForeignKey(b => b.TransferId);
+        builder.Entity<PackageBuild>().HasOne<PackageBuild>().WithMany().HasForeignKey(b => b.FollowsId);
     }
 }

@@ -49,7 +49,7 @@ public class PreparationSchemaTests
             Markers = MarkersForm.ListOnly,
             Clips = new ClipChoices(SessionFormats.Usual) { PerGroup = true, NamedAfterTracks = true, Options = SessionFormats.OfClips.SelectMany(f => f.Clips.Options).Aggregate(default(Core.ClipFormats.FormatChoices), (chosen, o) => chosen.With(o, o.Values[1].Id)) },
             Mix = new MixChoices(Sounding: MixSounding.OnlyMarked, Finished: true) { DryStems = true, CopyRate = 128 },
-            Click = new ClickChoices(Accents: [new MeterAccents(7, 8, pattern)], Voice: ClickVoice.Wood, Parts: 3, TempoInName: true),
+            Click = new ClickChoices(Accents: [new MeterAccents(7, 8, pattern)], Voice: ClickVoice.Wood, Parts: 3, TempoInName: true) { FileName = "27_Click" },
             Accepted = ["missing swell.wav"],
             Answers = [new FlagAnswer("clipped", "2 files clip", true, "It is meant.", ["0123456789abcdef"])],
             Sheet = new SheetTerms("Picture editing") { Notes = "n", LargestFile = 1 << 30, LongestName = 31, Rate = 48_000, FrameRate = "25", Picture = "25 frames", MutedClips = true, Formats = "AAF", Start = "01:00:00:00" },

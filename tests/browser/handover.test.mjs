@@ -392,6 +392,30 @@ test("the report says what was sent, heard and received, and its signature is ch
   assert.equal(lyro().status, 2);
 });
 
+test("the other takes, please: what is new goes alone in three presses, and is one package with what is there", async () => {
+  const { page } = sender;
+  await page.goto(`${transfer}/handover`);
+  assert.match(await page.locator("#has").innerText(), /has revision \d+, confirmed by/);
+  await page.goto(`${transfer}/prepare`);
+  const before = await page.locator("#sheet").getAttribute("data-revision");
+  await page.getByLabel("Polarity of Cello", { exact: true }).selectOption("true");
+  await page.waitForFunction(was => document.getElementById("sheet").dataset.revision !== was, before);
+  await page.goto(`${transfer}/handover`);
+  await page.locator("[data-follow-up]").last().click();
+  await page.waitForURL(/\/build/);
+  await page.waitForFunction(() => document.getElementById("state")?.dataset.state === "Done", null, { timeout: HANGS });
+  await page.goto(`${transfer}/handover`);
+  assert.match(await page.locator("[data-follows]").first().innerText(), /follow-up to revision \d+: [^]*as before and not sent/);
+  await shot(page, "follow-up");
+  await page.click("#make-link");
+  await page.waitForSelector("#offered");
+  await receiver.page.goto(address + new URL(await page.inputValue("#link")).pathname);
+  assert.match(await receiver.page.locator("#follow-up").innerText(), /A follow-up to what you have[^]*Instead of what you have/);
+  await shot(receiver.page, "receive-follow-up");
+  assert.deepEqual(await violations(receiver), []);
+  assert.deepEqual(await violations(sender), []);
+});
+
 test("no script broke and nothing was blocked on the way", () => {
   const known = /404|status of 4\d\d/;
   assert.deepEqual(

@@ -16,6 +16,12 @@ public sealed record ClickChoices(
     bool Print = false, bool Midi = false, double LevelDb = -6, int CountInBars = 0, CountIn CountIn = CountIn.AllFiles, ValueArray<MeterAccents> Accents = default,
     ClickVoice Voice = ClickVoice.Tones, int Parts = 1, bool TempoInName = false)
 {
+    /// <summary>What its file is called, without extension; null is by the pattern of all names.</summary>
+    public string? FileName { get; init; }
+
+    /// <summary>Of its file, in characters.</summary>
+    public const int LongestName = 100;
+
     /// <summary>The most bars that a count-in can have.</summary>
     public const int MostCountInBars = 2;
 

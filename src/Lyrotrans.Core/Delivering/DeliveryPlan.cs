@@ -243,7 +243,7 @@ public sealed class DeliveryPlan
 
     private static string ClickName(Session session, Preparation preparation, IReadOnlyDictionary<string, string> names)
     {
-        var name = LegalName.From(NamePattern.Fill(preparation.NamePattern, DeliveredNames.Fields(session, preparation, null, names.Count + 1, preparation.Click.TempoInName ? ClickTrack.NameOf(session) : "Click")));
+        var name = LegalName.From(preparation.Click.FileName ?? NamePattern.Fill(preparation.NamePattern, DeliveredNames.Fields(session, preparation, null, names.Count + 1, preparation.Click.TempoInName ? ClickTrack.NameOf(session) : "Click")));
         return LegalName.Unique(names.Values.Append(name))[^1];
     }
 

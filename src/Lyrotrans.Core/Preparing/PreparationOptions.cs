@@ -282,6 +282,10 @@ public static class PreparationOptions
         {
             OnlyTrue = true,
         },
+        new TextOption<ClickChoices>("fileName", "called", "What the click's file is called, without extension; without it the pattern's name is taken.", c => c.FileName, (c, value) => c with { FileName = string.IsNullOrWhiteSpace(value) ? null : value.Trim() }, c => c.FileName is null ? "the click's name from the pattern" : $"click called {c.FileName}")
+        {
+            Problem = value => value.Length <= ClickChoices.LongestName ? null : $"A name of a file is no longer than {ClickChoices.LongestName} characters.",
+        },
     };
 
     /// <summary>How tracks that are kept as clips go into a file of clips, of whichever format.</summary>

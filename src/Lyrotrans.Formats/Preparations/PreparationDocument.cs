@@ -14,10 +14,11 @@ namespace Lyrotrans.Formats.Preparations;
 /// <summary>A preparation as JSON: kept with each revision and inside every manifest, so that a package says how it was meant.</summary>
 public static class PreparationDocument
 {
-    /// <summary>1 had no version, and the options of single formats among the choices of all. Until 2 nothing was accepted; until 3 tempo had no bounds of 10 and 50 samples; until 4 no flag was answered and no sheet asked for anything; until 5 no picture went as a file, markers went in all files, and no sheet asked for formats, a start or folders; until 6 mixes were of what goes, a click of two tones on each beat, and names had three fields and were not cleaned; until 7 all files had one rate, the session's, and one form, and a track went as one thing; until 8 kinds of files had no channels and places of their own, copies one bit rate, effects were oversampled as in the session, and clips were called as here. The oldest that can say a preparation is written.</summary>
-    public const int Version = 9;
+    /// <summary>1 had no version, and the options of single formats among the choices of all. Until 2 nothing was accepted; until 3 tempo had no bounds of 10 and 50 samples; until 4 no flag was answered and no sheet asked for anything; until 5 no picture went as a file, markers went in all files, and no sheet asked for formats, a start or folders; until 6 mixes were of what goes, a click of two tones on each beat, and names had three fields and were not cleaned; until 7 all files had one rate, the session's, and one form, and a track went as one thing; until 8 kinds of files had no channels and places of their own, copies one bit rate, effects were oversampled as in the session, and clips were called as here; until 9 the click's file was called by the pattern. The oldest that can say a preparation is written.</summary>
+    public const int Version = 10;
 
     // Of documents without any of these, one after the other.
+    private const int BeforeClickNames = 9;
     private const int BeforePlaces = 8;
     private const int BeforeKinds = 7;
     private const int BeforeMixes = 6;
@@ -136,7 +137,8 @@ public static class PreparationDocument
     }
 
     private static int VersionOf(Preparation preparation) =>
-        preparation.Oversampling is not null || preparation.Clips.NamedAfterTracks || preparation.Mix.CopyRate is not null || preparation.Kinds.Any(k => k.Value.Channels is not null || k.Value.Range == FileRange.Chosen || k.Value.Start is not null || k.Value.End is not null) || preparation.Tracks.Any(t => t.Oversampled.Count > 0) ? Version :
+        preparation.Click.FileName is not null ? Version :
+        preparation.Oversampling is not null || preparation.Clips.NamedAfterTracks || preparation.Mix.CopyRate is not null || preparation.Kinds.Any(k => k.Value.Channels is not null || k.Value.Range == FileRange.Chosen || k.Value.Start is not null || k.Value.End is not null) || preparation.Tracks.Any(t => t.Oversampled.Count > 0) ? BeforeClickNames :
         preparation.Rate is not null || preparation.Tags || preparation.EndTail != 0 || preparation.Kinds.Any || preparation.Mix is { Finished: true } or { DryStems: true } || preparation.Clips.PerGroup || preparation.Sheet is { MutedClips: true }
             || preparation.Tracks.Any(t => t.Beneath.Count > 0 || t.Without.Count > 0 || t.Treatment is Treatment.PrintLevel or Treatment.StemOnly) ? BeforePlaces :
         preparation.Cleaning.Any || preparation.Version is not null || preparation.Date is not null || NamePattern.Fields.Except(NamePattern.FieldsOfBefore).Any(f => NamePattern.Has(preparation.NamePattern, f)) ||

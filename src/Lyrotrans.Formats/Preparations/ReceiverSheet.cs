@@ -99,6 +99,8 @@ public sealed class ReceiverSheet
             sheet[name] = value!.DeepClone();
         }
 
+        // A name that was typed in is one session's.
+        (sheet["click"] as JsonObject)?.Remove("fileName");
         return sheet.ToJsonString(s_indented) + "\n";
     }
 

@@ -457,6 +457,9 @@ namespace Lyrotrans.Storage.Migrations
                     b.Property<DateTimeOffset?>("FinishedAt")
                         .HasColumnType("timestamp with time zone");
 
+                    b.Property<Guid?>("FollowsId")
+                        .HasColumnType("uuid");
+
                     b.Property<double>("Fraction")
                         .HasColumnType("double precision");
 
@@ -499,6 +502,8 @@ namespace Lyrotrans.Storage.Migrations
                         .HasColumnType("text");
 
                     b.HasKey("Id");
+
+                    b.HasIndex("FollowsId");
 
                     b.HasIndex("TransferId");
 
@@ -1209,6 +1214,10 @@ namespace Lyrotrans.Storage.Migrations
 
             modelBuilder.Entity("Lyrotrans.Storage.Model.PackageBuild", b =>
                 {
+                    b.HasOne("Lyrotrans.Storage.Model.PackageBuild", null)
+                        .WithMany()
+                        .HasForeignKey("FollowsId");
+
                     b.HasOne("Lyrotrans.Storage.Model.Transfer", null)
                         .WithMany()
                         .HasForeignKey("TransferId")

@@ -24,6 +24,9 @@ public sealed class PackageBuild : LongWork
     /// <summary>When it was begun; the date of the files in the package.</summary>
     public DateTimeOffset At { get; set; }
 
+    /// <summary>The package that its receiver has already, of which this one brings only what is new or changed; null for a whole package.</summary>
+    public Guid? FollowsId { get; set; }
+
     /// <summary>File name for the download.</summary>
     public string? FileName { get; set; }
 

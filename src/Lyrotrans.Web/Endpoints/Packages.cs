@@ -22,7 +22,7 @@ public static class Packages
 
     private static async Task<IResult> PackageAsync(Guid id, HttpContext context, DeskLoader desks, RoomAccess access, PackageStore packages, LyroContext database, RoomLog log, CancellationToken stop)
     {
-        if (await FindAsync(id, context, desks, access, stop) is not { State: WorkState.Done, FileName: not null } build || packages.Package(id) is not { } package)
+        if (await FindAsync(id, context, desks, access, stop) is not { State: WorkState.Done, FileName: not null } build || (build.FollowsId is null ? packages.Package(id) : packages.Sent(build)?.Zip) is not { } package)
         {
             return Results.NotFound();
         }

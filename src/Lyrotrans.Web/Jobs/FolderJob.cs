@@ -44,7 +44,7 @@ public sealed class FolderJob(LyroContext database, IDbContextFactory<LyroContex
     private async Task<string> WorkAsync(Guid id, WorkPulse pulse)
     {
         var delivery = await database.FolderDeliveries.SingleAsync(d => d.Id == id, pulse.Stop);
-        var package = packages.Kept(delivery.BuildId) ?? throw new BadInputException(HandingCodes.NoFolder, delivery.Name, string.Empty, "The package is not kept any more.", "Build it again.");
+        var package = packages.Sent(await database.Builds.AsNoTracking().SingleAsync(b => b.Id == delivery.BuildId, pulse.Stop)) ?? throw new BadInputException(HandingCodes.NoFolder, delivery.Name, string.Empty, "The package is not kept any more.", "Build it again.");
         IReadOnlyList<KeptFile> files = delivery.IsZip
             ? [new KeptFile(delivery.Name, package.Zip.Length, await SumAsync(package.Zip, pulse.Stop), package.Zip)]
             : [.. package.Files.Select(f => f with { Path = f.Path[package.Folder.Length..] })];

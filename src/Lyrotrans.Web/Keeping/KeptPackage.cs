@@ -1,5 +1,6 @@
 using Lyrotrans.Core.Storing;
 using Lyrotrans.Workflow.Build;
+using Lyrotrans.Workflow.Following;
 using Lyrotrans.Workflow.Packing;
 
 namespace Lyrotrans.Web.Keeping;
@@ -25,6 +26,9 @@ public sealed class KeptPackage(Guid build, IStoredFile zip, IReadOnlyList<KeptF
     /// <summary>What the package says of itself; it was proved when it was kept.</summary>
     public Manifest Manifest => field ??= ReadManifest();
 
+    /// <summary>The list of a follow-up; null for a whole package.</summary>
+    public FollowUp? FollowUp => field ??= files.FirstOrDefault(f => Path.GetFileName(f.Path) == Workflow.Following.FollowUp.ListName) is { } list ? Workflow.Following.FollowUp.FromJson(Bytes(list), list.Path) : null;
+
     /// <summary>The sheet that a person reads.</summary>
     public KeptFile? Sheet => files.FirstOrDefault(f => f.Path.EndsWith(SheetName, StringComparison.Ordinal));
 
@@ -34,11 +38,13 @@ public sealed class KeptPackage(Guid build, IStoredFile zip, IReadOnlyList<KeptF
     /// <summary>A file by its path.</summary>
     public KeptFile? this[string path] => files.FirstOrDefault(f => f.Path == path);
 
-    private Manifest ReadManifest()
+    private Manifest ReadManifest() => Manifest.FromJson(Bytes(files.Single(f => f.Path.EndsWith(ManifestName, StringComparison.Ordinal))), "manifest.json");
+
+    private static byte[] Bytes(KeptFile file)
     {
-        using var stream = files.Single(f => f.Path.EndsWith(ManifestName, StringComparison.Ordinal)).File.Open();
+        using var stream = file.File.Open();
         using var bytes = new MemoryStream();
         stream.CopyTo(bytes);
-        return Manifest.FromJson(bytes.ToArray(), "manifest.json");
+        return bytes.ToArray();
     }
 }

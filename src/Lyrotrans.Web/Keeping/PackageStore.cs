@@ -1,5 +1,7 @@
 using Lyrotrans.Core.Storing;
+using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Store;
+using Lyrotrans.Workflow.Following;
 using Lyrotrans.Workflow.Packing;
 
 namespace Lyrotrans.Web.Keeping;
@@ -25,9 +27,15 @@ public sealed class PackageStore(IObjectStore objects, FileStore files)
 
     /// <summary>A package and its files; null where the build left none, or one of before packages were kept as files.</summary>
     /// <exception cref="InvalidDataException">The list of its files is damaged.</exception>
-    public KeptPackage? Kept(Guid build)
+    public KeptPackage? Kept(Guid build) => Listed(build, ContentsName(build));
+
+    /// <summary>What a receiver is sent of a package: all of it, or of a follow-up what is new or changed, with its list.</summary>
+    /// <inheritdoc cref="Kept"/>
+    public KeptPackage? Sent(PackageBuild build) => build.FollowsId is null ? Kept(build.Id) : Kept(build.Id) is null ? null : Listed(build.Id, SentName(build.Id));
+
+    private KeptPackage? Listed(Guid build, string name)
     {
-        if (objects.Find(ContentsName(build)) is not { } list)
+        if (objects.Find(name) is not { } list)
         {
             return null;
         }
@@ -55,7 +63,8 @@ public sealed class PackageStore(IObjectStore objects, FileStore files)
     /// <param name="package">Finished; its files are gone from their folder then.</param>
     /// <param name="proof">As JSON.</param>
     /// <param name="levels">As they are kept.</param>
-    public void Keep(Guid build, FolderPackage package, byte[] proof, byte[] levels)
+    /// <param name="followUp">What is sent of it; null where that is all of it.</param>
+    public void Keep(Guid build, FolderPackage package, byte[] proof, byte[] levels, FollowUpPackage? followUp = null)
     {
         // A process that was killed here left some of it.
         Remove(build);
@@ -64,6 +73,16 @@ public sealed class PackageStore(IObjectStore objects, FileStore files)
         foreach (var (sha256, path) in package.Places)
         {
             objects.Take(PartName(build, sha256), path);
+        }
+
+        foreach (var (sha256, bytes) in followUp?.Own ?? new Dictionary<string, byte[]>())
+        {
+            objects.Put(PartName(build, sha256), output => output.Write(bytes));
+        }
+
+        if (followUp is not null)
+        {
+            objects.Put(SentName(build), output => output.Write(followUp.Contents.ToJson()));
         }
 
         objects.Put(ContentsName(build), output => output.Write(package.Contents.ToJson()));
@@ -75,7 +94,7 @@ public sealed class PackageStore(IObjectStore objects, FileStore files)
     /// <summary>Leaves nothing of a build.</summary>
     public void Remove(Guid build)
     {
-        foreach (var name in new[] { ContentsName(build), Zip(build), LevelsName(build), ProofName(build) })
+        foreach (var name in new[] { ContentsName(build), SentName(build), Zip(build), LevelsName(build), ProofName(build) })
         {
             objects.Delete(name);
         }
@@ -87,6 +106,8 @@ public sealed class PackageStore(IObjectStore objects, FileStore files)
     private static string Zip(Guid build) => $"packages/{build:N}.zip";
 
     private static string ContentsName(Guid build) => $"packages/{build:N}.contents.json";
+
+    private static string SentName(Guid build) => $"packages/{build:N}.sent.json";
 
     private static string Parts(Guid build) => $"packages/{build:N}";
 

@@ -58,7 +58,7 @@ public sealed class LinkBook(LyroContext database, RoomAccess access, PackageSto
             .Join(database.Builds.AsNoTracking(), l => l.BuildId, b => b.Id, (l, b) => new { Link = l, Build = b })
             .Join(database.Transfers.AsNoTracking(), x => x.Build.TransferId, t => t.Id, (x, t) => new { x.Link, x.Build, Transfer = t })
             .Join(database.Rooms.AsNoTracking(), x => x.Transfer.RoomId, r => r.Id, (x, r) => new { x.Link, x.Build, x.Transfer, Room = r }).SingleOrDefaultAsync(stop);
-        return found is not null && found.Link.Holds(clock.GetUtcNow()) && found.Build.State == WorkState.Done && packages.Kept(found.Build.Id) is { } package
+        return found is not null && found.Link.Holds(clock.GetUtcNow()) && found.Build.State == WorkState.Done && packages.Sent(found.Build) is { } package
             ? new OpenedLink(token, found.Link, found.Build, found.Transfer, found.Room, package, visitor.Opened(found.Link))
             : null;
     }

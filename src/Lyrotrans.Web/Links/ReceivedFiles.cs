@@ -1,6 +1,7 @@
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Web.Keeping;
+using Lyrotrans.Workflow.Following;
 using Lyrotrans.Workflow.Packing;
 
 namespace Lyrotrans.Web.Links;
@@ -54,7 +55,7 @@ public static class ReceivedFiles
         PlannedKind.LevelTable => "table of levels",
         PlannedKind.SettingsTable => "settings to set up by",
         PlannedKind.SessionSheet => "session sheet, to read",
-        _ => Path.GetFileName(path) switch { "manifest.json" => "list of all files", "manifest.sig" => "signature of the list", _ => "checksums" },
+        _ => Path.GetFileName(path) switch { "manifest.json" => "list of all files", "manifest.sig" => "signature of the list", FollowUp.ListName or FollowUp.TextName => "what this follow-up brings", FollowUp.SignatureName => "signature of that", _ => "checksums" },
     };
 
     private static string Track(PlannedFile file, Dictionary<string, string> names, string what) =>

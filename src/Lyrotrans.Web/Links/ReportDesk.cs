@@ -23,7 +23,7 @@ public sealed class ReportDesk(LyroContext database, DeskLoader desks, PackageSt
     /// <param name="stop">Stops it.</param>
     public async Task<(string Name, byte[] Zip)?> MakeAsync(PackageBuild build, Account person, CancellationToken stop)
     {
-        if (packages.Kept(build.Id) is not { } package || packages.Proof(build.Id) is not { } kept)
+        if (packages.Sent(build) is not { } package || packages.Proof(build.Id) is not { } kept)
         {
             return null;
         }

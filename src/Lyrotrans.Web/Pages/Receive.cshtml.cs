@@ -6,6 +6,7 @@ using Lyrotrans.Storage.Model;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Doors;
 using Lyrotrans.Web.Links;
+using Lyrotrans.Workflow.Following;
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
@@ -36,6 +37,9 @@ public sealed class ReceiveModel(LinkBook book, LinkVisitor visitor, WrongLinks 
     public ValueArray<JoinedPair> Pairs => field == default ? field = JoinedPairs.Of(Plan!) : field;
 
     public ValueArray<LeftBehind> Left => field == default ? field = LeftBehinds.Of(Plan!) : field;
+
+    /// <summary>What it brings to somebody who has the package before; null for a whole package.</summary>
+    public FollowUp? FollowUp { get; private set; }
 
     /// <summary>What says best how it should sound; null where nothing does.</summary>
     public ReceivedFile? ToHear { get; private set; }
@@ -154,6 +158,7 @@ public sealed class ReceiveModel(LinkBook book, LinkVisitor visitor, WrongLinks 
     {
         Plan = (await desks.PlanAsync(Opened!.Build, stop)).Plan;
         Files = ReceivedFiles.Of(Opened.Package, Plan);
+        FollowUp = Opened.Package.FollowUp;
         ToHear = ReceivedFiles.ToHear(Files, Plan);
         Arrivals = await arrivals.OfAsync([Opened.Link.Id], stop);
         SentBack = [.. (await returns.OfAsync([Opened.Link.Id], stop)).Where(f => f.State is ReturnState.Here or ReturnState.Taken)];

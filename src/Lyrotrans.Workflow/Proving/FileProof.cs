@@ -30,9 +30,15 @@ public static class FileProof
     /// <param name="preparation">How a package was to be prepared; null holds it to what its own manifest says.</param>
     /// <param name="accepted">Names of what may go without its sound, besides those of the preparation.</param>
     /// <param name="known">Keys that are known here, and whose each is.</param>
+    /// <param name="before">For a follow-up, the packages before, the first one first: all are proved as the one that they make together.</param>
     /// <exception cref="BadInputException">It cannot be read at all.</exception>
-    public static ProofReport Prove(string path, LoadedSession loaded, string scratch, Action<WorkProgress> report, CancellationToken stop, Preparation? preparation = null, IReadOnlyCollection<string>? accepted = null, IReadOnlyDictionary<PublicKey, string>? known = null)
+    public static ProofReport Prove(string path, LoadedSession loaded, string scratch, Action<WorkProgress> report, CancellationToken stop, Preparation? preparation = null, IReadOnlyCollection<string>? accepted = null, IReadOnlyDictionary<PublicKey, string>? known = null, IReadOnlyList<string>? before = null)
     {
+        if (before is { Count: > 0 })
+        {
+            return United(path, before, scratch, zip => OfPackage(zip, loaded, preparation, new ProofTerms { PreparationOfPackage = preparation is null, Accepted = accepted ?? [], Known = known ?? ProofTerms.Own.Known, Unpacked = true }, report, stop), stop);
+        }
+
         var terms = new ProofTerms { PreparationOfPackage = preparation is null, Accepted = accepted ?? [], Known = known ?? ProofTerms.Own.Known };
         if (Directory.Exists(path))
         {
@@ -55,9 +61,38 @@ public static class FileProof
     /// <param name="scratch">For files that live as long as the work.</param>
     /// <param name="report">Told how far it is.</param>
     /// <param name="stop">Stops between files.</param>
-    /// <exception cref="BadInputException">It is no package, or cannot be read at all.</exception>
-    public static WholeReport Check(string path, IReadOnlyDictionary<PublicKey, string> known, string scratch, Action<WorkProgress> report, CancellationToken stop) =>
-        AsZip(path, scratch, zip => WholeCheck.Check(new DiskFile(zip), Path.GetFileName(path), known, report, stop));
+    /// <param name="before">For a follow-up, the packages before, the first one first.</param>
+    /// <exception cref="BadInputException">It is no package, or cannot be read at all; or it is a follow-up and was given alone.</exception>
+    public static WholeReport Check(string path, IReadOnlyDictionary<PublicKey, string> known, string scratch, Action<WorkProgress> report, CancellationToken stop, IReadOnlyList<string>? before = null) =>
+        United(path, before ?? [], scratch, zip => WholeCheck.Check(new DiskFile(zip), Path.GetFileName(path), known, report, stop), stop);
+
+    // Packages one over the other; of one alone that is itself.
+    private static T United<T>(string path, IReadOnlyList<string> before, string scratch, Func<string, T> read, CancellationToken stop) => AsZip(path, scratch, zip =>
+    {
+        if (before.Count == 0)
+        {
+            return read(zip);
+        }
+
+        return United(before[^1], [.. before.SkipLast(1)], scratch, then =>
+        {
+            Directory.CreateDirectory(scratch);
+            var both = Path.Combine(scratch, $"{Guid.NewGuid():N}.zip");
+            try
+            {
+                using (var output = File.Create(both))
+                {
+                    UnitedPackage.Write(new DiskFile(then), new DiskFile(zip), Path.GetFileName(path), output, stop);
+                }
+
+                return read(both);
+            }
+            finally
+            {
+                File.Delete(both);
+            }
+        }, stop);
+    });
 
     /// <summary>The key that a package or its folder says it is signed with; null where it says none.</summary>
     public static PublicKey? SignerOf(string path)
@@ -81,6 +116,7 @@ public static class FileProof
     private static ProofReport OfPackage(string path, LoadedSession loaded, Preparation? preparation, ProofTerms terms, Action<WorkProgress> report, CancellationToken stop)
     {
         using var reader = PackageReader.Open(new DiskFile(path), Path.GetFileName(path));
+        UnitedPackage.RefuseAlone(reader, Path.GetFileName(path));
         var session = ProvenanceIn(reader) is { } provenance && provenance != loaded.Session.Provenance ? loaded.Session with { Provenance = provenance } : loaded.Session;
         var plan = DeliveryPlan.Make(session, preparation ?? reader.Manifest.Preparation, new SoundEndDictionary(session, loaded.Media, stop));
         return PackageProof.Prove(new DiskFile(path), Path.GetFileName(path), plan, loaded.Media, report, stop, terms with { ProvenanceOfPackage = !ReferenceEquals(session, loaded.Session) });

@@ -87,6 +87,13 @@ public sealed class PackageReader : IDisposable
     /// <summary>The bytes of an entry that is a document.</summary>
     public byte[] Read(string path) => Whole(path, input => ReadAll(input, Entry(path), _name));
 
+    /// <summary>Copies an entry out to a stream.</summary>
+    public void CopyTo(string path, Stream output) => Whole(path, input =>
+    {
+        input.CopyTo(output, 1 << 17);
+        return true;
+    });
+
     /// <summary>Copies an entry out to a file and gives its SHA-256 and size.</summary>
     public (string Sha256, long Bytes) CopyTo(string path, string file, CancellationToken stop) => Whole(path, input =>
     {

@@ -2,6 +2,7 @@ using System.Text;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Proof;
 using Lyrotrans.Core.Storing;
+using Lyrotrans.Workflow.Following;
 using Lyrotrans.Workflow.Running;
 using Lyrotrans.Workflow.Signing;
 
@@ -19,6 +20,7 @@ public static class WholeCheck
     public static WholeReport Check(IStoredFile zip, string name, IReadOnlyDictionary<PublicKey, string> known, Action<WorkProgress> report, CancellationToken stop)
     {
         using var package = PackageReader.Open(zip, name);
+        UnitedPackage.RefuseAlone(package, name);
         var manifest = package.Manifest;
         var root = package.Folder;
         var rows = Files(package, report, stop).Concat(Listing(package, root)).ToList();
@@ -52,7 +54,7 @@ public static class WholeCheck
     private static IEnumerable<ProofRow> Listing(PackageReader package, string root)
     {
         var named = package.Manifest.Files.Select(f => f.Plan.Path).ToHashSet();
-        string[] beside = [root + "manifest.json", root + "SHA256SUMS", .. package.Manifest.IsSigned ? [root + "manifest.sig"] : Array.Empty<string>()];
+        string[] beside = [root + "manifest.json", root + "SHA256SUMS", .. FollowUp.OwnNames.Select(n => root + n), .. package.Manifest.IsSigned ? [root + "manifest.sig"] : Array.Empty<string>()];
         foreach (var extra in package.Paths.Where(p => !named.Contains(p) && !beside.Contains(p)))
         {
             yield return new ProofRow(extra, "file", "not there", "there", "one too many", false);

@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Following;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Rooms;
@@ -99,6 +100,48 @@ public sealed class HandoverModel(DeskLoader desks, LyroContext database, Revisi
         await LoadAsync(stop);
         Offered = new Uri(settings.PublicAddress, path).ToString();
         return Part("_Offers");
+    }
+
+    /// <summary>What the receiver has: the newest package that was fetched, confirmed, or lies in a folder; null where that is none.</summary>
+    public PackageBuild? Has { get; private set; }
+
+    /// <summary>How it came to him, in a few words.</summary>
+    public string HasWords { get; private set; } = string.Empty;
+
+    /// <summary>The package that one follows; null for a whole one.</summary>
+    public PackageBuild? Followed(PackageBuild build) => Packages.FirstOrDefault(p => p.Id == build.FollowsId);
+
+    /// <summary>Whether a follow-up to a package would bring anything: the session or its preparation changed since.</summary>
+    public bool MayFollow(PackageBuild build) => build.ManifestSha256 is not null && build.ReceiverId == Desk.Receiver.Id && build.Revision != Desk.Revision!.Number;
+
+    /// <summary>Builds what is new or changed since a package that the receiver has.</summary>
+    /// <param name="from">The revision that the button was shown at.</param>
+    /// <param name="build">The package that he has.</param>
+    /// <param name="stop">Stops it before anything is built.</param>
+    public async Task<IActionResult> OnPostFollowUpAsync(int from, Guid build, CancellationToken stop)
+    {
+        if (Stale(from) is { } stale)
+        {
+            return stale;
+        }
+
+        if (await KeptAsync(build, stop) is not { } before || before.ReceiverId != Desk.Receiver.Id || before.Revision == from)
+        {
+            return BadRequest("There is no such package to follow, or nothing changed since. Nothing was built.");
+        }
+
+        var (then, now) = ((await Desks.PlanAsync(before, stop)).Plan, Desks.Plan(Desk));
+        if ((SameStart.Problem(then, now) ?? now.Problem) is { } problem)
+        {
+            return BadRequest(problem);
+        }
+
+        // A state of its own, so that everybody sees under which names it goes, and can undo it.
+        var revision = KeptNames.Of(then, now, Desk.Session, Desk.Preparation) is not { } kept ? from
+            : (await Desks.CommitAsync(Desk, ForReceiver($"names as they went in revision {before.Revision}"), receivers: Desk.Receivers.With(Desk.Receiver with { Preparation = kept }), stop: stop)).Number;
+        await work.BeginAsync(
+            new PackageBuild { Id = Guid.NewGuid(), TransferId = Desk.Id, Revision = revision, ReceiverId = Desk.Receiver.Id, ReceiverName = Desk.Receiver.Name, FollowsId = before.Id, By = Desk.Engineer.Name, At = clock.GetUtcNow() }, null, stop);
+        return await GoTo("build");
     }
 
     /// <summary>The address of the link that was just made; null at any other time.</summary>
@@ -258,6 +301,14 @@ public sealed class HandoverModel(DeskLoader desks, LyroContext database, Revisi
         await LoadLinksAsync(stop);
     }
 
+    private string ArrivedBy(PackageBuild build)
+    {
+        var links = Links.Where(l => l.BuildId == build.Id).ToList();
+        return links.Where(l => l.ConfirmedAt is not null).MaxBy(l => l.ConfirmedAt) is { } link ? $"confirmed by {link.ConfirmedBy}, {link.ConfirmedAt!.Value.ToString("d MMM HH:mm", System.Globalization.CultureInfo.InvariantCulture)} UTC"
+            : links.Any(l => Claims.GetValueOrDefault(l.Id) > 0) ? "fetched by a link"
+            : Deliveries.FirstOrDefault(d => d.BuildId == build.Id && d.IsThere) is { } there ? $"in the folder {there.Place}" : string.Empty;
+    }
+
     private async Task LoadLinksAsync(CancellationToken stop)
     {
         var builds = Packages.Select(p => p.Id).ToList();
@@ -270,6 +321,7 @@ public sealed class HandoverModel(DeskLoader desks, LyroContext database, Revisi
         _rehearsals = await rehearsals.OfAsync(builds, stop);
         Events = await Database.LinkEvents.AsNoTracking().Where(e => links.Contains(e.LinkId)).OrderByDescending(e => e.Id).Take(MostEvents).ToListAsync(stop);
         Claims = await Database.LinkClaims.Where(c => links.Contains(c.LinkId)).GroupBy(c => c.LinkId).Select(g => new { g.Key, Count = g.Count() }).ToDictionaryAsync(g => g.Key, g => g.Count, stop);
+        (Has, HasWords) = Packages.Where(p => p.ReceiverId == Desk.Receiver.Id).Select(p => (Package: (PackageBuild?)p, Words: ArrivedBy(p))).FirstOrDefault(p => p.Words.Length > 0);
         Returned = [.. (await returns.OfAsync(links, stop)).Where(f => f.State == ReturnState.Here)];
     }
 }
