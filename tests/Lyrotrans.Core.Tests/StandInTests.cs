@@ -119,6 +119,14 @@ public class StandInTests
         Assert.Equal((12L, NameLetters.Plain, 44_100L), (limits.LongestName, limits.Letters, limits.Hz));
     }
 
+    [Fact]
+    public void That_clips_go_as_mono_is_no_word_about_files_and_that_files_are_wanted_so_is()
+    {
+        var asked = new Preparation { Clips = new ClipChoices(s_format), Sheet = new SheetTerms("Tarn Lane") { MutedClips = true } };
+        Assert.Empty(ReadingLimits.Of(asked, s_format).Unread);
+        Assert.Equal([ReadingLimit.Channels], ReadingLimits.Of(asked with { Kinds = new KindChoices().With(FileKind.Tracks, new KindChoice { Channels = DeliveredChannels.Separate }) }, s_format).Unread);
+    }
+
     private static readonly ClipFormat s_format = new()
     {
         Id = "kept",

@@ -75,7 +75,8 @@ public sealed class FollowUpTests(TestApplication application)
         Assert.Contains("late_bell", shown.Replace("late bell", "late_bell", StringComparison.Ordinal), StringComparison.Ordinal);
         Assert.Equal(await person.Browser.GetByteArrayAsync($"/builds/{follow.Id}/package"), await receiver.GetByteArrayAsync($"{link}/package"));
         Assert.Contains($"has revision {follow.Revision}", (await person.Browser.GetStringAsync($"/transfers/{transfer}/handover")).Replace("<b>The receiver</b> ", string.Empty, StringComparison.Ordinal), StringComparison.Ordinal);
-        Assert.Equal(HttpStatusCode.OK, (await person.Browser.GetAsync($"/builds/{follow.Id}/report")).StatusCode);
+        var report = await UnpackedAsync(person.Browser, $"/builds/{follow.Id}/report");
+        Assert.Contains("follow-up to revision", Encoding.UTF8.GetString(report.Single(f => f.Key.EndsWith(".html", StringComparison.Ordinal)).Value), StringComparison.Ordinal);
         Assert.Contains(FollowUp.ListName, string.Join(' ', sent.Keys), StringComparison.Ordinal);
     }
 

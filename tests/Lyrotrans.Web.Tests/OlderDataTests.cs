@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Clicking;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Sessions;
@@ -89,7 +90,7 @@ public sealed class OlderDataTests(TestApplication main) : IDisposable
         var bytes = what switch
         {
             "intake" => new IntakeState().ToJson(),
-            "preparation" => PreparationDocument.Write(Preparation.Default(session, SessionFormats.Usual) with { Oversampling = 2 }),
+            "preparation" => PreparationDocument.Write(Preparation.Default(session, SessionFormats.Usual) with { Click = new ClickChoices { FileName = "27_Click" } }),
             _ => SessionDocumentWriter.Write(session),
         };
         var text = Encoding.UTF8.GetString(bytes);

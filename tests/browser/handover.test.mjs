@@ -411,6 +411,23 @@ test("the other takes, please: what is new goes alone in three presses, and is o
   await page.waitForSelector("#offered");
   await receiver.page.goto(address + new URL(await page.inputValue("#link")).pathname);
   assert.match(await receiver.page.locator("#follow-up").innerText(), /A follow-up to what you have[^]*Instead of what you have/);
+  // Laid over what he has, all of it is held to its sums: what was sent and what was not.
+  const over = join(folder, "over");
+  execFileSync("python3", ["-m", "zipfile", "-e", join(folder, "for-arrived.zip"), over]);
+  const sent = join(folder, "follow-up.zip");
+  writeFileSync(sent, await (await receiver.context.request.get(receiver.page.url() + "/package")).body());
+  execFileSync("python3", ["-m", "zipfile", "-e", sent, over]);
+  await receiver.page.setInputFiles(
+    "#check input",
+    readdirSync(over, { recursive: true, withFileTypes: true })
+      .filter(f => f.isFile())
+      .map(f => join(f.parentPath, f.name)),
+  );
+  await receiver.page.waitForFunction(() => document.getElementById("check-state").dataset.ended === "yes", null, { timeout: HANGS });
+  assert.match(
+    await receiver.page.locator("#check-state").innerText(),
+    /^All \d+ files are whole[^]*(\d+) of \1 files of the package before are as they were\.$/,
+  );
   await shot(receiver.page, "receive-follow-up");
   assert.deepEqual(await violations(receiver), []);
   assert.deepEqual(await violations(sender), []);

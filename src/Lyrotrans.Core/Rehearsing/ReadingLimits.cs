@@ -47,7 +47,7 @@ public sealed record ReadingLimits(IReadOnlyList<ReadingLimit> Unread, long? Lon
         {
             (ReadingLimit.Clips, sent is not null && terms.FormatIds.Count > 0 && !terms.FormatIds.Contains(sent.Id)),
             (ReadingLimit.BetweenFrames, clips.FrameUnits),
-            (ReadingLimit.Channels, clips.MonoOnly),
+            (ReadingLimit.Channels, asked.Kinds[FileKind.Tracks].Channels is DeliveredChannels.Mono or DeliveredChannels.Separate),
             (ReadingLimit.Crossfades, clips.FadesAs == FadeForm.Rendered),
             (ReadingLimit.Fades, clips.FadesAs == FadeForm.Rendered),
             (ReadingLimit.ClipGain, clips.RenderGain),

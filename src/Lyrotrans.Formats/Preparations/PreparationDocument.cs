@@ -25,6 +25,9 @@ public static class PreparationDocument
     private const int BeforePictures = 5;
     private const int Before = 4;
 
+    /// <summary>The oldest that is written.</summary>
+    internal const int OldestWritten = Before;
+
     /// <summary>The property of how the picture goes; a receiver sheet says more of the picture in words of its own.</summary>
     internal const string PicturePart = "referencePicture";
 

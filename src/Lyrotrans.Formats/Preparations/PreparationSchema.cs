@@ -53,7 +53,7 @@ public static class PreparationSchema
             ["sheet"] = Part("What the receiver's sheet asks for beside choices.", PreparationOptions.Sheet),
             ["tracks"] = List(Track(), "The rows of the track sheet, in the order of delivery."),
         });
-        schema["properties"]!["version"] = new JsonObject { ["enum"] = new JsonArray(PreparationDocument.Version - 2, PreparationDocument.Version - 1, PreparationDocument.Version) };
+        schema["properties"]!["version"] = new JsonObject { ["enum"] = new JsonArray([.. Enumerable.Range(PreparationDocument.OldestWritten, PreparationDocument.Version - PreparationDocument.OldestWritten + 1).Select(v => (JsonNode)v)]) };
         schema["required"]!.AsArray().Insert(0, "version");
         schema.Insert(0, "$schema", "https://json-schema.org/draft/2020-12/schema");
         return schema;

@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Following;
 using Lyrotrans.Core.Storing;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Web.Doors;
@@ -97,7 +98,8 @@ public static class Received
 
     private static async Task<IResult> SumsAsync(string token, HttpContext context, LinkBook book, WrongLinks wrong, CancellationToken stop) =>
         await OpenAsync(token, context, book, wrong, stop) is var (link, refused) && link is null ? refused!
-            : Results.Json(link.Package.Files.Select(f => new { path = f.Path, bytes = f.Bytes, sha256 = f.Sha256 }));
+            : Results.Json(link.Package.Files.Select(f => new { path = f.Path, bytes = f.Bytes, sha256 = f.Sha256, before = false })
+                .Concat((link.Package.FollowUp?.Files ?? []).Where(f => f.State == FollowedState.AsBefore).Select(f => new { path = f.Path, bytes = f.Bytes, sha256 = f.Sha256, before = true })));
 
     private static async Task<IResult> SheetAsync(string token, HttpContext context, LinkBook book, WrongLinks wrong, CancellationToken stop)
     {

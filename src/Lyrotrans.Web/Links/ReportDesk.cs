@@ -42,6 +42,7 @@ public sealed class ReportDesk(LyroContext database, DeskLoader desks, PackageSt
             Package = build.FileName!,
             Revision = build.Revision,
             BuiltBy = build.By,
+            FollowUp = package.FollowUp,
             Manifest = package.Manifest,
             Files = [.. package.Files.Select(f => (f.Path, f.Bytes, f.Sha256))],
             ManifestSha256 = build.ManifestSha256!,

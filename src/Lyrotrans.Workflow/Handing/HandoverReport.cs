@@ -49,7 +49,12 @@ public static class HandoverReport
         Fact(html, "Package", facts.Package);
         Fact(html, "From", facts.Room);
         Fact(html, "To", facts.Receiver.Length > 0 ? facts.Receiver : "nobody was named");
-        Fact(html, "Built", $"revision {Digits.Grouped(facts.Revision)}, by {facts.BuiltBy}{(facts.Manifest.Stamp is { } stamp ? $", {Time(stamp.Made)}" : string.Empty)}");
+        Fact(html, "Built", $"revision {Digits.Grouped(facts.Revision)}, by {facts.BuiltBy}{((facts.FollowUp?.Made ?? facts.Manifest.Stamp?.Made) is { } made ? $", {Time(made)}" : string.Empty)}");
+        if (facts.FollowUp is { } follow)
+        {
+            Fact(html, "What it is", $"{follow.Words}; with the package before, whose manifest has the SHA-256 {follow.Follows}, it is the one that was proved");
+        }
+
         Fact(html, "Files", $"{Phrases.Count(facts.Files.Count, "file")}, {Digits.Bytes(facts.Files.Sum(f => f.Bytes))}");
         Fact(html, "All files start at", $"{facts.Manifest.StartTimecode} (session sample {Digits.Grouped(facts.Manifest.RangeStart)})");
         html.Append($"<tr><td>SHA-256 of its manifest<td><code>{facts.ManifestSha256}</code></tr></table>");

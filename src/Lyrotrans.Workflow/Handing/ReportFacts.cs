@@ -1,5 +1,6 @@
 using Lyrotrans.Core.Proof;
 using Lyrotrans.Workflow.Build;
+using Lyrotrans.Workflow.Following;
 using Lyrotrans.Workflow.Signing;
 
 namespace Lyrotrans.Workflow.Handing;
@@ -21,6 +22,9 @@ public sealed record ReportFacts
 
     /// <summary>Who built it.</summary>
     public required string BuiltBy { get; init; }
+
+    /// <summary>What it brings to whoever has the package before; null for a whole one.</summary>
+    public FollowUp? FollowUp { get; init; }
 
     /// <summary>What the package says of itself.</summary>
     public required Manifest Manifest { get; init; }

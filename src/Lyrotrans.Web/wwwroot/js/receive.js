@@ -57,16 +57,19 @@ async function hold(files) {
 const WORDS = { whole: "whole", differs: "differs", renamed: "whole, under another name", unread: "cannot be read" };
 function show({ path, found, done, total, end }) {
   if (path) {
-    const cell = rows.get(path).querySelector(".state");
-    cell.textContent = WORDS[found];
-    cell.className = `state ${found === "whole" || found === "renamed" ? "whole" : "differs"}`;
+    // What the receiver had before has no row: it was not sent.
+    const cell = rows.get(path)?.querySelector(".state");
+    if (cell) {
+      cell.textContent = WORDS[found];
+      cell.className = `state ${found === "whole" || found === "renamed" ? "whole" : "differs"}`;
+    }
   }
   if (total) state.textContent = `${bytes(done)} of ${bytes(total)} read`;
   if (end) told(end);
 }
-function told({ whole, differ, missing, strange, problem }) {
+function told({ whole, differ, missing, strange, before, problem }) {
   const all = rows.size;
-  state.className = differ || problem ? "flag" : missing ? "" : "good";
+  state.className = differ || before?.differ || problem ? "flag" : missing ? "" : "good";
   state.textContent =
     problem ??
     [
@@ -75,6 +78,10 @@ function told({ whole, differ, missing, strange, problem }) {
         : `${grouped(whole)} of ${grouped(all)} files whole.`,
       differ ? (differ === 1 ? "1 differs: fetch it again." : `${grouped(differ)} differ: fetch them again.`) : "",
       missing && whole < all ? `${grouped(missing)} not among what you dropped.` : "",
+      before.whole ? `${grouped(before.whole)} of ${grouped(before.all)} files of the package before are as they were.` : "",
+      before.differ
+        ? `${grouped(before.differ)} of the package before ${before.differ === 1 ? "is" : "are"} not as it should be: fetch that again.`
+        : "",
       strange ? `${grouped(strange)} of what you dropped not of this package.` : "",
     ]
       .filter(Boolean)

@@ -48,10 +48,15 @@ class Check {
     this.found.set(path, found);
     postMessage({ path, found });
   }
-  end() {
-    const found = [...this.found.values()],
+  /** What was found of the files that were sent, or of those that the receiver had before. */
+  of(before) {
+    const sums = this.sums.filter(s => s.before === before),
+      found = sums.map(s => this.found.get(s.path)).filter(Boolean),
       whole = found.filter(f => f === "whole" || f === "renamed").length;
-    return { whole, differ: found.length - whole, missing: this.sums.length - found.length, strange: this.strange };
+    return { all: sums.length, whole, differ: found.length - whole, missing: sums.length - found.length };
+  }
+  end() {
+    return { ...this.of(false), before: this.of(true), strange: this.strange };
   }
 }
 
