@@ -97,6 +97,16 @@ public sealed class RehearseTests(TestApplication application) : IAsyncLifetime
     }
 
     [Fact]
+    public async Task A_package_that_is_none_of_the_transfer_s_is_not_there()
+    {
+        var other = Guid.NewGuid();
+        Assert.Equal(HttpStatusCode.NotFound, (await _sender.Browser.GetAsync($"/transfers/{_transfer}/rehearse/{other}?handler=State&build={other}")).StatusCode);
+        Assert.Equal(HttpStatusCode.NotFound, (await _sender.PostAsync(_transfer, $"rehearse/{other}", "Stop", ("build", other.ToString()))).StatusCode);
+        Assert.Equal(HttpStatusCode.BadRequest, (await _sender.PostAsync(_transfer, $"rehearse/{other}", "Read", ("build", other.ToString()), ("letters", "any"))).StatusCode);
+        Assert.Contains("no package to read back yet", await _sender.Browser.GetStringAsync($"/transfers/{_transfer}/rehearse/{other}"), StringComparison.Ordinal);
+    }
+
+    [Fact]
     public async Task What_the_process_left_that_was_killed_is_read_again()
     {
         var id = Guid.NewGuid();

@@ -14,13 +14,8 @@ public sealed class StandIn
     private readonly ReadingLimits _limits;
     private readonly Rational _frame;
     private readonly IReadOnlySet<string> _files;
-    private readonly IReadOnlyDictionary<string, Media> _media;
 
-    private StandIn(Session session, ReadingLimits limits, IReadOnlySet<string> files)
-    {
-        (_limits, _files, _frame) = (limits, files, session.Rate.PerSecond / session.FrameRate.PerSecond);
-        _media = session.Media.ToDictionary(m => m.Id);
-    }
+    private StandIn(Session session, ReadingLimits limits, IReadOnlySet<string> files) => (_limits, _files, _frame) = (limits, files, session.Rate.PerSecond / session.FrameRate.PerSecond);
 
     /// <param name="session">As the package says it.</param>
     /// <param name="limits">How it is read.</param>

@@ -34,12 +34,12 @@ public static class FileProof
     /// <exception cref="BadInputException">It cannot be read at all.</exception>
     public static ProofReport Prove(string path, LoadedSession loaded, string scratch, Action<WorkProgress> report, CancellationToken stop, Preparation? preparation = null, IReadOnlyCollection<string>? accepted = null, IReadOnlyDictionary<PublicKey, string>? known = null, IReadOnlyList<string>? before = null)
     {
+        var terms = new ProofTerms { PreparationOfPackage = preparation is null, Accepted = accepted ?? [], Known = known ?? ProofTerms.Own.Known };
         if (before is { Count: > 0 })
         {
-            return United(path, before, scratch, zip => OfPackage(zip, loaded, preparation, new ProofTerms { PreparationOfPackage = preparation is null, Accepted = accepted ?? [], Known = known ?? ProofTerms.Own.Known, Unpacked = true }, report, stop), stop);
+            return United(path, before, scratch, zip => OfPackage(zip, loaded, preparation, terms with { Unpacked = true }, report, stop), stop);
         }
 
-        var terms = new ProofTerms { PreparationOfPackage = preparation is null, Accepted = accepted ?? [], Known = known ?? ProofTerms.Own.Known };
         if (Directory.Exists(path))
         {
             return AsZip(path, scratch, zip => OfPackage(zip, loaded, preparation, terms with { Unpacked = true }, report, stop));

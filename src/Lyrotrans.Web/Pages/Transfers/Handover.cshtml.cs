@@ -108,9 +108,6 @@ public sealed class HandoverModel(DeskLoader desks, LyroContext database, Revisi
     /// <summary>How it came to him, in a few words.</summary>
     public string HasWords { get; private set; } = string.Empty;
 
-    /// <summary>The package that one follows; null for a whole one.</summary>
-    public PackageBuild? Followed(PackageBuild build) => Packages.FirstOrDefault(p => p.Id == build.FollowsId);
-
     /// <summary>Whether a follow-up to a package would bring anything: the session or its preparation changed since.</summary>
     public bool MayFollow(PackageBuild build) => build.ManifestSha256 is not null && build.ReceiverId == Desk.Receiver.Id && build.Revision != Desk.Revision!.Number;
 

@@ -59,7 +59,7 @@ public sealed class RehearseModel(DeskLoader desks, LyroContext database, Revisi
     public async Task<IActionResult> OnGetStateAsync(Guid build, CancellationToken stop)
     {
         await LoadAsync(build, stop);
-        return Part("_Rehearsal");
+        return Build is null ? NotFound() : Part("_Rehearsal");
     }
 
     /// <summary>Reads the package back with these limits.</summary>
@@ -83,11 +83,12 @@ public sealed class RehearseModel(DeskLoader desks, LyroContext database, Revisi
     public async Task<IActionResult> OnPostStopAsync(Guid build, CancellationToken stop)
     {
         await LoadAsync(build, stop);
-        if (Build is { } here)
+        if (Build is null)
         {
-            await rehearsals.StopAsync(here, stop);
+            return NotFound();
         }
 
+        await rehearsals.StopAsync(Build, stop);
         await LoadAsync(build, stop);
         return Part("_Rehearsal");
     }
