@@ -91,15 +91,21 @@ export async function open(size = { width: 1280, height: 800 }) {
   return { context, page, problems };
 }
 
-/** A page that is loading itself anew, since work ended, may end the test's going elsewhere: it goes once more then. */
+/** A page loads itself anew whenever work ended, as often as work ends: that may end the test's going elsewhere, which goes again then. */
 function goesAnyway(page) {
-  const goto = page.goto.bind(page);
-  page.goto = (url, options) =>
-    goto(url, options).catch(async problem => {
-      if (!/ERR_ABORTED|interrupted by another navigation/.test(problem.message)) throw problem;
-      await page.waitForLoadState("load").catch(() => {});
-      return goto(url, options);
-    });
+  for (const name of ["goto", "reload"]) {
+    const goes = page[name].bind(page);
+    page[name] = async (...where) => {
+      for (const since = Date.now(); ;) {
+        try {
+          return await goes(...where);
+        } catch (problem) {
+          if (!/ERR_ABORTED|interrupted by another navigation/.test(problem.message) || Date.now() - since > HANGS) throw problem;
+          await page.waitForLoadState("load").catch(() => {});
+        }
+      }
+    };
+  }
 }
 
 /** What is waited for may not be on the page yet, or not while it is loaded anew: that is no failure, and is asked again. */

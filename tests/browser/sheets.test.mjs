@@ -74,7 +74,11 @@ test("a sheet that is typed is kept as a version of its name, goes out as a file
   await page.click("#bring button");
   await page.waitForSelector(`tr[data-sheet="${OWN} b"]`);
   await page.locator(`tr[data-sheet="${OWN} b"] button`).click();
-  await page.waitForFunction(name => document.querySelector(`tr[data-sheet="${name} b"]`).innerText.includes("put away"), OWN);
+  // The press itself has the same words: that it is gone is what shows it.
+  await page.waitForFunction(name => {
+    const row = document.querySelector(`tr[data-sheet="${name} b"]`);
+    return row.innerText.includes("put away, ") && row.querySelector("button") === null;
+  }, OWN);
 });
 
 test("four sheets give four preparations of one session, side by side", async () => {
