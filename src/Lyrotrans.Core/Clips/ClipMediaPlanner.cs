@@ -275,7 +275,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
             Place = MediaPlace.Missing,
             TimeReference = whole ? media.TimeReference : null,
         };
-        return new ClipMedia(WithId(made), Sounding(made, [clip]), new SampleRange(start, end), media.Place == MediaPlace.Missing, false);
+        return new ClipMedia(WithId(made), Sounding(made, [clip]), new SampleRange(start, end), media.IsAbsent, false);
     }
 
     /// <summary>Sound with gain, fades or a ride in it, with handles where no fade was printed.</summary>
@@ -318,7 +318,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
             Length = end - start,
             Place = MediaPlace.Missing,
         };
-        return new ClipMedia(WithId(made), Sounding(made, clips), new SampleRange(start, end), clips.TrueForAll(c => _session[c.Media].Place == MediaPlace.Missing), true);
+        return new ClipMedia(WithId(made), Sounding(made, clips), new SampleRange(start, end), clips.TrueForAll(c => _session[c.Media].IsAbsent), true);
     }
 
     private Clip Earlier(Clip clip, long by) => by == 0 ? clip : clip with
@@ -354,7 +354,7 @@ internal sealed class ClipMediaPlanner(Session session, Preparation preparation,
     // A medium that is not there keeps its name: the receiver may have it.
     private string Named(string name, Media media)
     {
-        if (media.Place == MediaPlace.Missing)
+        if (media.IsAbsent)
         {
             notes.Say($"{media.FileName} is missing; its clips go with its name and without sound.");
         }

@@ -100,7 +100,7 @@ public sealed class DeliveryPlan
         var said = session;
         session = EffectOversampling.Of(session, preparation);
         var range = DeliveryRange.Of(session, preparation, sounds);
-        var root = LegalName.From(session.Name);
+        var root = LegalName.From(preparation.ReplyTo is null ? session.Name : $"{session.Name} reply");
         var names = DeliveredNames.Of(session, preparation);
         var forms = new KindForms(session, preparation, range, sounds);
         var tracks = session.Tracks.ToDictionary(t => t.Id);
@@ -283,19 +283,23 @@ public sealed class DeliveryPlan
     /// <summary>Samples by which the limit cuts the longest tail off; 0 where it does not.</summary>
     public long CutTail { get; private init; }
 
-    /// <summary>
-    /// The session as it goes: without the tracks that are held back, and the buses and returns that only these feed; what is printed is silenced, or it would play twice. Other buses, returns and the
-    /// master stay as a record.
-    /// </summary>
-    public Session DeliveredSession()
+    /// <summary>The tracks that the record of a delivery has: without those that are held back, and the buses and returns that only these feed. Other buses, returns and the master stay.</summary>
+    internal IEnumerable<Track> RecordedTracks()
     {
         var held = Preparation.Tracks.Where(c => c.Treatment == Treatment.HoldBack).Select(c => c.TrackId).ToHashSet();
         var unneeded = NeededPaths.Unneeded(Session, Preparation);
+        return Said.Tracks.Where(t => t.Kind.IsSource() ? !held.Contains(t.Id) : !unneeded.Contains(t.Id));
+    }
+
+    /// <summary>The session as it goes, whose sound is the package's own files: <see cref="DeliveredRecord"/>.</summary>
+    /// <param name="loweredDb">What all sound files were lowered by; 0 or below.</param>
+    public Session DeliveredSession(double loweredDb = 0) => DeliveredRecord.Of(this, loweredDb);
+
+    /// <summary>The same as packages of writer 6 and before say it: what is printed is silenced there, and no file of the package is named.</summary>
+    public Session EarlierRecord()
+    {
         var printed = Files.Where(f => f.Kind == PlannedKind.FromZero).Select(f => f.TrackId).Concat(Preparation.Tracks.Where(c => c.Treatment == Treatment.StemOnly).Select(c => c.TrackId)).ToHashSet();
-        var tracks = Said.Tracks
-            .Where(t => t.Kind.IsSource() ? !held.Contains(t.Id) : !unneeded.Contains(t.Id))
-            .Select(t => printed.Contains(t.Id) ? t with { State = TrackState.Muted } : t)
-            .ToValueArray();
+        var tracks = RecordedTracks().Select(t => printed.Contains(t.Id) ? t with { State = TrackState.Muted } : t).ToValueArray();
         var used = tracks.SelectMany(t => t.Lanes).SelectMany(l => l.Clips).Select(c => c.Media).ToHashSet();
         return MediaNames.WithoutHashes(Session with { Picture = Picture?.Delivered ?? Session.Picture, Tracks = tracks, Media = Session.Media.Where(m => used.Contains(m.Id)).ToValueArray() });
     }

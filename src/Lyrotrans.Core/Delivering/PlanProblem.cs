@@ -102,7 +102,7 @@ internal static class PlanProblem
         used.UnionWith(preparation.Mix.Stems ? StemGroup.AllOf(session, preparation) : new HashSet<string>());
         var roles = TrackRoles.Of(session);
         var media = session.Tracks.Where(t => used.Contains(t.Id)).SelectMany(t => new[] { t, roles.Sounding(t) }).Concat(session.Tracks.Where(t => t.Kind.HasRole() && t.Kind != TrackKind.Click)).SelectMany(t => t.Sounding?.Clips ?? []).Select(c => c.Media).ToHashSet();
-        return session.Media.FirstOrDefault(m => media.Contains(m.Id) && m.Place != MediaPlace.Missing && !RateLimits.CanConvert(m.Rate, session.Rate)) is { } far
+        return session.Media.FirstOrDefault(m => media.Contains(m.Id) && !m.IsAbsent && !RateLimits.CanConvert(m.Rate, session.Rate)) is { } far
             ? $"The rate of {far.FileName}, {far.Rate}, cannot be converted to {session.Rate}. Say at Intake which rate it has, or bring in another file."
             : null;
     }

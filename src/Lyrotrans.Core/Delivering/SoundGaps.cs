@@ -67,7 +67,7 @@ public sealed record SoundGaps(ValueArray<SoundGap> All, int Clips, int SilentCl
         };
 
         private MediaFault? FaultOf(Media medium) =>
-            faults.TryGetValue(medium.Id, out var fault) ? fault : medium.Place == MediaPlace.Missing ? MediaFault.Missing : null;
+            faults.TryGetValue(medium.Id, out var fault) ? fault : medium.IsAbsent ? MediaFault.Missing : null;
 
         private SoundGap Gap(MediaFault fault, Media medium, ValueArray<string> objects) => Gap(fault.Kind, medium.FileName, fault.Words, objects);
 

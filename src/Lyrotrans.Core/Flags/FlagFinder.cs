@@ -35,14 +35,14 @@ public sealed class FlagFinder(FlagFacts facts)
         foreach (var media in _session.Media)
         {
             var use = _session.Tracks.SelectMany(t => t.Lanes.SelectMany(l => l.Clips.Where(c => c.Media == media.Id).Select(c => (Track: t, Clip: c)))).ToList();
-            if (use.Count == 0)
+            if (use.Count == 0 || media.Place == MediaPlace.Unsent)
             {
                 continue;
             }
 
             var (track, clip) = use[0];
             Flag At(FlagKind kind, string title, string detail) => new(kind, title, detail, track.Id, clip.Id, clip.Start);
-            if (media.Place == MediaPlace.Missing)
+            if (media.IsAbsent)
             {
                 yield return At(FlagKinds.MissingMedia, $"{media.ShortName} is missing",
                     $"{Count(use.Count, "clip")} on {track.Name} would be silent; bring the file in at Intake");
@@ -102,7 +102,7 @@ public sealed class FlagFinder(FlagFacts facts)
 
         foreach (var clip in track.Sounding?.Clips ?? [])
         {
-            if (clip.HandleAfter(_media[clip.Media], _session.Rate) is var after && after < 0 && _media[clip.Media].Place != MediaPlace.Missing)
+            if (clip.HandleAfter(_media[clip.Media], _session.Rate) is var after && after < 0 && !_media[clip.Media].IsAbsent)
             {
                 yield return new(FlagKinds.PastEnd, $"{clip.Name} on {track.Name} runs past its media",
                     $"By {Samples(-after)}; that stretch is silent", track.Id, clip.Id, clip.End + after);
@@ -153,7 +153,7 @@ public sealed class FlagFinder(FlagFacts facts)
             t => (t.Sounding?.Clips ?? []).Select(c => (Track: t, Clip: c, Media: _media[c.Media])));
 
         // A clip that shows its whole file has nothing trimmed off, so a short handle there is not a loss of the edit.
-        var found = print.Where(p => !p.Clip.Muted && p.Media.Place != MediaPlace.Missing && Trimmed(p.Clip, p.Media)
+        var found = print.Where(p => !p.Clip.Muted && !p.Media.IsAbsent && Trimmed(p.Clip, p.Media)
             && (p.Clip.HandleBefore(p.Media, _session.Rate) < wanted || p.Clip.HandleAfter(p.Media, _session.Rate) is >= 0 and var after && after < wanted));
         foreach (var (track, clip, media) in found)
         {

@@ -31,7 +31,7 @@ public static class PairJoin
                     return $"{one.FileName} and {two.FileName} differ in rate or depth";
                 }
 
-                if (one.Id != two.Id && (one.Place == MediaPlace.Missing || two.Place == MediaPlace.Missing || one.Sha256 is null || two.Sha256 is null))
+                if (one.Id != two.Id && (one.IsAbsent || two.IsAbsent || one.Sha256 is null || two.Sha256 is null))
                 {
                     return "their media are not here yet";
                 }

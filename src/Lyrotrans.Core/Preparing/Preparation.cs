@@ -96,6 +96,9 @@ public sealed record Preparation
     /// <summary>What was answered to flags, one for each kind at most.</summary>
     public ValueArray<FlagAnswer> Answers { get; init; }
 
+    /// <summary>For a reply, the SHA-256 of the manifest of the package that it replies to, in lower-case hex; null for all else.</summary>
+    public string? ReplyTo { get; init; }
+
     /// <summary>A row for each track of the session, in the order of delivery.</summary>
     public ValueArray<TrackChoice> Tracks { get; init; }
 

@@ -16,6 +16,9 @@ public static class MediaNames
     public static IEnumerable<string> Of(Media media) =>
         media.Identifiers.Skip(1).Where(i => !i.StartsWith(Start, StringComparison.Ordinal)).Prepend(media.FileName);
 
+    /// <summary>The folder, with a <c>/</c> at its end, that everything inside a file of clips comes to lie in.</summary>
+    public static string FolderInside(string document) => $"{document} media/";
+
     /// <summary>An identifier that says how the file begins.</summary>
     public static string ByStart(int bytes, string sha256) => string.Create(CultureInfo.InvariantCulture, $"{Start}{bytes}:{sha256}");
 

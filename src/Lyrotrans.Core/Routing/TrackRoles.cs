@@ -38,8 +38,16 @@ public sealed class TrackRoles
 
     /// <summary>A track as it sounds: one with a print is that print, without effects and notes; a stem is its clips.</summary>
     public Track Sounding(Track track) => PrintOf(track.Id) is { } print
-        ? track with { Kind = TrackKind.Audio, Channels = print.Channels, Inverted = false, Inserts = [], Lanes = print.Lanes, SoundingLane = print.SoundingLane, Parts = [] }
+        ? Without(print.Holds, track with { Kind = TrackKind.Audio, Channels = print.Channels, Inverted = false, Inserts = [], Lanes = print.Lanes, SoundingLane = print.SoundingLane, Parts = [] })
         : track.Kind == TrackKind.Stem ? track with { Kind = TrackKind.Audio } : track;
+
+    // What the print has in it is not done again.
+    private static Track Without(PrintHolds holds, Track track) => holds switch
+    {
+        PrintHolds.Level => track with { FaderDb = 0, FaderAutomation = null },
+        PrintHolds.Mix => track with { FaderDb = 0, FaderAutomation = null, Pan = 0, PanAutomation = null },
+        _ => track,
+    };
 
     /// <summary>Whether a track has sound of its own in the mix.</summary>
     public bool Plays(Track track) => !IsInStem(track.Id) && !IsEmpty(track) && (track.Kind.IsSource() || track.Kind == TrackKind.Stem || PrintOf(track.Id) is not null);

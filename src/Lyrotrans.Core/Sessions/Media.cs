@@ -37,6 +37,12 @@ public sealed record Media
     /// <summary>Where it was found, if it was.</summary>
     public MediaPlace Place { get; init; }
 
+    /// <summary>Whether its sound is not there, for whatever reason.</summary>
+    public bool IsAbsent => Place is MediaPlace.Missing or MediaPlace.Unsent;
+
+    /// <summary>The package that it lies in under its file name, by the SHA-256 of that package's manifest in lower-case hex; null where it came in none.</summary>
+    public string? Delivery { get; init; }
+
     /// <summary>Lower-case hex of the whole file, where it is known.</summary>
     public string? Sha256 { get; init; }
 

@@ -11,4 +11,7 @@ public enum MediaPlace
 
     /// <summary>Referred to and not found.</summary>
     Missing,
+
+    /// <summary>Not in the package that the session came in, and nothing of it sounds by it: what plays it came printed.</summary>
+    Unsent,
 }

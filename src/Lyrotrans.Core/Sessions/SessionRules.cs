@@ -61,6 +61,11 @@ public static class SessionRules
                 yield return new(path, $"\"{track.Name}\" feeds sound that was made elsewhere.");
             }
 
+            if (track.Holds != default && track.Kind != TrackKind.Print)
+            {
+                yield return new($"{path}.holds", $"Only a print holds a fader or a pan; \"{track.Name}\" is none.");
+            }
+
             var twice = track.Kind == TrackKind.Print ? track.Of.FirstOrDefault(of => !printed.Add(of)) : track.Kind == TrackKind.Stem ? track.Of.FirstOrDefault(of => !stems.Add(of)) : null;
             if (twice is not null)
             {

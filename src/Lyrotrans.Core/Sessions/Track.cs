@@ -20,6 +20,9 @@ public sealed record Track
     /// <summary>Ids of what sound that was made elsewhere stands for: the one track, bus or return of a print, or the tracks and buses of a stem.</summary>
     public ValueArray<string> Of { get; init; }
 
+    /// <summary>For a print, what of its track it has in it besides the effects.</summary>
+    public PrintHolds Holds { get; init; }
+
     /// <summary>Whether it sounds, and if not, why.</summary>
     public TrackState State { get; init; }
 

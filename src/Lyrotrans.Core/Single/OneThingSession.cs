@@ -55,7 +55,7 @@ internal sealed class OneThingSession(OneThing thing, Session session, Preparati
     private Media? Missing(Track track, Clip? clip, SampleRange range)
     {
         var used = (clip is not null ? [clip] : (track.Sounding?.Clips ?? []).Where(c => !c.Muted && c.Start < range.End && c.End > range.Start)).Select(c => c.Media).ToHashSet();
-        return IsSound(track) ? session.Media.FirstOrDefault(m => used.Contains(m.Id) && m.Place == MediaPlace.Missing) : null;
+        return IsSound(track) ? session.Media.FirstOrDefault(m => used.Contains(m.Id) && m.IsAbsent) : null;
     }
 
     private static bool IsSound(Track track) => track.Kind == TrackKind.Audio || track.Kind.HasRole();

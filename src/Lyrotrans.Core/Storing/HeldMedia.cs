@@ -6,5 +6,5 @@ namespace Lyrotrans.Core.Storing;
 public static class HeldMedia
 {
     /// <summary>Whether the sound of a medium is there. What a session says is missing is missing, though its hash may be known.</summary>
-    public static bool Holds(this IMediaStore store, Media media) => media is { Place: not MediaPlace.Missing, Sha256: { } sha256 } && store.Has(sha256);
+    public static bool Holds(this IMediaStore store, Media media) => media is { IsAbsent: false, Sha256: { } sha256 } && store.Has(sha256);
 }

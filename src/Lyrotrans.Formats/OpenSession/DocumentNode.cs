@@ -65,6 +65,13 @@ public readonly struct DocumentNode(JsonElement element, DocumentPath path, stri
     /// <summary>What is read of each item of a property; empty where there is no such property.</summary>
     public ValueArray<T> List<T>(string name, Func<DocumentNode, T> read) => Has(name) ? this[name].Items().Select(read).ToValueArray() : [];
 
+    /// <summary>A SHA-256: 64 lower-case hex digits.</summary>
+    public string Sum()
+    {
+        var text = Text();
+        return text.Length == 64 && text.All(c => c is >= '0' and <= '9' or >= 'a' and <= 'f') ? text : throw Error(DocumentCodes.BadValue, "A SHA-256 is 64 lower-case hex digits.");
+    }
+
     /// <summary>This text.</summary>
     /// <exception cref="BadInputException">This is no text, or has half of a surrogate pair.</exception>
     public string Text() => element.ValueKind == JsonValueKind.String ? JsonInput.TextOf(element) ?? throw Error(DocumentCodes.BadValue, "An escape in this text is half of a pair.") : throw Error(DocumentCodes.WrongKind, $"Text is expected here, not {Kind()}.");

@@ -21,6 +21,9 @@ public static class DocumentWords
     /// <summary>Where a medium was found.</summary>
     public static IReadOnlyDictionary<string, MediaPlace> Places { get; } = Lower<MediaPlace>();
 
+    /// <summary>What a print has in it.</summary>
+    public static IReadOnlyDictionary<string, PrintHolds> Holds { get; } = Lower<PrintHolds>();
+
     /// <summary>What a track is.</summary>
     public static IReadOnlyDictionary<string, TrackKind> Kinds { get; } = Enum.GetValues<TrackKind>().ToDictionary(k => k.Words());
 

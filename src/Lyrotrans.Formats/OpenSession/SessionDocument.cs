@@ -4,7 +4,7 @@ namespace Lyrotrans.Formats.OpenSession;
 public static class SessionDocument
 {
     /// <summary>The newest. A reader refuses versions above its own.</summary>
-    public const int Version = 7;
+    public const int Version = 8;
 
     /// <summary>The version that first had rates which people declared; a document without one says the version before.</summary>
     public const int FirstDeclared = 2;
@@ -23,6 +23,9 @@ public static class SessionDocument
 
     /// <summary>The version that first had a picture's own rate and size; a document without them says a version before.</summary>
     public const int FirstPictures = 7;
+
+    /// <summary>The version that first had media in other deliveries or unsent, and prints that hold more than effects; a document without them says a version before.</summary>
+    public const int FirstDeliveries = 8;
 
     /// <summary>The property that names the document and its version.</summary>
     public const string VersionProperty = "lyrotransSession";

@@ -151,7 +151,7 @@ public sealed class SessionDocumentReader
 
     private static Media Media(DocumentNode node)
     {
-        node.OnlyHas("id", "fileName", "rate", "rateDeclared", "encoding", "channels", "length", "timeReference", "place", "sha256", "identifiers");
+        node.OnlyHas("id", "fileName", "rate", "rateDeclared", "encoding", "channels", "length", "timeReference", "place", "delivery", "sha256", "identifiers");
         return new Media
         {
             Id = node["id"].Text(),
@@ -163,21 +163,16 @@ public sealed class SessionDocumentReader
             Length = node["length"].Whole(0),
             TimeReference = node.Optional<long?>("timeReference", null, n => n.Whole(0)),
             Place = node["place"].OneOf(Places),
-            Sha256 = node.Optional<string?>("sha256", null, Hash),
+            Delivery = node.Optional<string?>("delivery", null, n => n.Sum()),
+            Sha256 = node.Optional<string?>("sha256", null, n => n.Sum()),
             Identifiers = node.List("identifiers", n => n.Text()),
         };
-    }
-
-    private static string Hash(DocumentNode node)
-    {
-        var text = node.Text();
-        return text.Length == 64 && text.All(c => c is >= '0' and <= '9' or >= 'a' and <= 'f') ? text : throw node.Error(DocumentCodes.BadValue, "A SHA-256 is 64 lower-case hex digits.");
     }
 
     private static Track Track(DocumentNode node)
     {
         node.OnlyHas(
-            "id", "name", "kind", "channels", "of", "state", "soloed", "faderDb", "faderAutomation", "pan", "panAutomation", "inverted", "output", "sends", "inserts",
+            "id", "name", "kind", "channels", "of", "holds", "state", "soloed", "faderDb", "faderAutomation", "pan", "panAutomation", "inverted", "output", "sends", "inserts",
             "lanes", "soundingLane", "parts", "note");
         return new Track
         {
@@ -186,6 +181,7 @@ public sealed class SessionDocumentReader
             Kind = node["kind"].OneOf(Kinds),
             Channels = (int)node["channels"].Whole(0, SessionLimits.MostChannels),
             Of = node.List("of", n => n.Text()),
+            Holds = node.Optional("holds", PrintHolds.Effects, n => n.OneOf(Holds)),
             State = node.Optional("state", TrackState.Active, n => n.OneOf(States)),
             Soloed = node.Optional("soloed", false, n => n.Truth()),
             FaderDb = node.Optional("faderDb", 0.0, n => n.Number()),
@@ -348,7 +344,7 @@ public sealed class SessionDocumentReader
         node.OnlyHas("fileName", "frameRate", "start", "lengthFrames", "sha256", "framesPerSecond", "soundChannels", "bytes");
         return new PictureReference(
             node["fileName"].Text(), Code(node["start"], Frames(node["frameRate"])), node.Optional("lengthFrames", 0L, n => n.Whole(0)),
-            node.Optional<string?>("sha256", null, Hash))
+            node.Optional<string?>("sha256", null, n => n.Sum()))
         {
             FramesPerSecond = node.Optional<Rational?>("framesPerSecond", null, n => n.Ratio() is { Sign: > 0 } ratio ? ratio : throw n.Error(DocumentCodes.BadValue, "A picture has more than no frames a second.")),
             SoundChannels = (int)node.Optional("soundChannels", 0L, n => n.Whole(0, SessionLimits.MostChannels)),

@@ -31,6 +31,7 @@ public sealed class SessionDocumentWriter
 
     // The oldest that can say it, so that older readers take what they can.
     private static int VersionOf(Session session) =>
+        session.Media.Any(m => m.Delivery is not null || m.Place == MediaPlace.Unsent) || session.Tracks.Any(t => t.Holds != default) ? SessionDocument.FirstDeliveries :
         session.Picture is { FramesPerSecond: not null } or { Bytes: > 0 } or { SoundChannels: > 0 } ? SessionDocument.FirstPictures :
         session.Tracks.Any(t => t.Note.Length > 0 || t.Lanes.Any(l => l.Clips.Any(c => c.Note.Length > 0))) ? SessionDocument.FirstNotes
         : session.Tracks.Any(t => t.Kind.HasRole() || t.Of.Count > 0) ? SessionDocument.FirstRoles
@@ -130,6 +131,7 @@ public sealed class SessionDocumentWriter
         }
 
         _json.WriteString("place", Of(Places, media.Place));
+        Unless(null, "delivery", media.Delivery);
         Unless(null, "sha256", media.Sha256);
         Texts("identifiers", media.Identifiers);
     }
@@ -141,6 +143,11 @@ public sealed class SessionDocumentWriter
         _json.WriteString("kind", Of(Kinds, track.Kind));
         _json.WriteNumber("channels", track.Channels);
         Texts("of", track.Of);
+        if (track.Holds != default)
+        {
+            _json.WriteString("holds", Of(Holds, track.Holds));
+        }
+
         if (track.State != TrackState.Active)
         {
             _json.WriteString("state", Of(States, track.State));

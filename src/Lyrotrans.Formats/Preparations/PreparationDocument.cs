@@ -14,10 +14,11 @@ namespace Lyrotrans.Formats.Preparations;
 /// <summary>A preparation as JSON: kept with each revision and inside every manifest, so that a package says how it was meant.</summary>
 public static class PreparationDocument
 {
-    /// <summary>1 had no version, and the options of single formats among the choices of all. Until 2 nothing was accepted; until 3 tempo had no bounds of 10 and 50 samples; until 4 no flag was answered and no sheet asked for anything; until 5 no picture went as a file, markers went in all files, and no sheet asked for formats, a start or folders; until 6 mixes were of what goes, a click of two tones on each beat, and names had three fields and were not cleaned; until 7 all files had one rate, the session's, and one form, and a track went as one thing; until 8 kinds of files had no channels and places of their own, copies one bit rate, effects were oversampled as in the session, and clips were called as here; until 9 the click's file was called by the pattern. The oldest that can say a preparation is written.</summary>
-    public const int Version = 10;
+    /// <summary>1 had no version, and the options of single formats among the choices of all. Until 2 nothing was accepted; until 3 tempo had no bounds of 10 and 50 samples; until 4 no flag was answered and no sheet asked for anything; until 5 no picture went as a file, markers went in all files, and no sheet asked for formats, a start or folders; until 6 mixes were of what goes, a click of two tones on each beat, and names had three fields and were not cleaned; until 7 all files had one rate, the session's, and one form, and a track went as one thing; until 8 kinds of files had no channels and places of their own, copies one bit rate, effects were oversampled as in the session, and clips were called as here; until 9 the click's file was called by the pattern; until 10 nothing replied to a package. The oldest that can say a preparation is written.</summary>
+    public const int Version = 11;
 
     // Of documents without any of these, one after the other.
+    private const int BeforeReplies = 10;
     private const int BeforeClickNames = 9;
     private const int BeforePlaces = 8;
     private const int BeforeKinds = 7;
@@ -42,6 +43,9 @@ public static class PreparationDocument
 
     /// <summary>The property of how many times single effects of a row are oversampled.</summary>
     internal const string OversampledPart = "oversampledEffects";
+
+    /// <summary>The property of the package that is replied to.</summary>
+    internal const string ReplyPart = "replyTo";
 
     private const string VersionProperty = "version";
 
@@ -92,6 +96,11 @@ public static class PreparationDocument
             WriteAnswers(json, preparation);
         }
 
+        if (preparation.ReplyTo is { } manifest)
+        {
+            json.WriteString(ReplyPart, manifest);
+        }
+
         if (preparation.Sheet is { } sheet)
         {
             WritePart(json, "sheet", PreparationOptions.Sheet, sheet);
@@ -121,7 +130,7 @@ public static class PreparationDocument
     public static Preparation Read(DocumentNode node)
     {
         DocumentVersion.Read(node, VersionProperty, Version);
-        node.OnlyHas([VersionProperty, .. OptionJson.Names(PreparationOptions.Files), "mix", KindsPart, "midi", PicturePart, "markers", "click", "clips", "accepted", "answers", "sheet", "tracks"]);
+        node.OnlyHas([VersionProperty, .. OptionJson.Names(PreparationOptions.Files), "mix", KindsPart, "midi", PicturePart, "markers", "click", "clips", "accepted", "answers", ReplyPart, "sheet", "tracks"]);
         var files = new Preparation
         {
             Mix = node.Optional("mix", new MixChoices(), n => ReadPart(n, PreparationOptions.Mix, new MixChoices())),
@@ -132,6 +141,7 @@ public static class PreparationDocument
             Clips = node.Optional("clips", new ClipChoices(SessionFormats.Usual), ReadClips),
             Accepted = node.List("accepted", n => n.Text()),
             Answers = Answers(node),
+            ReplyTo = node.Optional<string?>(ReplyPart, null, n => n.Sum()),
             Sheet = node.Optional<SheetTerms?>("sheet", null, n => ReadPart(n, PreparationOptions.Sheet, new SheetTerms(string.Empty))),
             Tracks = node.List("tracks", ReadTrack),
         };
@@ -140,7 +150,8 @@ public static class PreparationDocument
     }
 
     private static int VersionOf(Preparation preparation) =>
-        preparation.Click.FileName is not null ? Version :
+        preparation.ReplyTo is not null ? Version :
+        preparation.Click.FileName is not null ? BeforeReplies :
         preparation.Oversampling is not null || preparation.Clips.NamedAfterTracks || preparation.Mix.CopyRate is not null || preparation.Kinds.Any(k => k.Value.Channels is not null || k.Value.Range == FileRange.Chosen || k.Value.Start is not null || k.Value.End is not null) || preparation.Tracks.Any(t => t.Oversampled.Count > 0) ? BeforeClickNames :
         preparation.Rate is not null || preparation.Tags || preparation.EndTail != 0 || preparation.Kinds.Any || preparation.Mix is { Finished: true } or { DryStems: true } || preparation.Clips.PerGroup || preparation.Sheet is { MutedClips: true }
             || preparation.Tracks.Any(t => t.Beneath.Count > 0 || t.Without.Count > 0 || t.Treatment is Treatment.PrintLevel or Treatment.StemOnly) ? BeforePlaces :

@@ -23,7 +23,7 @@ public static class PreparationSchema
         var choices = Document();
         var properties = OptionJson.Schema(PreparationOptions.Sheet);
         properties["audio"] = new JsonObject { ["description"] = "What becomes of every audio track that goes.", ["enum"] = new JsonArray([.. Choices.Treatments.Select(t => JsonValue.Create(t.Id))]) };
-        foreach (var (name, schema) in choices["properties"]!.AsObject().Where(p => p.Key is not ("version" or "accepted" or "answers" or "sheet" or "tracks" or "chosenStart" or "chosenEnd" or "nameDate" or "nameVersion")).ToList())
+        foreach (var (name, schema) in choices["properties"]!.AsObject().Where(p => p.Key is not ("version" or "accepted" or "answers" or PreparationDocument.ReplyPart or "sheet" or "tracks" or "chosenStart" or "chosenEnd" or "nameDate" or "nameVersion")).ToList())
         {
             // All may be left out, in parts too.
             var open = schema!.DeepClone().AsObject();
@@ -50,6 +50,7 @@ public static class PreparationSchema
             ["clips"] = Clips(),
             ["accepted"] = List(new JsonObject { ["type"] = "string" }, "Names of what may go without its sound, such as a missing medium or an effect that cannot sound here."),
             ["answers"] = List(Answer(), "What was answered to flags, one for each kind at most."),
+            [PreparationDocument.ReplyPart] = new JsonObject { ["description"] = "For a reply, the SHA-256 of the manifest of the package that it replies to.", ["type"] = "string", ["pattern"] = "^[0-9a-f]{64}$" },
             ["sheet"] = Part("What the receiver's sheet asks for beside choices.", PreparationOptions.Sheet),
             ["tracks"] = List(Track(), "The rows of the track sheet, in the order of delivery."),
         });

@@ -23,4 +23,7 @@ public enum ContentKind
 
     /// <summary>Markers as delimited text.</summary>
     MarkerList,
+
+    /// <summary>What only says something of the other files of a package, by its place there and not by its content: its manifest, its sheet.</summary>
+    Record,
 }

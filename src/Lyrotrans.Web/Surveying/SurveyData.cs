@@ -42,13 +42,13 @@ public static class SurveyData
             picture = Picture(session),
             media = session.Media.Select(m => new
             {
-                sha = m.Place == MediaPlace.Missing ? null : m.Sha256,
+                sha = m.IsAbsent ? null : m.Sha256,
                 name = m.FileName,
                 rate = m.Rate.PerSecond.ToDouble(),
                 m.Channels,
                 m.Length,
                 depth = m.Encoding.Words(),
-                missing = m.Place == MediaPlace.Missing,
+                missing = m.IsAbsent,
             }),
             tracks = session.Tracks.Zip(FirstOf(session)).Select((t, i) => Track(session, roles, t.First, i, choices.GetValueOrDefault(t.First.Id), media, t.Second)),
             flags = flags.Select(g => new

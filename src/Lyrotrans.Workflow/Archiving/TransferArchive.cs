@@ -1,7 +1,6 @@
 using System.Text.Json;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Naming;
-using Lyrotrans.Core.Sessions;
 using Lyrotrans.Files;
 using Lyrotrans.Formats.OpenSession;
 using Lyrotrans.Workflow.Intake;
@@ -79,7 +78,7 @@ public sealed record TransferArchive(
         var came = states.SelectMany(s => s.Items).Where(i => i.Sha256.Length > 0).Select(i => (i.Name, i.Sha256, OriginalsFolder));
         var made = states.SelectMany(s => s.ChannelEdits).SelectMany(e => e.Media).Select(m => (m.Name, m.Sha256, MadeFolder));
         var used = revisions.Select(r => r.Session).Distinct().SelectMany(s => SessionDocumentReader.Read(new MemoryStream(document(s)), "the session").Media)
-            .Where(m => m.Sha256 is not null && m.Place != MediaPlace.Missing).Select(m => (m.ShortName, m.Sha256!, MadeFolder));
+            .Where(m => m.Sha256 is not null && !m.IsAbsent).Select(m => (m.ShortName, m.Sha256!, MadeFolder));
         return came.Concat(made).Concat(used);
     }
 

@@ -99,7 +99,7 @@ public sealed class PackageBuilder
                     Bytes(file, SmfWriter.Write(MeantMidi.Of(_plan, file)));
                     break;
                 case PlannedKind.SessionDocument:
-                    Bytes(file, SessionDocumentWriter.Write(_plan.DeliveredSession()));
+                    Bytes(file, SessionDocumentWriter.Write(_plan.DeliveredSession(lowered)));
                     break;
                 case PlannedKind.MarkerList:
                     Bytes(file, MarkerListWriter.Write(_plan.Timeline));

@@ -13,7 +13,10 @@ namespace Lyrotrans.Workflow.Build;
 public sealed record PackageStamp(DateTimeOffset Made, int Writer, string Processor, string Libraries)
 {
     /// <summary>Goes up with every change of a byte that the program writes for the same session; tests/fixtures/written.tsv holds most of them.</summary>
-    public const int WriterHere = 6;
+    public const int WriterHere = 7;
+
+    /// <summary>The first whose session document names the package's own files as its media.</summary>
+    public const int FirstWithFiles = 7;
 
     private const string Pictures = ", ffmpeg ";
     private static readonly string s_processor = $"{RuntimeInformation.ProcessArchitecture}, {(Vector512.IsHardwareAccelerated ? 512 : Vector256.IsHardwareAccelerated ? 256 : 128)} bits at once";

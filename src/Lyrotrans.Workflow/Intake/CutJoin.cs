@@ -35,7 +35,7 @@ public static class CutJoin
     /// <summary>The one clip of a track from zero and its medium; null where it has several, or one that was worked on.</summary>
     public static (Clip Clip, Media Medium)? Whole(Session session, Track track) =>
         track.Kind is TrackKind.Audio or TrackKind.Print or TrackKind.Stem && track.Sounding?.Clips is [{ Muted: false, GainCurve: null, FadeIn.Length: 0, FadeOut.Length: 0 } clip]
-        && session.Media.FirstOrDefault(m => m.Id == clip.Media) is { Sha256: not null, Place: not MediaPlace.Missing } medium ? (clip, medium) : null;
+        && session.Media.FirstOrDefault(m => m.Id == clip.Media) is { Sha256: not null, IsAbsent: false } medium ? (clip, medium) : null;
 
     /// <summary>The frames of its medium that a clip plays.</summary>
     public static SampleRange Played(Clip clip, Media medium, SampleRate session) =>

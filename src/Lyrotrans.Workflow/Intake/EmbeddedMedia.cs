@@ -1,4 +1,5 @@
 using Lyrotrans.Core.Errors;
+using Lyrotrans.Core.Relinking;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Storing;
 using Lyrotrans.Formats.Recognition;
@@ -42,7 +43,7 @@ public sealed class EmbeddedMedia : IDisposable
     public static string NameOf(string document, string? composition, string media) => $"{FolderOf(document)}{(composition is null ? string.Empty : $"{composition.Replace('/', '_')}/")}{media}";
 
     /// <summary>The folder, with a <c>/</c> at its end, that everything inside a file comes to lie in.</summary>
-    public static string FolderOf(string document) => $"{document} media/";
+    public static string FolderOf(string document) => MediaNames.FolderInside(document);
 
     /// <param name="file">The document.</param>
     /// <param name="name">As people call it.</param>

@@ -1,4 +1,5 @@
 using Lyrotrans.Workflow.Findings;
+using Lyrotrans.Workflow.Incoming;
 using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Errors;
@@ -21,8 +22,8 @@ public sealed record IntakeState
         DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
     };
 
-    /// <summary>The newest version of this document. 1 had none, and a kind of file for each format of sessions; up to 2 findings were texts without a code; up to 3 files had no roles; up to 4 nothing was cut at its silences, and one document made the session; up to 5 there were no notes and no edited markers; up to 6 sound files had no marks.</summary>
-    public const int NewestVersion = 7;
+    /// <summary>The newest version of this document. 1 had none, and a kind of file for each format of sessions; up to 2 findings were texts without a code; up to 3 files had no roles; up to 4 nothing was cut at its silences, and one document made the session; up to 5 there were no notes and no edited markers; up to 6 sound files had no marks; up to 7 no packages were known.</summary>
+    public const int NewestVersion = 8;
 
     /// <summary>Of the document that it was read from, or will be written as.</summary>
     public int Version { get; init; } = NewestVersion;
@@ -38,6 +39,9 @@ public sealed record IntakeState
 
     /// <summary>What was brought in, in order.</summary>
     public IReadOnlyList<IntakeItem> Items { get; init; } = [];
+
+    /// <summary>Packages of this program among them; one in a folder.</summary>
+    public IReadOnlyList<IncomingPackage> Packages { get; init; } = [];
 
     /// <summary>What came with them and is of no use here, by name.</summary>
     public IReadOnlyList<LeftOutFile> LeftOut { get; init; } = [];
@@ -74,6 +78,20 @@ public sealed record IntakeState
 
     /// <summary>The pan law that the engineer chose; none is the sources' own.</summary>
     public PanLaw? PanLaw { get; init; }
+
+    /// <summary>The state with packages that were brought in; one takes the place of an earlier one in the same folder.</summary>
+    public IntakeState With(IReadOnlyList<IncomingPackage> packages)
+    {
+        var folders = packages.Select(p => p.Folder).ToHashSet();
+        return this with { Packages = [.. Packages.Where(p => !folders.Contains(p.Folder)), .. packages] };
+    }
+
+    /// <summary>What can be said of each package that was brought in.</summary>
+    public IReadOnlyList<IncomingCheck> PackageChecks()
+    {
+        var here = Items.Where(i => i.Sha256.Length > 0 && i.TakenFrom is null).DistinctBy(i => i.Name).ToDictionary(i => i.Name, i => i.Sha256);
+        return [.. Packages.Select(p => IncomingCheck.Of(p, here))];
+    }
 
     /// <summary>The state with more items; one of the same name takes the place of the earlier, and keeps its placement and role; the same file keeps its declared rate too.</summary>
     public IntakeState With(IReadOnlyList<IntakeItem> all)

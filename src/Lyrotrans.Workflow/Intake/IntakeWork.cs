@@ -8,6 +8,7 @@ using Lyrotrans.Core.Storing;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Formats.Registry;
 using Lyrotrans.Workflow.Containers;
+using Lyrotrans.Workflow.Incoming;
 using Lyrotrans.Workflow.Packing;
 using Lyrotrans.Workflow.Running;
 
@@ -27,6 +28,11 @@ public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedF
 {
     private const double ReadingTakes = 0.5;
 
+    private readonly List<IncomingPackage> _packages = [];
+
+    /// <summary>The packages of this program among what was taken.</summary>
+    public IReadOnlyList<IncomingPackage> Packages => _packages;
+
     private readonly Func<string, long, Task<string?>> _room = room ?? ((_, _) => Task.FromResult<string?>(null));
 
     /// <summary>The items of all files, in the order of their names; their sound is not measured yet. A file that cannot be read is an item with its error; the others come in.</summary>
@@ -34,6 +40,7 @@ public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedF
     {
         var items = new List<IntakeItem>();
         var ordered = files.OrderBy(f => f.Name, StringComparer.OrdinalIgnoreCase).ToList();
+        See(ordered.DistinctBy(f => f.Name).ToDictionary(f => f.Name, Bytes));
 
         // Reading is what takes long: several at once.
         var read = 0;
@@ -41,7 +48,7 @@ public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedF
             ordered,
             f =>
             {
-                var hash = File.Exists(f.Path) && !IsZip(f.Path) && LeftOut(f.Path, f.Name) is null ? FileHash.OfAsync(f.Path, pulse.Stop).GetAwaiter().GetResult() : null;
+                var hash = File.Exists(f.Path) && !IsZip(f.Path) && (IsRecord(f.Name) || LeftOut(f.Path, f.Name) is null) ? FileHash.OfAsync(f.Path, pulse.Stop).GetAwaiter().GetResult() : null;
                 pulse.Report(new WorkProgress(ReadingTakes * Interlocked.Increment(ref read) / ordered.Count, $"read {f.Name}"));
                 return hash;
             },
@@ -107,7 +114,7 @@ public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedF
             return await UnpackAsync(file);
         }
 
-        if (LeftOut(file.Path, file.Name) is { } useless)
+        if (!IsRecord(file.Name) && LeftOut(file.Path, file.Name) is { } useless)
         {
             return [useless];
         }
@@ -132,11 +139,12 @@ public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedF
 
             var files = SafeUnzip.Unpack(archive.Path, archive.Name, folder, bytes, pulse.Stop);
             var items = new List<IntakeItem>();
+            See(files.Where(f => f.Problem is null).DistinctBy(f => f.Name).ToDictionary(f => f.Name, f => (Func<Stream?>)(() => File.OpenRead(f.Path))));
             foreach (var (inner, file, problem) in files)
             {
                 pulse.Report(new WorkProgress(ReadingTakes * items.Count / files.Count, $"reading {inner}"));
                 pulse.Stop.ThrowIfCancellationRequested();
-                items.AddRange(problem is null ? LeftOut(file, inner) is { } useless ? [useless] : await WithInnerAsync(await media.TakeAsync(file, pulse.Stop), inner) : [Bad(inner, 0, ContentKind.Unknown, problem)]);
+                items.AddRange(problem is null ? !IsRecord(inner) && LeftOut(file, inner) is { } useless ? [useless] : await WithInnerAsync(await media.TakeAsync(file, pulse.Stop), inner) : [Bad(inner, 0, ContentKind.Unknown, problem)]);
             }
 
             await _room(archive.Name, -bytes);
@@ -152,6 +160,13 @@ public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedF
             Directory.Delete(folder, recursive: true);
         }
     }
+
+    private void See(Dictionary<string, Func<Stream?>> files) => _packages.AddRange(PackageSight.Of(files.Keys, name => files[name]()));
+
+    // One that was taken before the process was killed lies in the store.
+    private Func<Stream?> Bytes(ArrivedFile file) => () => File.Exists(file.Path) ? File.OpenRead(file.Path) : file.Sha256 is { } taken && media.Has(taken) ? media.FileOf(taken).Open() : null;
+
+    private bool IsRecord(string name) => _packages.Exists(p => p.IsRecord(name));
 
     /// <summary>A file that is of no use here, which is not taken into the store; null where it may be.</summary>
     private static IntakeItem? LeftOut(string path, string name)
@@ -214,6 +229,11 @@ public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedF
     /// <summary>A file and, where it holds media, those as files of their own.</summary>
     private async Task<IReadOnlyList<IntakeItem>> WithInnerAsync(string sha256, string name)
     {
+        if (IsRecord(name))
+        {
+            return [new IntakeItem { Id = IntakeItem.IdOf(sha256, name), Name = name, Sha256 = sha256, Bytes = media.FileOf(sha256).Length, Kind = ContentKind.Record, Brings = ["what the package says of itself"] }];
+        }
+
         var item = Examiner.Examine(media.FileOf(sha256), name, sha256);
         if (item.Error is null && ContainerFile.MayBe(item.Kind))
         {

@@ -26,6 +26,9 @@ public sealed record JoinedSession(
     /// <summary>The document that makes the session, beside which others may lie; null where none does.</summary>
     public string? Leader { get; init; }
 
+    /// <summary>By their ids, tracks that came in a package of this program, and the SHA-256 of its manifest.</summary>
+    public IReadOnlyDictionary<string, string> Came { get; init; } = new Dictionary<string, string>();
+
     /// <summary>Descriptions that were left out and say other tracks than the session has: they may lie beside it.</summary>
     public IReadOnlyList<string> Others { get; init; } = [];
 

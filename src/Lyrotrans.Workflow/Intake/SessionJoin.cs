@@ -1,4 +1,5 @@
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Joining;
 using Lyrotrans.Core.Mapping;
@@ -15,6 +16,7 @@ using Lyrotrans.Formats.Midi;
 using Lyrotrans.Formats.Recognition;
 using Lyrotrans.Formats.Registry;
 using Lyrotrans.Formats.Sessions;
+using Lyrotrans.Workflow.Incoming;
 
 namespace Lyrotrans.Workflow.Intake;
 
@@ -43,12 +45,16 @@ public sealed class SessionJoin
     // Where another than the top one is taken: its sound inside the document lies in a folder of its own.
     private string? _otherComposition;
 
+    private readonly PackageItems _packages;
+    private readonly Dictionary<string, string> _came = [];
+
     private bool _knowsChannels = true;
 
     private SessionJoin(IntakeState state, Func<string, Stream> open)
     {
         _state = state;
         _music = new MusicSources(state);
+        _packages = new PackageItems(state);
         _open = open;
     }
 
@@ -59,6 +65,13 @@ public sealed class SessionJoin
     private JoinedSession Join()
     {
         var good = _state.Items.Where(i => i.Error is null).Select(i => i.AsDeclared()).ToList();
+        var holders = good.Where(i => i.IsDocument).ToList();
+        foreach (var (item, why) in good.Select(i => (Item: i, Why: i.Kind == ContentKind.Record ? "read by people" : i.IsSound ? null : _packages.Beside(i))).Where(i => i.Why is not null).ToList())
+        {
+            _placed[item.Id] = new PlacedItem(null, why!);
+            good.Remove(item);
+        }
+
         var documents = Ordered(good.Where(i => i.IsDocument));
         var sounds = good.Where(i => i.IsSound).ToList();
         var midis = good.Where(i => i.Kind == ContentKind.Midi).ToList();
@@ -87,13 +100,19 @@ public sealed class SessionJoin
         }
 
         // What lies inside a document is its media and never a track of its own, also where another composition was taken.
-        var inside = sounds.Where(s => !_used.Contains(s.Id) && documents.Exists(d => s.Name.StartsWith(EmbeddedMedia.FolderOf(d.Name), StringComparison.Ordinal))).Select(s => s.Id).ToHashSet();
+        var inside = sounds.Where(s => !_used.Contains(s.Id) && holders.Exists(d => s.Name.StartsWith(EmbeddedMedia.FolderOf(d.Name), StringComparison.Ordinal))).Select(s => s.Id).ToHashSet();
         foreach (var id in inside)
         {
             _placed[id] = new PlacedItem(null, "inside the document; this composition does not use it");
         }
 
-        var again = SameSounds(sounds).Where(s => !doubtful.Contains(s.Item.Id) && !inside.Contains(s.Item.Id)).ToList();
+        var unplayed = sounds.Where(s => !_used.Contains(s.Id)).Select(s => (s.Id, Why: _packages.Unplayed(s))).Where(s => s.Why is not null).ToDictionary(s => s.Id, s => s.Why!);
+        foreach (var (id, why) in unplayed)
+        {
+            _placed[id] = new PlacedItem(null, why);
+        }
+
+        var again = SameSounds(sounds).Where(s => !doubtful.Contains(s.Item.Id) && !inside.Contains(s.Item.Id) && !unplayed.ContainsKey(s.Item.Id)).ToList();
         foreach (var (item, medium) in again)
         {
             _placed[item.Id] = new PlacedItem(null, $"the same sound as {medium}, which is a medium: mark it as a track if it is meant to sound besides");
@@ -105,7 +124,7 @@ public sealed class SessionJoin
             _placed[id] = new PlacedItem(null, "the reference picture's own sound: mark it as a track if it is meant to sound");
         }
 
-        var left = again.Select(s => s.Item.Id).Concat(inside).Concat(ofPicture).Concat(doubtful).ToHashSet();
+        var left = again.Select(s => s.Item.Id).Concat(inside).Concat(unplayed.Keys).Concat(ofPicture).Concat(doubtful).ToHashSet();
         session = AddSounds(session, sounds.Where(s => !_used.Contains(s.Id) && !left.Contains(s.Id)).ToList());
         session = AddMarkers(session, own, good.Where(i => i.Kind == ContentKind.MarkerList).ToList());
         session = CutJoin.Apply(RoleJoin.Apply(WithChannels(session), sounds, _findings), _state.Cuts, _findings);
@@ -116,6 +135,7 @@ public sealed class SessionJoin
             _music.Maps.Count > 0 || _state.MapEdits.Count > 0 || (documents.Count > 0 && SessionFormats.Get(documents[0].Format!).IsWhole))
         {
             Leader = own,
+            Came = _came,
             Others = _others,
         };
     }
@@ -147,6 +167,11 @@ public sealed class SessionJoin
         var session = Taken(SessionFormats.Get(document.Format!).Open(stream, document.Name));
         _music.Offer(new MapSource(document.Id, document.Name, MusicMap.Of(session), session.Markers));
         _placed[document.Id] = new PlacedItem(0, $"it is the session; sample 0 is {session.Start}");
+        foreach (var track in session.Tracks)
+        {
+            Came(track.Id, document);
+        }
+
         session = session with
         {
             Media = Linked(session, document, sounds),
@@ -204,7 +229,22 @@ public sealed class SessionJoin
 
         var moved = SessionMove.Of(other, session.Rate, at);
         _music.Offer(new MapSource(document.Id, document.Name, MusicMap.Of(moved), moved.Markers));
-        return SideBySide.Join(session, other, at, $"{document.Id}-") with { Provenance = session.Provenance.Append(new Provenance(document.Name, "tracks beside")).ToValueArray() };
+        var before = session.Tracks.Select(t => t.Id).ToHashSet();
+        var together = SideBySide.Join(session, other, at, $"{document.Id}-");
+        foreach (var track in together.Tracks.Where(t => !before.Contains(t.Id)))
+        {
+            Came(track.Id, document);
+        }
+
+        return together with { Provenance = session.Provenance.Append(new Provenance(document.Name, "tracks beside")).ToValueArray() };
+    }
+
+    private void Came(string track, IntakeItem document)
+    {
+        if (_packages.PackageOf(document) is { } package)
+        {
+            _came[track] = package.Manifest;
+        }
     }
 
     private Session Taken(ISessionDocument document)
@@ -224,16 +264,31 @@ public sealed class SessionJoin
         var folder = document.Name.Contains('/', StringComparison.Ordinal) ? document.Name[..document.Name.LastIndexOf('/')] + "/" : string.Empty;
         var byName = sounds.DistinctBy(s => s.Name).ToDictionary(s => s.Name);
         var byId = sounds.DistinctBy(s => s.Id).ToDictionary(s => s.Id);
-        var inside = session.Media.ToDictionary(m => m.Id, m => byName.GetValueOrDefault(EmbeddedMedia.NameOf(document.Name, _otherComposition, m.FileName)));
+        var package = _packages.PackageOf(document);
+        var all = _state.Items.DistinctBy(i => i.Name).ToDictionary(i => i.Name);
+        var inside = session.Media.ToDictionary(m => m.Id, m => byName.GetValueOrDefault(EmbeddedMedia.NameOf(document.Name, _otherComposition, m.FileName)) ?? Fitting(m, _packages.Find(_packages.Called(m.Delivery) ?? package, m.FileName, byName, all)));
         var wanted = session.Media.Where(m => inside[m.Id] is null).ToList();
-        var candidates = sounds.Where(s => s.Sound!.Frames > 0 && !s.HasRole && !inside.ContainsValue(s)).Select(Candidate).ToList();
+        var candidates = sounds.Where(s => s.Sound!.Frames > 0 && !s.HasRole && !_packages.IsAltered(s) && !inside.ContainsValue(s)).Select(Candidate).ToList();
         _links = Relink.Match(wanted, MediaNeeds.Of(session), candidates, _state.Links, folder);
+        _links = _links.ToDictionary(l => l.Key, l => l.Value.Bound is null && l.Value.Doubtful.Count == 0 ? l.Value with { Reason = Whereabouts(session.Media.First(m => m.Id == l.Key), package) ?? l.Value.Reason } : l.Value);
+        var needed = NeededMedia.Of(session);
         return session.Media.Select(m =>
         {
             var found = inside[m.Id] ?? (_links[m.Id].Bound is { } bound ? byId[bound] : null);
-            return found is null ? m with { Place = MediaPlace.Missing } : Bound(m, found, inside[m.Id] is null ? _links[m.Id].Reason : "inside the document");
+            return found is null ? m with { Place = m.Place == MediaPlace.Unsent && !needed.Contains(m.Id) ? MediaPlace.Unsent : MediaPlace.Missing }
+                : Bound(m, found, inside[m.Id] is null ? _links[m.Id].Reason : package is null ? "inside the document" : "by its place in the package");
         }).ToValueArray();
     }
+
+    // Clips point at channels that were said; a file with fewer, or without sound, is another.
+    private static IntakeItem? Fitting(Media media, IntakeItem? found) => found is { Sound: { Frames: > 0 } facts } && facts.Channels >= media.Channels ? found : null;
+
+    private string? Whereabouts(Media media, IncomingPackage? package) =>
+        media.Delivery is { } delivery && _packages.Called(delivery) is null ? $"it lies in another package, whose manifest has the SHA-256 {delivery}: bring that in too"
+        : package is null ? null
+        : package.FileOf(package.Folder + media.FileName) is null ? null
+        : package.Follows is { } follows ? $"it lies in the package that this one follows, whose manifest has the SHA-256 {follows}: bring that in too"
+        : "it should lie in the package and does not, or not as it was sent: ask for it again";
 
     /// <summary>Sound files with the very samples of one that is a medium of the document, on which nobody has decided; not one more track.</summary>
     private IEnumerable<(IntakeItem Item, string Medium)> SameSounds(List<IntakeItem> sounds)
@@ -255,6 +310,7 @@ public sealed class SessionJoin
         return media with
         {
             Place = MediaPlace.Beside,
+            Delivery = _packages.PackageOf(found)?.Manifest ?? (_packages.Called(media.Delivery) is not null ? media.Delivery : null),
             Sha256 = found.Sha256,
             Rate = facts.SampleRate,
             RateDeclared = found.DeclaredRate is not null,

@@ -14,7 +14,6 @@ using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Proof;
 using Lyrotrans.Core.Routing;
-using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Formats.MarkerList;
 using Lyrotrans.Formats.Midi;
@@ -83,7 +82,7 @@ public sealed class PackageProof : IDisposable
         _gaps = meant.GapsWith(faults);
         _printing = new Printing(meant, new MediaOpener(files, meant.Session.Rate), _notes)
         {
-            Silent = meant.Session.Media.Where(m => m.Place == MediaPlace.Missing || faults.GetValueOrDefault(m.Id) == MediaFault.Missing).Select(m => m.Id).ToHashSet(),
+            Silent = meant.Session.Media.Where(m => m.IsAbsent || faults.GetValueOrDefault(m.Id) == MediaFault.Missing).Select(m => m.Id).ToHashSet(),
         };
     }
 
@@ -172,6 +171,9 @@ public sealed class PackageProof : IDisposable
             _package.Manifest.RangeStart == _meant.Range.Start && _package.Manifest.RangeEnd == _meant.Range.End);
         static string Span(SampleRange range) => $"{Digits.Grouped(range.Start)} to {Digits.Grouped(range.End)}";
     }
+
+    // From then on its document names the package's own files as its media.
+    private bool SaysItsFiles => _package.Manifest.Stamp is { Writer: >= PackageStamp.FirstWithFiles };
 
     private bool EarlierForm => _package.Manifest.Stamp is not { } stamp || stamp.Writer is > 0 and < PackageStamp.WriterHere;
 
@@ -313,7 +315,7 @@ public sealed class PackageProof : IDisposable
     {
         using var stream = new MemoryStream(bytes);
         var found = SessionDocumentReader.Read(stream, path);
-        _rows.AddRange(SessionComparison.Compare(_meant.DeliveredSession(), _package.Manifest.HasNoMediaHashes ? found : MediaNames.WithoutHashes(found)));
+        _rows.AddRange(SessionComparison.Compare(SaysItsFiles ? _meant.DeliveredSession(_package.Manifest.LoweredDb) : _meant.EarlierRecord(), _package.Manifest.HasNoMediaHashes ? found : MediaNames.WithoutHashes(found)));
     }
 
     private void ProveMarkers(byte[] bytes, string path)
