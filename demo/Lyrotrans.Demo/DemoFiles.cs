@@ -24,7 +24,7 @@ namespace Lyrotrans.Demo;
 /// <summary>Writes the demo in the forms that the application takes in.</summary>
 public static class DemoFiles
 {
-    /// <summary>Writes <c>session/</c> (open session document with its media) <c>stamped/</c> (time-stamped files and a MIDI file), <c>aaf-linked/</c>, <c>aaf-embedded/</c>, <c>omf/</c>, <c>otio/</c>, <c>bells/</c>, <c>loose/</c>, <c>late/</c>, <c>odd/</c> and <c>dropped/</c>, and how <c>session/</c> and <c>bells/</c> may be prepared.</summary>
+    /// <summary>Writes <c>session/</c> (open session document with its media) <c>stamped/</c> (time-stamped files and a MIDI file), <c>aaf-linked/</c>, <c>aaf-embedded/</c>, <c>omf/</c>, <c>otio/</c>, <c>bells/</c>, <c>loose/</c>, <c>late/</c>, <c>odd/</c>, <c>dropped/</c> and <c>incoming/</c>, and how <c>session/</c> and <c>bells/</c> may be prepared.</summary>
     public static Session Write(string folder, double scale = 1)
     {
         var home = Path.Combine(folder, "session");
@@ -47,6 +47,7 @@ public static class DemoFiles
         WriteClips(folder, "otio/Orrery_Suite.otio", p => p with { Trimmed = true });
         WritePreparations(folder);
         new DroppedFolder(SessionLoader.Load(home, folder), Path.Combine(folder, "dropped")).Write();
+        LanternWalk.Write(Path.Combine(folder, "incoming"));
         return session;
     }
 

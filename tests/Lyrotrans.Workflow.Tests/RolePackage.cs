@@ -21,8 +21,11 @@ public sealed class RolePackage : IDisposable
 
     public string Package { get; }
 
-    public DeliveryPlan Of(LoadedSession loaded) => Demo.Plan(
-        p => AllPrinted.Of(p, StemMaster.Before) with { Encoding = SampleEncoding.Float32, Accepted = ["instrument Bass drum", "instrument Glass pad", "instrument Harp", "instrument Celesta"] }, loaded);
+    public DeliveryPlan Of(LoadedSession loaded) => Demo.Plan(Prepared, loaded);
+
+    /// <summary>Every kind of print, in float.</summary>
+    public Preparation Prepared(Preparation preparation) =>
+        AllPrinted.Of(preparation, StemMaster.Before) with { Encoding = SampleEncoding.Float32, Accepted = ["instrument Bass drum", "instrument Glass pad", "instrument Harp", "instrument Celesta"] };
 
     public void Dispose() => Demo.Dispose();
 }

@@ -11,6 +11,7 @@ using Lyrotrans.Storage.Revisions;
 using Lyrotrans.Storage.Store;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Workflow.Archiving;
+using Lyrotrans.Workflow.Incoming;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Packing;
 using Lyrotrans.Workflow.Roles;
@@ -45,7 +46,7 @@ public sealed class IntakeJob(LyroContext database, IDbContextFactory<LyroContex
         var work = new IntakeWork(rooms.Of(room), store.Incoming, (file, sha256) => KeepHashAsync(uploads[file.Path], sha256, pulse.Stop), pulse, (what, bytes) => claims.TryAsync(database.Batches, id, room, what, bytes, pulse.Stop));
         var items = await work.TakeAsync([.. uploads.Select(u => new ArrivedFile(u.Value.Name, u.Key, u.Value.Sha256))]);
         items = batch.Places is { } places ? PlacedFile.On(items, JsonSerializer.Deserialize<List<PlacedFile>>(places)!) : items;
-        await JoinAsync(batch, items);
+        await JoinAsync(batch, items, work.Packages, await RepliedAsync(batch, work.Packages, pulse.Stop));
         foreach (var taken in uploads.Keys)
         {
             File.Delete(taken);
@@ -174,8 +175,16 @@ public sealed class IntakeJob(LyroContext database, IDbContextFactory<LyroContex
     }
 
     // Of a batch that was taken up again the revision may have been made before it died.
-    private Task JoinAsync(IntakeBatch batch, IReadOnlyList<IntakeItem> items) =>
-        CommitAsync(batch, desk => batch.Attempts > 1 && desk.Intake.HasAll(items) ? null : (desk.Intake.With(items), IntakeWork.Words(items)));
+    private Task JoinAsync(IntakeBatch batch, IReadOnlyList<IntakeItem> items, IReadOnlyList<IncomingPackage> packages, IReadOnlyList<IncomingPackage> replies) =>
+        CommitAsync(batch, desk => batch.Attempts > 1 && desk.Intake.HasAll(items) ? null : (desk.Intake.With(items).With(packages).LayingBeside(replies), IntakeWork.Words(items, packages)));
+
+    // What answers a package that went from here brings tracks for this very session.
+    private async Task<IReadOnlyList<IncomingPackage>> RepliedAsync(IntakeBatch batch, IReadOnlyList<IncomingPackage> packages, CancellationToken stop)
+    {
+        var asked = packages.Select(p => p.ReplyTo).OfType<string>().ToList();
+        var sent = asked.Count == 0 ? [] : await database.Builds.AsNoTracking().Where(b => b.TransferId == batch.TransferId && asked.Contains(b.ManifestSha256!)).Select(b => b.ManifestSha256!).ToListAsync(stop);
+        return [.. packages.Where(p => p.ReplyTo is { } to && sent.Contains(to))];
+    }
 
     private async Task<Desk> DeskAsync(IntakeBatch batch)
     {

@@ -71,6 +71,9 @@ public sealed class Seeder(
         // And one that came as it was, with what goes wrong seldom.
         await TransferAsync(room, engineer, "Second reel, as it came", "a picture desk", stop, Path.Combine(folder, "odd"));
 
+        // What another room sent here, for a first look and a reply.
+        await TransferAsync(room, engineer, "Lantern walk", "Tarn Lane mixing room", stop, Path.Combine(folder, "incoming"));
+
         // The account comes last: a seeding that was killed is done again, not left half done.
         await using var transaction = await database.Database.BeginTransactionAsync(stop);
         var made = await accounts.CreateAsync(engineer, settings.DemoPassword);
@@ -101,7 +104,7 @@ public sealed class Seeder(
         var items = intake.Measured(await intake.TakeAsync(files));
 
         var desk = desks.Make(transfer, room, engineer, null);
-        await desks.CommitIntakeAsync(desk, IntakeWork.Words(items), desk.Intake with { Items = items }, stop);
+        await desks.CommitIntakeAsync(desk, IntakeWork.Words(items, intake.Packages), (desk.Intake with { Items = items }).With(intake.Packages), stop);
         return transfer;
     }
 

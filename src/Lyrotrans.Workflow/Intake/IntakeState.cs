@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Delivering;
 using Lyrotrans.Workflow.Findings;
 using Lyrotrans.Workflow.Incoming;
 using Lyrotrans.Core.Findings;
@@ -84,6 +85,13 @@ public sealed record IntakeState
     {
         var folders = packages.Select(p => p.Folder).ToHashSet();
         return this with { Packages = [.. Packages.Where(p => !folders.Contains(p.Folder)), .. packages] };
+    }
+
+    /// <summary>The state with the documents of packages beside the session that leads, at their places.</summary>
+    public IntakeState LayingBeside(IReadOnlyList<IncomingPackage> packages)
+    {
+        var documents = Items.Where(i => i.IsDocument && packages.Any(p => p.FileOf(i.Name) is { Kind: PlannedKind.SessionDocument })).Select(i => i.Id);
+        return this with { Beside = [.. Beside.Union(documents)] };
     }
 
     /// <summary>What can be said of each package that was brought in.</summary>

@@ -93,8 +93,15 @@ public sealed class IntakeWork(IMediaStore media, string incoming, Func<ArrivedF
     }
 
     /// <summary>What was brought in, in words for a revision.</summary>
-    public static string Words(IReadOnlyList<IntakeItem> items)
+    /// <param name="items">What was.</param>
+    /// <param name="packages">The packages among them.</param>
+    public static string Words(IReadOnlyList<IntakeItem> items, IReadOnlyList<IncomingPackage>? packages = null)
     {
+        if (packages is [var package] && items.All(i => i.Name.StartsWith(package.Folder, StringComparison.Ordinal)))
+        {
+            return $"brought in the package of {package.Session}: {Phrases.Count(items.Count, "file")}";
+        }
+
         var taken = items.Where(i => !i.IsLeftOut).ToList();
         var bad = taken.Count(i => i.Error is not null);
         var words = taken.Count == 1 ? $"brought in {taken[0].Name}" : $"brought in {Phrases.Count(taken.Count, "file")}";

@@ -22,7 +22,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Pages.Transfers;
 
 /// <summary>Brings the pieces in, and says where each came to lie and why.</summary>
-public sealed class IntakeModel(DeskLoader desks, LyroContext database, RevisionLog revisions, RoomAccess access, Incoming.ArrivingFiles files, Uploading.ForgottenBatches forgotten, PairDesk pairs, RoleDesk roles, LostDesk places, CutDesk cuts, TempoDesk tempos, Doors.RoomLog log) : DeskPage(desks, database, revisions)
+public sealed class IntakeModel(DeskLoader desks, LyroContext database, RevisionLog revisions, RoomAccess access, Incoming.ArrivingFiles files, Uploading.ForgottenBatches forgotten, PairDesk pairs, RoleDesk roles, LostDesk places, CutDesk cuts, TempoDesk tempos, Doors.RoomLog log, Keys.RoomKeys keys) : DeskPage(desks, database, revisions)
 {
     private const int MostBatches = 5;
 
@@ -31,6 +31,9 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
     public override IReadOnlyList<(string Key, string Does)> Keys => [("a", "add files"), ("m", "next missing or unread")];
 
     public JoinedSession Joined { get; private set; } = null!;
+
+    /// <summary>Packages that were brought in, and what can be said of each here.</summary>
+    public IReadOnlyList<IncomingView> Packages { get; private set; } = [];
 
     public IReadOnlyList<IntakeBatch> Batches { get; private set; } = [];
 
@@ -397,5 +400,13 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
         Newest = await Database.Transfers.Where(t => t.Id == Desk.Id).Select(t => t.Current).SingleAsync(stop);
         var open = await Database.Uploads.AsNoTracking().Where(u => u.Batch!.TransferId == Desk.Id && u.Batch.State == WorkState.Receiving).ToListAsync(stop);
         Broken = open.Select(u => (u.Name, files.Arrived(u), u.Length, u.BatchId)).ToList();
+        Packages = Desk.Intake.Packages.Count == 0 ? [] : await PackagesAsync(stop);
+    }
+
+    private async Task<IReadOnlyList<IncomingView>> PackagesAsync(CancellationToken stop)
+    {
+        var known = await keys.KnownAsync(Desk.Room.Id, stop);
+        var sent = (await Database.Builds.AsNoTracking().Where(b => b.TransferId == Desk.Id && b.ManifestSha256 != null).Select(b => b.ManifestSha256!).ToListAsync(stop)).ToHashSet();
+        return [.. Desk.Intake.PackageChecks().Select(c => IncomingView.Of(c, Desk.Intake.Items, known, sent))];
     }
 }

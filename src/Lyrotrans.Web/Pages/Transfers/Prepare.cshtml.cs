@@ -20,6 +20,7 @@ using Lyrotrans.Web.Listening;
 using Lyrotrans.Web.Sheets;
 using Lyrotrans.Workflow.Build.Prints;
 using Lyrotrans.Workflow.Editing;
+using Lyrotrans.Workflow.Incoming;
 using Microsoft.AspNetCore.Mvc;
 
 namespace Lyrotrans.Web.Pages.Transfers;
@@ -245,6 +246,16 @@ public sealed class PrepareModel(DeskLoader desks, LyroContext database, Revisio
     public SmallestSet Fewest => field ??= SmallestSet.Of(Plan, SessionFormats.TakenBy(Desk.Preparation.Sheet));
 
     public IActionResult OnGetFewest() => Part("_Fewest");
+
+    /// <summary>Whether a package replies to this very session: it is no package to reply to.</summary>
+    public bool IsOwnReply(IncomingPackage package) => Desks.Joined(Desk).Leader is { } leader && Desk.Intake.Items.FirstOrDefault(i => i.Id == leader) is { } document && package.FileOf(document.Name) is null;
+
+    /// <summary>Makes this receiver's package the reply to one that was brought in, or no reply.</summary>
+    public Task<IActionResult> OnPostReplyAsync(int from, string? manifest, CancellationToken stop) => EditAsync(from, () =>
+    {
+        var edits = new ReplyEdits(Desk.Intake, Desks.Joined(Desk), Desk.Preparation);
+        return string.IsNullOrEmpty(manifest) ? edits.Not() : edits.To(manifest);
+    }, stop, () => Answer("HX-Refresh", "true"));
 
     /// <summary>Lets the fewest outputs go.</summary>
     public Task<IActionResult> OnPostFewestAsync(int from, CancellationToken stop) => EditAsync(from, () => PreparationEdit.TakeSmallest(Desk.Preparation, Fewest), stop, SheetAsync);
