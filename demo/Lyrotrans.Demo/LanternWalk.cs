@@ -59,7 +59,7 @@ internal static class LanternWalk
         var step = media.Add("step.wav", 1, 501, (s, t) => [s.Struck(t, 95, [1, 1.7, 2.9], 0.08, 0.6, 2)]);
         for (var i = 0; i < 12; i++)
         {
-            steps.Add(step, 1 + (i * 0.714), 0.5, 0, i % 2 == 0 ? 0 : -3, 48, 960);
+            steps.Add(step, 1 + (i * 0.714), 0.62, 0, i % 2 == 0 ? 0 : -3, 48, 960);
         }
 
         glass.Add(media.Add("glass.wav", 9, 502, (s, t) => [s.Sustained(t, 587, 0.3, 0.2)]), 2, 8, 0.5, 0, 4800, 9600, FadeShape.EqualPower);

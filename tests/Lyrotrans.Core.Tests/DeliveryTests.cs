@@ -1,6 +1,7 @@
 using Lyrotrans.Core.Carrying;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Routing;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Sound;
 using Lyrotrans.Core.Time;
@@ -142,7 +143,40 @@ public class DeliveryTests
         var session = Of(Track("a", Clip("1", 0, 10)), Track("h", Clip("2", 0, 10) with { Media = "z" }) with { State = TrackState.Hidden }) with { Media = [Media(), Media("z")] };
         var delivered = DeliveryPlan.Make(session, Preparation.Default(session, TestFormats.Any), s_unmeasured).DeliveredSession();
         Assert.Equal(["a"], delivered.Tracks.Select(t => t.Id));
-        Assert.Equal(["m"], delivered.Media.Select(m => m.Id));
+        Assert.Equal([("media/m.wav", MediaPlace.Unsent), ("audio/01_a.wav", MediaPlace.Beside)], delivered.Media.Select(m => (m.FileName.Replace("m.wav", "media/m.wav", StringComparison.Ordinal), m.Place)));
         Assert.Empty(SessionRules.Check(delivered));
+    }
+
+    [Fact]
+    public void The_record_sounds_by_the_packages_own_files_and_by_each_of_them_once()
+    {
+        var bus = new Track { Id = "b", Name = "Bus", Kind = TrackKind.Bus, Channels = 2, FaderDb = -3 };
+        Track Fed(string id, int channels = 1) => Track(id, Clip(id + "1", 100, 50) with { ChannelMap = [.. Enumerable.Range(0, channels)], GainDb = -6 }) with { Output = "b", FaderDb = -2, Pan = 0.5, Channels = channels };
+        var session = Of(Fed("dry"), Fed("through"), Fed("level"), Fed("mixed"), Fed("wide", 2), bus) with { Media = [Media() with { Channels = 2 }] };
+        var treatments = new Dictionary<string, Treatment> { ["dry"] = Treatment.PrintDry, ["through"] = Treatment.PrintThrough, ["level"] = Treatment.PrintLevel, ["mixed"] = Treatment.PrintMixed, ["wide"] = Treatment.PrintDry, ["b"] = Treatment.HoldBack };
+        var preparation = Preparation.Default(session, TestFormats.Any);
+        var plan = DeliveryPlan.Make(session, preparation with { Mix = new MixChoices(Guide: true), Tracks = [.. preparation.Tracks.Select(c => c with { Treatment = treatments[c.TrackId], Channels = c.TrackId == "wide" ? DeliveredChannels.Separate : c.Channels })] }, s_unmeasured);
+        var record = plan.DeliveredSession(-1.5);
+        Assert.Empty(SessionRules.Check(record));
+        var tracks = record.Tracks.ToDictionary(t => t.Id);
+        Assert.Equal(MediaPlace.Unsent, record.Media.Single(m => m.Id == "m").Place);
+        Assert.Equal(plan.Files.Where(f => f.IsSound).Select(f => f.Path[(plan.Root.Length + 1)..]).Order(StringComparer.Ordinal), record.Media.Where(m => m.Id != "m").Select(m => m.FileName).Order(StringComparer.Ordinal));
+
+        // What a print has in it is not done again; what it has not stays the track's.
+        var roles = TrackRoles.Of(record);
+        (double Fader, double Pan) Heard(string id) => (roles.Sounding(tracks[id]).FaderDb, roles.Sounding(tracks[id]).Pan);
+        Assert.Equal((-2, 0.5), Heard("dry"));
+        Assert.Equal((-2, 0.5), Heard("through"));
+        Assert.Equal((0, 0.5), Heard("level"));
+        Assert.Equal((0, 0), Heard("mixed"));
+        Assert.Equal((-2, 0.5), (tracks["mixed"].FaderDb, tracks["mixed"].Pan));
+        Assert.Equal(["main", "01_dry"], tracks["dry"].Lanes.Select(l => l.Name));
+        Assert.Equal((1, 0L, 1.5), (tracks["dry"].SoundingLane, tracks["dry"].Sounding!.Clips[0].Start, tracks["dry"].Sounding!.Clips[0].GainDb));
+        Assert.Null(roles.PrintOf("dry"));
+
+        // Two files of one track: it is muted, and they lie left and right beside it.
+        Assert.Equal(TrackState.Muted, tracks["wide"].State);
+        Assert.Equal([(-1.0, -2.0, "b"), (1.0, -2.0, "b")], record.Tracks.Where(t => t.Name.StartsWith("05_wide", StringComparison.Ordinal)).Select(t => (t.Pan, t.FaderDb, t.Output!)));
+        Assert.Equal(1, record.Tracks.Count(t => t.Kind == TrackKind.GuideMix));
     }
 }

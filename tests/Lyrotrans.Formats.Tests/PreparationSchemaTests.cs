@@ -52,6 +52,7 @@ public class PreparationSchemaTests
             Click = new ClickChoices(Accents: [new MeterAccents(7, 8, pattern)], Voice: ClickVoice.Wood, Parts: 3, TempoInName: true) { FileName = "27_Click" },
             Accepted = ["missing swell.wav"],
             Answers = [new FlagAnswer("clipped", "2 files clip", true, "It is meant.", ["0123456789abcdef"])],
+            ReplyTo = new string('a', 64),
             Sheet = new SheetTerms("Picture editing") { Notes = "n", LargestFile = 1 << 30, LongestName = 31, Rate = 48_000, FrameRate = "25", Picture = "25 frames", MutedClips = true, Formats = "AAF", Start = "01:00:00:00" },
             Tracks = [new TrackChoice("t", Treatment.PrintDry, DeliveredChannels.Mono, "Name", "Group", true, true, "take 2", true) { Beneath = [new BeneathChoice(Treatment.KeepClips, "Beneath")], Without = ["limiter"], Oversampled = [("limiter", 4)] }],
         };

@@ -38,18 +38,27 @@ public sealed class FollowUpTests(DemoSession demo) : IDisposable
     }
 
     /// <summary>Builds a package that follows another one, and the zip that is sent of it.</summary>
-    private (FollowUp List, string Sent, string Whole) Follow(string before, DeliveryPlan plan)
+    private (FollowUp List, string Sent, string Whole) Follow(string before, DeliveryPlan plan) => Made(demo, _folder, before, plan);
+
+    /// <summary>A follow-up as it is sent, and the SHA-256 of the manifest of what it follows.</summary>
+    internal static (string Sent, string Follows) Follow(DemoSession demo, string into, string before, DeliveryPlan plan)
     {
-        var folder = Directory.CreateDirectory(Path.Combine(_folder, Guid.NewGuid().ToString("N"))).FullName;
+        var (list, sent, _) = Made(demo, into, before, plan);
+        return (sent, list.Follows);
+    }
+
+    private static (FollowUp List, string Sent, string Whole) Made(DemoSession demo, string into, string before, DeliveryPlan plan)
+    {
+        var folder = Directory.CreateDirectory(Path.Combine(into, Guid.NewGuid().ToString("N"))).FullName;
         var (manifest, package) = PackageFile.BuildInto(plan, demo.Loaded.Media, folder, DemoSession.Maker, _ => { }, CancellationToken.None);
         var (whole, sent) = (Path.Combine(folder, "whole.zip"), Path.Combine(folder, "sent.zip"));
-        Write(package.Zip(Scratch).Open(), whole);
+        Write(package.Zip(Path.Combine(into, "scratch")).Open(), whole);
         var contents = package.Contents;
         string Manifested(IReadOnlyList<(string Path, long Bytes, string Sha256)> files) => files.Single(f => f.Path.EndsWith("/manifest.json", StringComparison.Ordinal)).Sha256;
         var now = (manifest, Files: (IReadOnlyList<(string Path, long Bytes, string Sha256)>)[.. contents.Files.Select(f => (f.Path, f.Bytes, f.Sha256))]);
         var list = new FollowUp(Manifested(Read(before).Files), 7, Manifested(now.Files), DemoSession.Stamp.AddDays(3), FollowUp.Compare(Read(before), now));
         var follow = FollowUpPackage.Of(list, contents, DemoSession.Maker.Key);
-        Write(new PackageZip(follow.Contents, sha => follow.Own.TryGetValue(sha, out var own) ? new BytesFile(own) : new DiskFile(package.Places[sha]), Scratch).Open(), sent);
+        Write(new PackageZip(follow.Contents, sha => follow.Own.TryGetValue(sha, out var own) ? new BytesFile(own) : new DiskFile(package.Places[sha]), Path.Combine(into, "scratch")).Open(), sent);
         return (list, sent, whole);
     }
 

@@ -1,7 +1,12 @@
 using System.IO.Compression;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Preparing;
+using Lyrotrans.Core.Replying;
 using Lyrotrans.Core.Sessions;
+using Lyrotrans.Files;
+using Lyrotrans.Formats.Registry;
+using Lyrotrans.Formats.Wave;
+using Lyrotrans.Workflow.Editing;
 using Lyrotrans.Workflow.Intake;
 using Lyrotrans.Workflow.Running;
 using Lyrotrans.Workflow.Sounds;
@@ -61,7 +66,7 @@ public sealed class IncomingTests(RolePackage made) : IClassFixture<RolePackage>
     private static float[] Sound(string zip, PlannedFile file)
     {
         var bytes = PackageTamper.Read(zip, file.Path);
-        var layout = Formats.Wave.WaveReader.Read(new MemoryStream(bytes), file.Path).Layout;
+        var layout = WaveReader.Read(new MemoryStream(bytes), file.Path).Layout;
         return [.. Enumerable.Range(0, (int)layout.Frames * layout.Channels).Select(i => BitConverter.ToSingle(bytes, (int)layout.DataOffset + (i * 4)))];
     }
 
@@ -86,7 +91,7 @@ public sealed class IncomingTests(RolePackage made) : IClassFixture<RolePackage>
         Assert.Equal(made.Plan.Session.Tracks.Sum(t => t.Parts.Sum(p => p.Notes.Count)), brought.Session.Tracks.Sum(t => t.Parts.Sum(p => p.Notes.Count)));
         Assert.Equal(made.Plan.Session.Markers.Count, brought.Session.Markers.Count);
         Assert.Equal("its notes, tempo and meters are in the session document", brought.Placed(".mid"));
-        Assert.StartsWith("a second set", brought.Placed("stems/01_Strings.wav"));
+        Assert.StartsWith("a second set", brought.Placed(made.Plan.Files.First(f => f.Kind == PlannedKind.Stem).Path));
         Assert.All(brought.Session.Tracks, t => Assert.Equal(check.Package.Manifest, brought.Joined.Came[t.Id]));
         Assert.All(brought.Session.Media.Where(m => !m.IsAbsent), m => Assert.Equal(check.Package.Manifest, m.Delivery));
     }
@@ -153,4 +158,127 @@ public sealed class IncomingTests(RolePackage made) : IClassFixture<RolePackage>
             Tracks = [.. p.Tracks.Select(c => c with { Channels = DeliveredChannels.Separate, Treatment = kept.Contains(c.TrackId.Split("~channel-")[0]) && c.Treatment == Treatment.PrintDry ? Treatment.PrintDry : Treatment.HoldBack })],
         },
         loaded);
+
+    [Fact]
+    public async Task What_was_changed_on_the_way_is_said_and_not_used_and_comes_right_when_it_is_sent_again()
+    {
+        var cello = made.Plan.Files.Single(f => f.Kind == PlannedKind.FromZero && f.TrackId == "narrator").Path;
+        var files = Unpacked(made.Package);
+        foreach (var (_, path) in files.Where(f => f.Name == cello))
+        {
+            var bytes = File.ReadAllBytes(path);
+            bytes[^1] ^= 1;
+            File.WriteAllBytes(path, bytes);
+        }
+
+        var lost = made.Plan.Files.Single(f => f.Kind == PlannedKind.FromZero && f.TrackId == "double-bass").Path;
+        var brought = await BringAsync(null, [.. files.Where(f => f.Name != lost), ($"{made.Plan.Root}/stray.txt", files[0].Path)]);
+        var check = brought.State.PackageChecks().Single();
+        string Inside(string path) => path[(made.Plan.Root.Length + 1)..];
+        Assert.Equal([Inside(cello)], check.Altered);
+        Assert.Equal([Inside(lost)], check.Lacking);
+        Assert.Equal(["stray.txt"], check.More);
+        Assert.False(check.IsWhole);
+        Assert.Equal("Not whole: 1 file is not as sent; 1 file is not here.", check.Verdict("the sender"));
+        Assert.Equal(new[] { Inside(cello), Inside(lost) }.Order(), brought.Joined.Missing.Select(m => m.FileName).Order());
+        Assert.All(brought.Joined.Missing, m => Assert.Contains("ask for it again", m.Reason, StringComparison.Ordinal));
+        Assert.Equal("not as it was sent: ask for it again", brought.Placed(Path.GetFileName(cello)));
+
+        var again = Unpacked(made.Package);
+        var right = await BringAsync(brought, [.. again.Where(f => f.Name == cello || f.Name == lost)]);
+        Assert.True(right.State.PackageChecks().Single() is { IsWhole: true, More: ["stray.txt"] });
+        Assert.Empty(right.Joined.Missing);
+    }
+
+    [Fact]
+    public async Task A_manifest_that_somebody_else_signed_or_nobody_is_said()
+    {
+        var files = Unpacked(made.Package);
+        var manifest = files.Single(f => f.Name.EndsWith("/manifest.json", StringComparison.Ordinal)).Path;
+        var signature = files.Single(f => f.Name.EndsWith("/manifest.sig", StringComparison.Ordinal));
+        var unsigned = await BringAsync(null, [.. files.Where(f => f != signature)]);
+        Assert.Equal("Not whole: the signature is missing.", unsigned.State.PackageChecks().Single().Verdict(null));
+
+        // The same words with a space more: a good manifest that nobody signed.
+        File.AppendAllText(manifest, " ");
+        var changed = (await BringAsync(null, files)).State.PackageChecks().Single();
+        Assert.Null(changed.Package.Key);
+        Assert.StartsWith("Not whole: the signature is of other bytes", changed.Verdict(null), StringComparison.Ordinal);
+
+        // No manifest at all: files like any others, and nothing is said of them.
+        File.WriteAllText(manifest, """{ "lyrotransPackage": 5, "files": 7 }""");
+        var none = await BringAsync(null, files);
+        Assert.Empty(none.State.Packages);
+        Assert.DoesNotContain(none.State.Items, i => i.Kind == Formats.Recognition.ContentKind.Record);
+    }
+
+    [Fact]
+    public async Task A_follow_up_by_itself_says_what_it_follows_and_with_it_is_whole()
+    {
+        DeliveryPlan Of(bool turned) => made.Demo.Plan(p => p with { Mix = new MixChoices(), Tracks = [.. p.Tracks.Select((t, i) => t.Treatment != Treatment.PrintDry ? t with { Treatment = Treatment.HoldBack } : t.TrackId == "cello" && !turned ? t with { Treatment = Treatment.HoldBack } : t)] });
+        var before = made.Demo.Build(Of(false));
+        var (sent, first) = FollowUpTests.Follow(made.Demo, _folder, before, Of(true));
+        var alone = await BringAsync(null, ("follow.zip", sent));
+        var check = alone.State.PackageChecks().Single();
+        Assert.Equal(first, check.Package.Follows);
+        Assert.NotEmpty(check.Lacking);
+        Assert.All(alone.Joined.Missing, m => Assert.Contains(first, m.Reason, StringComparison.Ordinal));
+        Assert.NotEmpty(alone.Joined.Missing);
+
+        var both = await BringAsync(await BringAsync(null, ("first.zip", before)), ("follow.zip", sent));
+        Assert.True(both.State.PackageChecks().Single().IsWhole, both.State.PackageChecks().Single().Verdict(null));
+        Assert.Empty(both.Joined.Missing);
+    }
+
+    [Fact]
+    public async Task A_reply_is_only_what_was_added_from_the_same_zero_and_numbered_on_and_lies_at_its_place_where_it_came_from()
+    {
+        var brought = await BringAsync(null, ("package.zip", made.Package));
+        var package = brought.State.Packages.Single();
+        var nothing = new ReplyEdits(brought.State, brought.Joined, Preparation.Default(brought.Session, SessionFormats.Usual));
+        Assert.Contains("Nothing was added", nothing.To(package.Manifest).Problem, StringComparison.Ordinal);
+        Assert.NotNull(nothing.To("0123").Problem);
+
+        // A hand drum, laid 48 000 samples after session start.
+        var drum = Path.Combine(_folder, "Hand drum.wav");
+        var bytes = PackageTamper.Read(made.Package, made.Plan.Files.Single(f => f.Kind == PlannedKind.FromZero && f.TrackId == "timpani").Path);
+        var layout = WaveReader.Read(new MemoryStream(bytes), "timpani").Layout;
+
+        // As long as the prints, with their stamp, and another sound.
+        for (var at = (int)layout.DataOffset; at + 4 <= bytes.Length; at += 4)
+        {
+            BitConverter.TryWriteBytes(bytes.AsSpan(at), 0.5f * BitConverter.ToSingle(bytes, at));
+        }
+
+        File.WriteAllBytes(drum, bytes);
+        var added = await BringAsync(brought, ("Hand drum.wav", drum));
+        added = Join(added.State with { Items = [.. added.State.Items.Select(i => i.Name == "Hand drum.wav" ? i with { Placement = new Placement(PlacementRule.Offset, 48_000) } : i)] }, added.Media);
+        var edit = new ReplyEdits(added.State, added.Joined, Preparation.Default(added.Session, SessionFormats.Usual)).To(package.Manifest);
+        Assert.Null(edit.Problem);
+        var plan = DeliveryPlan.Make(added.Session, edit.After!, SoundMeasures.FromStore(added.Session, added.Media));
+        var numbers = made.Plan.Files.Where(f => f.Kind is PlannedKind.FromZero or PlannedKind.Click).Max(f => Reply.NumberOf(Path.GetFileName(f.Path)));
+        var file = Assert.Single(plan.Files, f => f.IsSound);
+        Assert.Equal(System.FormattableString.Invariant($"{numbers + 1:00}_Hand_drum.wav"), Path.GetFileName(file.Path));
+        Assert.NotEqual(made.Plan.Root, plan.Root);
+        Assert.Equal(made.Plan.Range.Start, plan.Range.Start);
+        var zip = made.Demo.Build(plan, added.Loaded);
+        Assert.True(made.Demo.Prove(zip, plan, added.Loaded).Passed);
+
+        // There it lies beside the session: one track more, on its sample, and nothing else.
+        var home = await BringAsync(null, [.. Directory.EnumerateFiles(Path.Combine(made.Demo.Folder, "session"), "*", SearchOption.AllDirectories).Where(f => !f.EndsWith(".mov", StringComparison.Ordinal)).Select(f => (Path.GetRelativePath(Path.Combine(made.Demo.Folder, "session"), f), f))]);
+        var back = await BringAsync(home, ("reply.zip", zip));
+        var reply = back.State.Packages.Single();
+        Assert.Equal(package.Manifest, reply.ReplyTo);
+        back = Join(back.State.LayingBeside([reply]), back.Media);
+        var more = back.Session.Tracks.Where(t => home.Session.Tracks.All(h => h.Id != t.Id)).ToList();
+        Assert.Equal("Hand drum", Assert.Single(more, t => t.Kind == TrackKind.Audio).Name);
+        var clip = more.Single(t => t.Kind == TrackKind.Audio).Sounding!.Clips.Single();
+        Assert.Equal(made.Plan.Range.Start, clip.Start);
+        Assert.Equal(home.Session.Tracks.Sum(t => t.Parts.Sum(p => p.Notes.Count)), back.Session.Tracks.Sum(t => t.Parts.Sum(p => p.Notes.Count)));
+        Assert.Equal(home.Session.Markers.Count, back.Session.Markers.Count);
+        using var sound = SoundFile.Open(back.Media.FileOf(back.Session.Media.Single(m => m.Id == clip.Media).Sha256!), "drum");
+        var found = Audio.Peaks.PeakPyramid.Measure(sound.Source, CancellationToken.None).Sound;
+        using var source = SoundFile.Open(new DiskFile(drum), "drum");
+        Assert.Equal(48_000 + Audio.Peaks.PeakPyramid.Measure(source.Source, CancellationToken.None).Sound.FirstSound, found.FirstSound);
+    }
 }

@@ -56,7 +56,7 @@ internal sealed class PreparedFlags(Session session, Preparation preparation)
             yield return new(FlagKinds.InsideLimiter, $"The print of {track.Name} has {Phrases.List([.. taking.Select(i => $"a {i.Effect}")], "and")} inside", "It can be printed dry, or with it switched off where it was made", track.Id, null, At(track));
         }
 
-        var spare = track.Lanes.Where((l, i) => i != track.SoundingLane && l.Clips.Count > 0).ToList();
+        var spare = track.Lanes.Where((l, i) => i != track.SoundingLane && TakeTracks.IsTake(session, l)).ToList();
         if (spare.Count > 0 && Goes(track.Id) && !_choices[track.Id].Spares)
         {
             yield return new(FlagKinds.SpareTakes, $"{track.Name} has {Phrases.Count(spare.Count, "spare take")} that {(spare.Count == 1 ? "does" : "do")} not go", string.Join(", ", spare.Select(l => l.Name)), track.Id, null, spare[0].Clips[0].Start);

@@ -68,10 +68,11 @@ public static class DeliveredNames
         private readonly int _going;
         private readonly Preparation _preparation;
         private readonly SampleRate _rate;
+        private readonly Session _session;
 
         public Facts(Session session, Preparation preparation, int going)
         {
-            (_tracks, _roles, _going, _preparation, _rate) = (session.Tracks.ToDictionary(t => t.Id), TrackRoles.Of(session), going, preparation, session.Rate);
+            (_session, _tracks, _roles, _going, _preparation, _rate) = (session, session.Tracks.ToDictionary(t => t.Id), TrackRoles.Of(session), going, preparation, session.Rate);
             var music = SteadyMusic.Of(session);
             _all = new NameFields(0, 0, string.Empty, session.Name)
             {
@@ -100,7 +101,7 @@ public static class DeliveredNames
             var named = Formed(choice) with { Order = order, Digits = (choice is null ? order : _going) > 99 ? 3 : 2, Track = name };
             return choice is null ? named : named with
             {
-                Take = _tracks[choice.TrackId] is { Lanes.Count: > 1, Sounding: { } lane } ? lane.Name : string.Empty,
+                Take = _tracks[choice.TrackId] is { Lanes.Count: > 1, Sounding: { } lane } track && track.Lanes.Count(l => !TakeTracks.IsUnsent(_session, l)) > 1 ? lane.Name : string.Empty,
                 Group = StemNames.Of(choice, _tracks, _roles),
                 Treatment = choice.Treatment.NameWord(),
             };

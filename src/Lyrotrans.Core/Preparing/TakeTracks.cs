@@ -21,6 +21,20 @@ public static class TakeTracks
     /// <param name="lane">Which of its lanes, from 0.</param>
     public static string IdOf(string trackId, int lane) => FormattableString.Invariant($"{trackId}{Mark}{lane + 1}");
 
+    /// <summary>Whether a lane is a take that could sound.</summary>
+    /// <param name="session">Whose lane it is.</param>
+    /// <param name="lane">Which.</param>
+    public static bool IsTake(Session session, Lane lane) => lane.Clips.Count > 0 && !IsUnsent(session, lane);
+
+    /// <summary>Whether a lane is only the record of what a print that came along was made of.</summary>
+    /// <param name="session">Whose lane it is.</param>
+    /// <param name="lane">Which.</param>
+    public static bool IsUnsent(Session session, Lane lane)
+    {
+        var used = lane.Clips.Select(c => c.Media).ToHashSet();
+        return used.Count > 0 && !session.Media.Any(m => used.Contains(m.Id) && m.Place != MediaPlace.Unsent);
+    }
+
     /// <summary>A session and its preparation with the takes as they go; rows of spare takes stand beneath that of their track, and go as it does.</summary>
     public static (Session Session, Preparation Preparation) Of(Session session, Preparation preparation)
     {
@@ -32,7 +46,7 @@ public static class TakeTracks
 
         var tracks = session.Tracks.Select(t => choices.TryGetValue(t.Id, out var choice) ? Chosen(t, choice.Take) : t).ToList();
         var taken = new TakenNames().Taking(tracks.Select(t => t.Id));
-        var spares = tracks.Where(t => choices.TryGetValue(t.Id, out var choice) && choice is { Spares: true, Treatment: not Treatment.HoldBack }).ToDictionary(t => t.Id, t => SparesOf(t, taken));
+        var spares = tracks.Where(t => choices.TryGetValue(t.Id, out var choice) && choice is { Spares: true, Treatment: not Treatment.HoldBack }).ToDictionary(t => t.Id, t => SparesOf(session, t, taken));
         return (
             session with { Tracks = tracks.SelectMany(t => spares.GetValueOrDefault(t.Id, []).Prepend(t)).ToValueArray() },
             preparation with { Tracks = preparation.Tracks.SelectMany(c => spares.GetValueOrDefault(c.TrackId, []).Select(s => RowOf(s, c)).Prepend(c)).ToValueArray() });
@@ -42,9 +56,9 @@ public static class TakeTracks
         take is not null && Enumerable.Range(0, track.Lanes.Count).FirstOrDefault(i => track.Lanes[i].Name == take, -1) is >= 0 and var lane ? track with { SoundingLane = lane } : track;
 
     // Numbered after the one that sounds, which is the first.
-    private static List<Track> SparesOf(Track track, TakenNames taken) =>
+    private static List<Track> SparesOf(Session session, Track track, TakenNames taken) =>
     [
-        .. track.Lanes.Select((lane, i) => (lane, i)).Where(l => l.i != track.SoundingLane && l.lane.Clips.Count > 0)
+        .. track.Lanes.Select((lane, i) => (lane, i)).Where(l => l.i != track.SoundingLane && IsTake(session, l.lane))
             .Select((l, n) => track with { Id = taken.Free(IdOf(track.Id, l.i), '~'), Name = FormattableString.Invariant($"{track.Name} {n + 2} {l.lane.Name}").TrimEnd(), Lanes = [l.lane], SoundingLane = 0, State = TrackState.Muted }),
     ];
 

@@ -48,7 +48,7 @@ public static class SurveyData
                 m.Channels,
                 m.Length,
                 depth = m.Encoding.Words(),
-                missing = m.IsAbsent,
+                missing = m.Place == MediaPlace.Missing,
             }),
             tracks = session.Tracks.Zip(FirstOf(session)).Select((t, i) => Track(session, roles, t.First, i, choices.GetValueOrDefault(t.First.Id), media, t.Second)),
             flags = flags.Select(g => new
@@ -95,7 +95,7 @@ public static class SurveyData
     {
         var media = session.Media.Select((m, i) => (m, i)).ToDictionary(p => p.m.Id, p => p.i);
         return session.Tracks.Where(t => t.Lanes.Count > 1).ToDictionary(
-            t => t.Id, t => (object)t.Lanes.Where((l, i) => i != t.SoundingLane && l.Clips.Count > 0).Select(l => new { l.Name, clips = l.Clips.Select(c => Clip(session, c, media)) }));
+            t => t.Id, t => (object)t.Lanes.Where((l, i) => i != t.SoundingLane && TakeTracks.IsTake(session, l)).Select(l => new { l.Name, clips = l.Clips.Select(c => Clip(session, c, media)) }));
     }
 
     /// <summary>Notes of a track from one on, of all its parts one after the other, so many as go into one answer.</summary>
@@ -160,7 +160,7 @@ public static class SurveyData
             state = track.State.Words(),
             fate,
             words,
-            takes = track.Lanes.Count > 1 ? track.Lanes.Count - 1 : (int?)null,
+            takes = track.Lanes.Count(l => TakeTracks.IsTake(session, l)) is > 1 and var takes ? takes - 1 : (int?)null,
             clips = clips.Select(c => Clip(session, c, media)),
             track.Output,
             notes = AllNotes(session, track).Take(firstNotes),

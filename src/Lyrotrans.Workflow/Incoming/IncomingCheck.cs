@@ -1,4 +1,6 @@
+using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Naming;
+using Lyrotrans.Core.Relinking;
 
 namespace Lyrotrans.Workflow.Incoming;
 
@@ -35,7 +37,9 @@ public sealed record IncomingCheck(IncomingPackage Package, int Whole, IReadOnly
             }
         }
 
-        var more = here.Keys.Where(n => n.StartsWith(package.Folder, StringComparison.Ordinal) && package.FileOf(n) is null && !IncomingPackage.IsOwn(n[package.Folder.Length..])).Select(n => n[package.Folder.Length..]).ToList();
+        // What was taken out of a file of clips is that file.
+        var inside = package.Files.Where(f => f.Kind == PlannedKind.ClipFile).Select(f => package.Folder + MediaNames.FolderInside(f.Path)).ToList();
+        var more = here.Keys.Where(n => n.StartsWith(package.Folder, StringComparison.Ordinal) && package.FileOf(n) is null && !IncomingPackage.IsOwn(n[package.Folder.Length..]) && !inside.Exists(f => n.StartsWith(f, StringComparison.Ordinal))).Select(n => n[package.Folder.Length..]).ToList();
         return new IncomingCheck(package, whole, altered, lacking, more);
     }
 

@@ -97,7 +97,7 @@ public sealed record IntakeState
     /// <summary>What can be said of each package that was brought in.</summary>
     public IReadOnlyList<IncomingCheck> PackageChecks()
     {
-        var here = Items.Where(i => i.Sha256.Length > 0 && i.TakenFrom is null).DistinctBy(i => i.Name).ToDictionary(i => i.Name, i => i.Sha256);
+        var here = Items.Where(i => i.Sha256.Length > 0 && i.TakenFrom is null).Select(i => (i.Name, i.Sha256)).Concat(LeftOut.Select(f => (f.Name, Sha256: string.Empty))).DistinctBy(i => i.Name).ToDictionary(i => i.Name, i => i.Sha256);
         return [.. Packages.Select(p => IncomingCheck.Of(p, here))];
     }
 

@@ -29,6 +29,9 @@ public sealed record JoinedSession(
     /// <summary>By their ids, tracks that came in a package of this program, and the SHA-256 of its manifest.</summary>
     public IReadOnlyDictionary<string, string> Came { get; init; } = new Dictionary<string, string>();
 
+    /// <summary>Files of a package whose session document says the same.</summary>
+    public IReadOnlySet<string> Told { get; init; } = new HashSet<string>();
+
     /// <summary>Descriptions that were left out and say other tracks than the session has: they may lie beside it.</summary>
     public IReadOnlyList<string> Others { get; init; } = [];
 

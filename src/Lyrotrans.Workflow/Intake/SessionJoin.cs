@@ -47,6 +47,7 @@ public sealed class SessionJoin
 
     private readonly PackageItems _packages;
     private readonly Dictionary<string, string> _came = [];
+    private readonly HashSet<string> _told = [];
 
     private bool _knowsChannels = true;
 
@@ -66,9 +67,10 @@ public sealed class SessionJoin
     {
         var good = _state.Items.Where(i => i.Error is null).Select(i => i.AsDeclared()).ToList();
         var holders = good.Where(i => i.IsDocument).ToList();
-        foreach (var (item, why) in good.Select(i => (Item: i, Why: i.Kind == ContentKind.Record ? "read by people" : i.IsSound ? null : _packages.Beside(i))).Where(i => i.Why is not null).ToList())
+        foreach (var (item, why) in good.Select(i => (Item: i, Why: i.Kind == ContentKind.Record ? "to be read, and no source" : i.IsSound ? null : _packages.Beside(i))).Where(i => i.Why is not null).ToList())
         {
             _placed[item.Id] = new PlacedItem(null, why!);
+            _told.Add(item.Id);
             good.Remove(item);
         }
 
@@ -136,6 +138,7 @@ public sealed class SessionJoin
         {
             Leader = own,
             Came = _came,
+            Told = _told,
             Others = _others,
         };
     }
@@ -267,14 +270,17 @@ public sealed class SessionJoin
         var package = _packages.PackageOf(document);
         var all = _state.Items.DistinctBy(i => i.Name).ToDictionary(i => i.Name);
         var inside = session.Media.ToDictionary(m => m.Id, m => byName.GetValueOrDefault(EmbeddedMedia.NameOf(document.Name, _otherComposition, m.FileName)) ?? Fitting(m, _packages.Find(_packages.Called(m.Delivery) ?? package, m.FileName, byName, all)));
-        var wanted = session.Media.Where(m => inside[m.Id] is null).ToList();
+        var needed = NeededMedia.Of(session);
+        var names = sounds.Select(s => Path.GetFileName(s.Name)).ToHashSet(SameName.Comparer);
+
+        // Nothing sounds by what was not sent: only a file of its name is it, and none that is merely as long, such as whatever was made here from the same zero.
+        var wanted = session.Media.Where(m => inside[m.Id] is null && (m.Place != MediaPlace.Unsent || needed.Contains(m.Id) || names.Contains(m.ShortName) || _state.Links.ContainsKey(m.Id))).ToList();
         var candidates = sounds.Where(s => s.Sound!.Frames > 0 && !s.HasRole && !_packages.IsAltered(s) && !inside.ContainsValue(s)).Select(Candidate).ToList();
         _links = Relink.Match(wanted, MediaNeeds.Of(session), candidates, _state.Links, folder);
         _links = _links.ToDictionary(l => l.Key, l => l.Value.Bound is null && l.Value.Doubtful.Count == 0 ? l.Value with { Reason = Whereabouts(session.Media.First(m => m.Id == l.Key), package) ?? l.Value.Reason } : l.Value);
-        var needed = NeededMedia.Of(session);
         return session.Media.Select(m =>
         {
-            var found = inside[m.Id] ?? (_links[m.Id].Bound is { } bound ? byId[bound] : null);
+            var found = inside[m.Id] ?? (_links.GetValueOrDefault(m.Id)?.Bound is { } bound ? byId[bound] : null);
             return found is null ? m with { Place = m.Place == MediaPlace.Unsent && !needed.Contains(m.Id) ? MediaPlace.Unsent : MediaPlace.Missing }
                 : Bound(m, found, inside[m.Id] is null ? _links[m.Id].Reason : package is null ? "inside the document" : "by its place in the package");
         }).ToValueArray();

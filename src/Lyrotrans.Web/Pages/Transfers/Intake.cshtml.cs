@@ -69,7 +69,7 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
     public IReadOnlyList<IntakeItem> DeclaredRates => [.. Sounds.Where(i => i.DeclaredRate is not null)];
 
     /// <summary>Descriptions of the session besides the one that leads.</summary>
-    public IReadOnlyList<IntakeItem> OtherDocuments => [.. Desk.Intake.Items.Where(i => i.IsDocument && Joined.Placed.GetValueOrDefault(i.Id)?.Sample is null)];
+    public IReadOnlyList<IntakeItem> OtherDocuments => [.. Desk.Intake.Items.Where(i => i.IsDocument && !Joined.Told.Contains(i.Id) && Joined.Placed.GetValueOrDefault(i.Id)?.Sample is null)];
 
     /// <summary>Per cent from which sets of tracks are joined in one press.</summary>
     public const int CertainFrom = 80;
