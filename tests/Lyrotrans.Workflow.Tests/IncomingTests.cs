@@ -43,7 +43,7 @@ public sealed class IncomingTests(RolePackage made) : IClassFixture<RolePackage>
             File.Copy(f.Path, copy);
             return new ArrivedFile(f.Name, copy, null);
         })]));
-        var state = (before?.State ?? new IntakeState { SessionName = "Empty" }).With(items).With(work.Packages);
+        var state = (before?.State ?? new IntakeState { SessionName = "Empty" }).With(items, work.Packages);
         return Join(IntakeState.FromJson(state.ToJson()), media);
     }
 
@@ -138,6 +138,10 @@ public sealed class IncomingTests(RolePackage made) : IClassFixture<RolePackage>
             Assert.All(there, t => Assert.Equal(Said(track), Said(t)));
         }
 
+        // An unpacked package is a session to whoever reads it, without this program's store.
+        var unpacked = Unpacked(made.Demo.Build(plan)).Single(f => f.Name.EndsWith(".session.json", StringComparison.Ordinal)).Path;
+        Assert.Equal(brought.Session.Media.Select(m => (m.Id, m.IsAbsent)), SessionLoader.Load(Path.GetDirectoryName(unpacked)!, Path.Combine(_folder, "taken")).Session.Media.Select(m => (m.Id, m.IsAbsent)));
+
         // The same prints, whichever room makes them.
         var (own, others) = (Dry(made.Demo.Loaded, kept, plan.Range.End), Dry(brought.Loaded, kept, plan.Range.End));
         var (here, there2) = (made.Demo.Build(own), made.Demo.Build(others, brought.Loaded));
@@ -225,9 +229,16 @@ public sealed class IncomingTests(RolePackage made) : IClassFixture<RolePackage>
         Assert.All(alone.Joined.Missing, m => Assert.Contains(first, m.Reason, StringComparison.Ordinal));
         Assert.NotEmpty(alone.Joined.Missing);
 
-        var both = await BringAsync(await BringAsync(null, ("first.zip", before)), ("follow.zip", sent));
-        Assert.True(both.State.PackageChecks().Single().IsWhole, both.State.PackageChecks().Single().Verdict(null));
-        Assert.Empty(both.Joined.Missing);
+        // One after the other in either order, or at once.
+        foreach (var both in new[]
+        {
+            await BringAsync(await BringAsync(null, ("first.zip", before)), ("follow.zip", sent)), await BringAsync(alone, ("first.zip", before)), await BringAsync(null, ("first.zip", before), ("second.zip", sent)),
+        })
+        {
+            Assert.True(both.State.PackageChecks().Single().IsWhole, both.State.PackageChecks().Single().Verdict(null));
+            Assert.Equal(first, both.State.Packages.Single().Follows);
+            Assert.Empty(both.Joined.Missing);
+        }
     }
 
     [Fact]

@@ -239,13 +239,20 @@ public class PrintTests(DemoSession demo)
     }
 
     [Fact]
-    public void What_is_printed_is_silenced_in_the_record()
+    public void What_is_printed_sounds_by_its_print_in_the_record_and_was_silenced_in_packages_of_before()
     {
         var plan = demo.Plan(p => EveryKind(p));
         var delivered = plan.DeliveredSession().Tracks.ToDictionary(t => t.Id);
-        Assert.Equal(TrackState.Muted, delivered["double-bass"].State);
-        Assert.Equal(TrackState.Muted, delivered["celesta"].State);
-        Assert.Equal(TrackState.Active, delivered["bass-drum"].State);
+        Assert.Contains(delivered.Values, t => t.Kind == TrackKind.Print && t.Of.SequenceEqual(["double-bass"]));
+
+        // Its notes are the record of it, and a stand-in is none.
+        Assert.DoesNotContain(delivered.Values, t => t.Of.Contains("celesta"));
+        Assert.All(["double-bass", "celesta", "bass-drum"], id => Assert.Equal(TrackState.Active, delivered[id].State));
+
+        var before = plan.EarlierRecord().Tracks.ToDictionary(t => t.Id);
+        Assert.Equal(TrackState.Muted, before["double-bass"].State);
+        Assert.Equal(TrackState.Muted, before["celesta"].State);
+        Assert.Equal(TrackState.Active, before["bass-drum"].State);
     }
 
     [Fact]

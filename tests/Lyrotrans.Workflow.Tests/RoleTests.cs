@@ -85,7 +85,8 @@ public class RoleTests(RolePackage made) : IClassFixture<RolePackage>
         var wrong = Brought().Add(Of(made.Plan, "celesta"), TrackKind.Print, "harp").Loaded();
         var report = made.Demo.Prove(made.Demo.Build(made.Of(right), right), made.Of(wrong), wrong);
         Assert.False(report.Passed);
-        Assert.Contains(report.Rows, r => !r.Passed && r.What.Contains("of", StringComparison.Ordinal));
+        Assert.Contains(report.Rows, r => !r.Passed && r.Subject == "17_Harp");
+        Assert.Contains(report.Rows, r => !r.Passed && r.Subject == "16_Celesta");
     }
 
     [Fact]

@@ -8,7 +8,7 @@ import { join } from "node:path";
 import { HANGS, address, begin, demoFiles, drop, files, open, passes, root, signIn, violations, waitForRevision, work } from "./desk.mjs";
 
 const look = process.env.LYRO_LOOK;
-let sender, receiver, transfer, path, folder;
+let sender, receiver, third, transfer, path, folder;
 before(async () => {
   [sender, receiver] = [await open(), await open()];
   await signIn(sender.page);
@@ -21,7 +21,7 @@ before(async () => {
   folder = mkdtempSync(join(work, "received-"));
 });
 after(async () => {
-  await Promise.all([sender.context.close(), receiver.context.close()]);
+  await Promise.all([sender, receiver, third].map(side => side?.context.close()));
   rmSync(folder, { recursive: true });
 });
 const shot = (page, name) => (look ? page.screenshot({ path: join(look, `${name}.png`) }) : null);
@@ -433,10 +433,65 @@ test("the other takes, please: what is new goes alone in three presses, and is o
   assert.deepEqual(await violations(sender), []);
 });
 
+test("a third room takes the package on, replies, and what was added lies at its place with the sender", async () => {
+  third = await open();
+  await third.page.goto(`${address}/open-a-room`);
+  for (const [field, value] of [
+    ["Room", "Lantern House"],
+    ["EngineerName", "Third engineer"],
+    ["Email", `third-${Date.now()}@lanternhouse.example`],
+    ["Password", "ferry weir cobble plum"],
+  ])
+    await third.page.fill(`input[name=${field}]`, value);
+  await third.page.click("button.main");
+  await third.page.waitForURL(`${address}/`);
+  const theirs = await begin(third.page, "From Quillfeather Hall");
+  // What he had, and what followed: together they are one package.
+  await drop(third.page, [join(folder, "for-arrived.zip"), join(folder, "follow-up.zip")], folder);
+  await waitForRevision(third.page, 1);
+  assert.equal(await third.page.locator(".package").count(), 1);
+  assert.equal(await third.page.locator(".package").getAttribute("data-whole"), "yes");
+  assert.match(await third.page.locator(".package").innerText(), /Follow-up: Orrery Suite\s+Whole, signer unknown/);
+  assert.match(await third.page.locator("body").innerText(), /All media is here/);
+  await shot(third.page, "incoming");
+  assert.deepEqual(await violations(third), []);
+
+  // Nothing was added: nothing to reply with.
+  await third.page.goto(`${theirs}/prepare`);
+  await third.page.locator("[data-reply] button").first().click();
+  await third.page.waitForFunction(() => /Nothing was added here/.test(document.getElementById("notice")?.innerText ?? ""));
+  await third.page.goto(`${theirs}/intake`);
+  const before = Number(await third.page.locator("#revision").innerText());
+  await drop(third.page, [["hand drum.wav", readFileSync(join(demoFiles(), "loose", "Three bells.wav"))]]);
+  await waitForRevision(third.page, before + 1);
+  await third.page.goto(`${theirs}/prepare`);
+  await third.page.locator("[data-reply] button").first().click();
+  await third.page.waitForFunction(() => /A reply to the package of/.test(document.querySelector("[data-reply]")?.innerText ?? ""));
+  await shot(third.page, "reply");
+  assert.deepEqual(await violations(third), []);
+  await passes(third.page, theirs);
+  const zip = await (await third.page.request.get(address + (await third.page.locator("#download").getAttribute("href")))).body();
+  writeFileSync(join(folder, "reply.zip"), zip);
+  const names = execFileSync("python3", ["-m", "zipfile", "-l", join(folder, "reply.zip")], { encoding: "utf8" });
+  assert.deepEqual(names.match(/\S+\.wav/g).length, 1);
+  assert.match(names, /Orrery_Suite_reply\/audio\/\d\d_hand_drum\.wav/);
+
+  // The sender drops it where the package went from.
+  const { page } = sender;
+  await page.goto(`${transfer}/intake`);
+  const had = Number(await page.locator("#revision").innerText());
+  await drop(page, [["reply.zip", zip]]);
+  await waitForRevision(page, had + 1);
+  assert.match(await page.locator(".package").innerText(), /Reply: Orrery Suite[^]*a package of this transfer/);
+  await page.goto(`${transfer}/prepare`);
+  assert.equal(await page.locator('#sheet tr[data-name="hand drum"]').count(), 1);
+  await shot(page, "reply-back");
+});
+
 test("no script broke and nothing was blocked on the way", () => {
   const known = /404|status of 4\d\d/;
   assert.deepEqual(
-    [...sender.problems, ...receiver.problems].filter(p => !known.test(p) && !(look && /inline style/.test(p))),
+    [...sender.problems, ...receiver.problems, ...third.problems].filter(p => !known.test(p) && !(look && /inline style/.test(p))),
     [],
   );
 });

@@ -32,7 +32,7 @@ public static class TakeTracks
     public static bool IsUnsent(Session session, Lane lane)
     {
         var used = lane.Clips.Select(c => c.Media).ToHashSet();
-        return used.Count > 0 && !session.Media.Any(m => used.Contains(m.Id) && m.Place != MediaPlace.Unsent);
+        return used.Count > 0 && session.Media.Count(m => used.Contains(m.Id) && m.Place == MediaPlace.Unsent) == used.Count;
     }
 
     /// <summary>A session and its preparation with the takes as they go; rows of spare takes stand beneath that of their track, and go as it does.</summary>

@@ -19,6 +19,9 @@ public static class MediaNames
     /// <summary>The folder, with a <c>/</c> at its end, that everything inside a file of clips comes to lie in.</summary>
     public static string FolderInside(string document) => $"{document} media/";
 
+    /// <summary>The file of clips that something lies inside, by its file name; null where it lies in none.</summary>
+    public static string? HolderOf(string fileName) => fileName.LastIndexOf(FolderInside(string.Empty), StringComparison.Ordinal) is > 0 and var at ? fileName[..at] : null;
+
     /// <summary>An identifier that says how the file begins.</summary>
     public static string ByStart(int bytes, string sha256) => string.Create(CultureInfo.InvariantCulture, $"{Start}{bytes}:{sha256}");
 

@@ -176,7 +176,7 @@ public sealed class IntakeJob(LyroContext database, IDbContextFactory<LyroContex
 
     // Of a batch that was taken up again the revision may have been made before it died.
     private Task JoinAsync(IntakeBatch batch, IReadOnlyList<IntakeItem> items, IReadOnlyList<IncomingPackage> packages, IReadOnlyList<IncomingPackage> replies) =>
-        CommitAsync(batch, desk => batch.Attempts > 1 && desk.Intake.HasAll(items) ? null : (desk.Intake.With(items).With(packages).LayingBeside(replies), IntakeWork.Words(items, packages)));
+        CommitAsync(batch, desk => batch.Attempts > 1 && desk.Intake.HasAll(items) ? null : (desk.Intake.With(items, packages).LayingBeside(replies), IntakeWork.Words(items, packages)));
 
     // What answers a package that went from here brings tracks for this very session.
     private async Task<IReadOnlyList<IncomingPackage>> RepliedAsync(IntakeBatch batch, IReadOnlyList<IncomingPackage> packages, CancellationToken stop)

@@ -104,7 +104,7 @@ public sealed class Seeder(
         var items = intake.Measured(await intake.TakeAsync(files));
 
         var desk = desks.Make(transfer, room, engineer, null);
-        await desks.CommitIntakeAsync(desk, IntakeWork.Words(items, intake.Packages), (desk.Intake with { Items = items }).With(intake.Packages), stop);
+        await desks.CommitIntakeAsync(desk, IntakeWork.Words(items, intake.Packages), desk.Intake.With(items, intake.Packages), stop);
         return transfer;
     }
 

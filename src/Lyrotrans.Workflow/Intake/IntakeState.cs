@@ -80,11 +80,15 @@ public sealed record IntakeState
     /// <summary>The pan law that the engineer chose; none is the sources' own.</summary>
     public PanLaw? PanLaw { get; init; }
 
-    /// <summary>The state with packages that were brought in; one takes the place of an earlier one in the same folder.</summary>
-    public IntakeState With(IReadOnlyList<IncomingPackage> packages)
+    /// <summary>The state with more items and the packages among them. Of packages in one folder the newest counts: the one that follows the other, else the later one; a file of the other that it replaces stays out.</summary>
+    public IntakeState With(IReadOnlyList<IntakeItem> all, IReadOnlyList<IncomingPackage> packages)
     {
-        var folders = packages.Select(p => p.Folder).ToHashSet();
-        return this with { Packages = [.. Packages.Where(p => !folders.Contains(p.Folder)), .. packages] };
+        var together = Packages.Concat(packages).ToList();
+        var newest = together.GroupBy(p => p.Folder).ToDictionary(g => g.Key, g => g.LastOrDefault(p => g.All(other => other.Follows != p.Manifest)) ?? g.Last());
+        var older = together.Where(p => p.Manifest != newest[p.Folder].Manifest).ToList();
+        bool IsReplaced(IntakeItem item) => older.Exists(p => (p.Folder + IncomingPackage.ManifestName, p.Manifest) == (item.Name, item.Sha256)
+            || (p.FileOf(item.Name)?.Sha256 == item.Sha256 && newest[p.Folder].FileOf(item.Name) is { } now && now.Sha256 != item.Sha256));
+        return With([.. all.Where(i => !IsReplaced(i))]) with { Packages = [.. newest.Values] };
     }
 
     /// <summary>The state with the documents of packages beside the session that leads, at their places.</summary>

@@ -1,10 +1,12 @@
 using System.Security.Cryptography;
 using Lyrotrans.Audio.Native;
 using Lyrotrans.Core.Collections;
+using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Findings;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Rates;
+using Lyrotrans.Core.Relinking;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Core.Storing;
 using Lyrotrans.Files;
@@ -50,13 +52,44 @@ public static class SessionLoader
 
     private static LoadedSession LoadNamed(Session session, string path, string scratch)
     {
-        var media = new FolderMedia(Path.GetDirectoryName(Path.GetFullPath(path))!, scratch);
+        var folder = Path.GetDirectoryName(Path.GetFullPath(path))!;
+        var media = new FolderMedia(folder, scratch, TakenOut(session, folder, scratch));
+        var needed = NeededMedia.Of(session);
         var found = session with
         {
-            Media = session.Media.Select(m => m with { Place = media.FileOf(m) is null ? MediaPlace.Missing : MediaPlace.Beside }).ToValueArray(),
+            Media = session.Media.Select(m => m with { Place = media.FileOf(m) is not null ? MediaPlace.Beside : m.Place == MediaPlace.Unsent && !needed.Contains(m.Id) ? MediaPlace.Unsent : MediaPlace.Missing }).ToValueArray(),
         };
         var (picture, problems) = Picture(found, media);
         return new LoadedSession(found with { Picture = picture }, media, [.. Missing(found), .. problems]);
+    }
+
+    // The document of a package names what lies inside its files of clips; one that cannot be read holds nothing.
+    private static Dictionary<string, string> TakenOut(Session session, string folder, string scratch)
+    {
+        var taken = new Dictionary<string, string>();
+        foreach (var holder in session.Media.Where(m => m.Place == MediaPlace.Embedded).Select(m => MediaNames.HolderOf(m.FileName)).OfType<string>().Distinct().Where(SafePath.IsSafe))
+        {
+            var path = Path.Combine(folder, holder);
+            if (!File.Exists(path))
+            {
+                continue;
+            }
+
+            Directory.CreateDirectory(scratch);
+            try
+            {
+                using var embedded = EmbeddedMedia.Open(new DiskFile(path), holder);
+                foreach (var (_, names, file) in embedded.Extract(scratch, CancellationToken.None))
+                {
+                    names.ToList().ForEach(n => taken[n] = file);
+                }
+            }
+            catch (BadInputException)
+            {
+            }
+        }
+
+        return taken;
     }
 
     // The file of the picture is known by its bytes where it lies beside; without it only its name is.
