@@ -58,7 +58,7 @@ public class PairTests
         var session = Of([File("m", "array.wav", 4)], Mono("Array 1", "m", 0), Mono("Array 2", "m", 1), Mono("Array 3", "m", 2), Mono("Array 4", "m", 3));
         var pair = Assert.Single(PairFinder.Pairs(session));
         Assert.Equal((100, "Array"), (pair.Confidence, pair.Name));
-        Assert.Empty(PairJoin.Needs([.. session.Tracks]));
+        Assert.Empty(PairJoin.Needs(session, [.. session.Tracks]));
         var joined = PairJoin.Join(session, [.. pair.Tracks], "Array", _ => null)!;
         Assert.Equal([0, 1, 2, 3], Assert.Single(joined.Tracks).Lanes[0].Clips[0].ChannelMap);
         Assert.Empty(SessionRules.Check(joined));

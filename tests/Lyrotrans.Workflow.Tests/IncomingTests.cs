@@ -1,5 +1,6 @@
 using System.IO.Compression;
 using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Pairing;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Replying;
 using Lyrotrans.Core.Sessions;
@@ -93,6 +94,7 @@ public sealed class IncomingTests(RolePackage made) : IClassFixture<RolePackage>
         Assert.Equal("its notes, tempo and meters are in the session document", brought.Placed(".mid"));
         Assert.StartsWith("a second set", brought.Placed(made.Plan.Files.First(f => f.Kind == PlannedKind.Stem).Path));
         Assert.All(brought.Session.Tracks, t => Assert.Equal(check.Package.Manifest, brought.Joined.Came[t.Id]));
+        Assert.Null(Assert.Single(PairFinder.Pairs(brought.Session), p => p.Name == "Hall").Hindrance);
         Assert.All(brought.Session.Media.Where(m => !m.IsAbsent), m => Assert.Equal(check.Package.Manifest, m.Delivery));
     }
 

@@ -489,7 +489,7 @@ test("a third room takes the package on, replies, and what was added lies at its
 });
 
 test("no script broke and nothing was blocked on the way", () => {
-  const known = /404|status of 4\d\d/;
+  const known = /404|(status of|Error Code) 4\d\d/;
   assert.deepEqual(
     [...sender.problems, ...receiver.problems, ...third.problems].filter(p => !known.test(p) && !(look && /inline style/.test(p))),
     [],

@@ -9,6 +9,7 @@ public static class PairJoin
     /// <summary>Why tracks cannot be joined as they are; null where they can.</summary>
     public static string? Hindrance(Session session, IReadOnlyList<Track> tracks)
     {
+        tracks = Here(session, tracks);
         var media = session.Media.ToDictionary(m => m.Id);
         var first = tracks[0];
         foreach (var other in tracks.Skip(1))
@@ -42,8 +43,10 @@ public static class PairJoin
     }
 
     /// <summary>The files that joining them needs as one, each set once.</summary>
-    public static IReadOnlyList<ValueArray<(string Media, int Channel)>> Needs(IReadOnlyList<Track> tracks) =>
-        [.. Sets(tracks).Where(s => s.Select(m => m.Media).Distinct().Count() > 1).Distinct()];
+    /// <param name="session">Of the tracks.</param>
+    /// <param name="tracks">Mono tracks, first channel first.</param>
+    public static IReadOnlyList<ValueArray<(string Media, int Channel)>> Needs(Session session, IReadOnlyList<Track> tracks) =>
+        [.. Sets(Here(session, tracks)).Where(s => s.Select(m => m.Media).Distinct().Count() > 1).Distinct()];
 
     /// <param name="session">Of the tracks.</param>
     /// <param name="ids">Mono tracks, first channel first.</param>
@@ -58,6 +61,7 @@ public static class PairJoin
             return null;
         }
 
+        tracks = [.. Here(session, tracks)];
         var made = new List<Media>();
         var lanes = new List<Lane>();
         for (var l = 0; l < tracks[0].Lanes.Count; l++)
@@ -128,6 +132,11 @@ public static class PairJoin
         });
         return session with { Tracks = session.Tracks.SelectMany(t => t.Id == id ? parts : [t]).ToValueArray() };
     }
+
+    // Without the record of what prints that came along were made of: of that nothing is here to be joined.
+    private static IReadOnlyList<Track> Here(Session session, IReadOnlyList<Track> tracks) => [.. tracks.Select(t => t.Sounding is { } sounding && !session.IsUnsent(sounding)
+        ? t with { Lanes = t.Lanes.Where(l => !session.IsUnsent(l)).ToValueArray(), SoundingLane = t.Lanes.Take(t.SoundingLane).Count(l => !session.IsUnsent(l)) }
+        : t)];
 
     private static Track? Find(Session session, string id) => session.Tracks.FirstOrDefault(t => t.Id == id) is { Kind: TrackKind.Audio, Channels: > 1 } track ? track : null;
 

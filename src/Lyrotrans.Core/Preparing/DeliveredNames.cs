@@ -101,7 +101,7 @@ public static class DeliveredNames
             var named = Formed(choice) with { Order = order, Digits = (choice is null ? order : _going) > 99 ? 3 : 2, Track = name };
             return choice is null ? named : named with
             {
-                Take = _tracks[choice.TrackId] is { Lanes.Count: > 1, Sounding: { } lane } track && track.Lanes.Count(l => !TakeTracks.IsUnsent(_session, l)) > 1 ? lane.Name : string.Empty,
+                Take = _tracks[choice.TrackId] is { Lanes.Count: > 1, Sounding: { } lane } track && track.Lanes.Count(l => !_session.IsUnsent(l)) > 1 ? lane.Name : string.Empty,
                 Group = StemNames.Of(choice, _tracks, _roles),
                 Treatment = choice.Treatment.NameWord(),
             };

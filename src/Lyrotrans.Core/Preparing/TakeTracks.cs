@@ -24,16 +24,7 @@ public static class TakeTracks
     /// <summary>Whether a lane is a take that could sound.</summary>
     /// <param name="session">Whose lane it is.</param>
     /// <param name="lane">Which.</param>
-    public static bool IsTake(Session session, Lane lane) => lane.Clips.Count > 0 && !IsUnsent(session, lane);
-
-    /// <summary>Whether a lane is only the record of what a print that came along was made of.</summary>
-    /// <param name="session">Whose lane it is.</param>
-    /// <param name="lane">Which.</param>
-    public static bool IsUnsent(Session session, Lane lane)
-    {
-        var used = lane.Clips.Select(c => c.Media).ToHashSet();
-        return used.Count > 0 && session.Media.Count(m => used.Contains(m.Id) && m.Place == MediaPlace.Unsent) == used.Count;
-    }
+    public static bool IsTake(Session session, Lane lane) => lane.Clips.Count > 0 && !session.IsUnsent(lane);
 
     /// <summary>A session and its preparation with the takes as they go; rows of spare takes stand beneath that of their track, and go as it does.</summary>
     public static (Session Session, Preparation Preparation) Of(Session session, Preparation preparation)

@@ -32,7 +32,7 @@ public sealed record ProofReport(
             var astray = Clips.Count(c => c.Offset != 0);
             var others = Rows.Count(r => !r.Passed && r.Code is null);
             return LacksSoundAlone ? string.Empty
-                : Passed ? Clips.Count == 0 ? "The package holds what was meant." : $"All {Clips.Count} clips arrive on their sample."
+                : Passed ? Clips.Count == 0 ? "The package holds what was meant." : Clips.Count == 1 ? "The one clip arrives on its sample." : $"All {Clips.Count} clips arrive on their sample."
                 : astray > 0 ? $"{Clips.Count - astray} of {Clips.Count} clips arrive on their sample. {astray} {(astray == 1 ? "does" : "do")} not."
                 : $"{others} {(others == 1 ? "thing is" : "things are")} not as meant.";
         }

@@ -84,4 +84,11 @@ public sealed record Session
             return end;
         }
     }
+
+    /// <summary>Whether a lane is only the record of what a print that came along was made of: it has clips, and the media of all of them were not sent.</summary>
+    public bool IsUnsent(Lane lane)
+    {
+        var used = lane.Clips.Select(c => c.Media).ToHashSet();
+        return used.Count > 0 && Media.Count(m => used.Contains(m.Id) && m.Place == MediaPlace.Unsent) == used.Count;
+    }
 }

@@ -29,7 +29,7 @@ public static class TrackPairs
         }
 
         var media = session.Media.ToDictionary(m => m.Id);
-        var needs = PairJoin.Needs(tracks).ToList();
+        var needs = PairJoin.Needs(session, tracks).ToList();
         if (needs.SelectMany(n => n).Select(n => media[n.Media]).FirstOrDefault(m => !store.Holds(m)) is { } missing)
         {
             throw new BadInputException(IntakeCodes.MediaMissing, name, string.Empty, $"The tracks cannot be joined: {missing.FileName} is missing.", "Bring it in first.");
