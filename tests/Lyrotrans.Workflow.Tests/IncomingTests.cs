@@ -153,6 +153,35 @@ public sealed class IncomingTests(RolePackage made) : IClassFixture<RolePackage>
         Assert.All(files.Zip(same), p => Assert.InRange(Rest(here, p.First, there2, p.Second), double.NegativeInfinity, -135));
     }
 
+    [Theory]
+    [InlineData("FLAC in one folder")]
+    [InlineData("44.1 kHz, lowered")]
+    [InlineData("OMF")]
+    [InlineData("OTIO")]
+    [InlineData("a file of clips for each bus")]
+    public async Task Packages_of_every_form_come_in_with_all_that_is_in_them(string form)
+    {
+        Preparation Clips(Preparation p, ClipChoices clips) => p with { Clips = clips with { MonoOnly = false }, Tracks = [.. p.Tracks.Select(t => t.Treatment == Treatment.PrintDry ? t with { Treatment = Treatment.KeepClips } : t)] };
+        var plan = made.Demo.Plan(p => form switch
+        {
+            "FLAC in one folder" => p with { Container = SoundContainer.Flac, Sheet = new SheetTerms("Flat") { Folders = FolderLayout.Flat } },
+            "44.1 kHz, lowered" => p with { Rate = 44_100, Overs = OversPolicy.Lower },
+            "OMF" => Clips(p, Choose.Omf),
+            "OTIO" => Clips(p, Choose.Otio),
+            _ => Clips(p, Choose.Aaf with { PerGroup = true }),
+        });
+        var brought = await BringAsync(null, ("package.zip", made.Demo.Build(plan)));
+        Assert.True(brought.State.PackageChecks().Single() is { IsWhole: true, More: [] });
+        Assert.Empty(SessionRules.Check(brought.Session));
+        var missing = plan.Session.Media.Where(m => m.Place == MediaPlace.Missing).Select(m => m.FileName).ToHashSet();
+        Assert.DoesNotContain(brought.Joined.Missing, m => !missing.Contains(m.FileName));
+        var record = plan.DeliveredSession();
+        Assert.Equal(record.Tracks.Select(t => t.Id), brought.Session.Tracks.Select(t => t.Id));
+        var places = brought.Session.Media.ToDictionary(m => m.Id, m => m.IsAbsent);
+        var sounding = NeededMedia.Of(brought.Session).Where(id => !places[id]).ToList();
+        Assert.True(sounding.Count > 8, string.Join(", ", sounding));
+    }
+
     private static IEnumerable<object> Said(Track track) => track.Sounding!.Clips.Select(c => (object)(c.Name, c.Start, c.Length, c.GainDb, c.FadeIn, c.FadeOut, c.Muted));
 
     // Each channel of what is kept in a file of its own.
@@ -194,6 +223,20 @@ public sealed class IncomingTests(RolePackage made) : IClassFixture<RolePackage>
         var right = await BringAsync(brought, [.. again.Where(f => f.Name == cello || f.Name == lost)]);
         Assert.True(right.State.PackageChecks().Single() is { IsWhole: true, More: ["stray.txt"] });
         Assert.Empty(right.Joined.Missing);
+    }
+
+    [Fact]
+    public async Task A_session_document_that_was_changed_leads_nothing_and_the_files_come_in_by_themselves()
+    {
+        var files = Unpacked(made.Package);
+        var document = files.Single(f => f.Name.EndsWith(".session.json", StringComparison.Ordinal));
+        File.WriteAllText(document.Path, File.ReadAllText(document.Path).Replace("\"sample\": ", "\"sample\": 1", StringComparison.Ordinal));
+        var brought = await BringAsync(null, files);
+        Assert.Equal([document.Name[(made.Plan.Root.Length + 1)..]], brought.State.PackageChecks().Single().Altered);
+        Assert.Null(brought.Joined.Leader);
+        Assert.Empty(brought.Joined.Came);
+        Assert.Equal("not as it was sent: ask for it again", brought.Placed(".session.json"));
+        Assert.Equal(made.Plan.Files.Count(f => f.IsSound || f.Kind == PlannedKind.ListeningCopy), brought.Session.Tracks.Count(t => t.Kind == TrackKind.Audio));
     }
 
     [Fact]

@@ -59,7 +59,9 @@ for (const [what, spoil] of [
   [
     "another version",
     d => {
-      d.lyrotransSession = 8;
+      // One later than the newest that is known.
+      d.lyrotransSession =
+        Math.max(...JSON.parse(readFileSync(join(root, "docs/open-session.schema.json"), "utf8")).properties.lyrotransSession.enum) + 1;
     },
   ],
   [

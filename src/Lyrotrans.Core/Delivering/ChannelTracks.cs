@@ -1,3 +1,4 @@
+using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Sessions;
 
@@ -17,6 +18,7 @@ internal static class ChannelTracks
         Channels = 1,
         Pan = PanOf(c, channels.Count),
         PanAutomation = null,
+        Sends = SendsOf(track, c, channels.Count),
         Lanes = [lane],
         SoundingLane = 0,
         Note = string.Empty,
@@ -24,6 +26,9 @@ internal static class ChannelTracks
 
     /// <summary>Where a channel of several lies, from −1 to 1.</summary>
     public static double PanOf(int channel, int channels) => channels == 1 ? 0 : -1 + (2.0 * channel / (channels - 1));
+
+    /// <summary>What a track sends, of one channel of several: it stays on its side.</summary>
+    public static ValueArray<Send> SendsOf(Track track, int channel, int channels) => track.Sends.Select(s => s with { Pan = Math.Clamp(s.Pan + PanOf(channel, channels), -1, 1) }).ToValueArray();
 
     private static string Suffix(int channel, int channels) => channels == 2 ? channel == 0 ? ".L" : ".R" : FormattableString.Invariant($".{channel + 1}");
 }

@@ -87,7 +87,7 @@ internal sealed class DeliveredRecord
         Inverted = treatment == Treatment.PrintDry && track.Inverted,
         Inserts = treatment == Treatment.PrintDry ? track.Inserts : [],
         Output = track.Output,
-        Sends = track.Sends,
+        Sends = ChannelTracks.SendsOf(track, i, files.Count),
         Lanes = [LaneOf(file, [0])],
     });
 

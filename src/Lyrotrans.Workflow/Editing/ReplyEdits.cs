@@ -12,13 +12,21 @@ namespace Lyrotrans.Workflow.Editing;
 /// <param name="before">The preparation as it stands.</param>
 public sealed class ReplyEdits(IntakeState intake, JoinedSession joined, Preparation before)
 {
+    // Days at any rate.
+    private const long MostSamples = 1L << 40;
+
     /// <summary>Only what was added here goes, from the package's zero.</summary>
     /// <param name="manifest">SHA-256 of the package's manifest.</param>
     public Edit<Preparation> To(string? manifest)
     {
-        if (intake.Packages.FirstOrDefault(p => p.Manifest == manifest) is not { } package)
+        if (intake.PackagesHere.FirstOrDefault(p => p.Manifest == manifest) is not { } package)
         {
             return new Refused("This package is not there any more.");
+        }
+
+        if (package.RangeStart is < -MostSamples or > MostSamples)
+        {
+            return new Refused("The package says a start that no session can have. Ask for it again.");
         }
 
         var came = joined.Came.Where(c => c.Value == package.Manifest).Select(c => c.Key).ToHashSet();

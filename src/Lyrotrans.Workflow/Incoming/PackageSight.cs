@@ -13,6 +13,8 @@ namespace Lyrotrans.Workflow.Incoming;
 public static class PackageSight
 {
     private const long LargestRecord = 64L << 20;
+    private const int LongestWord = 200;
+    private const int MostGaps = 200;
 
     /// <summary>The packages among some files. What is called like a manifest and is none is no package.</summary>
     /// <param name="names">Of the files, with their folders.</param>
@@ -47,15 +49,15 @@ public static class PackageSight
         {
             Folder = folder,
             Manifest = Convert.ToHexStringLower(SHA256.HashData(own)),
-            Session = manifest.SessionName,
+            Session = Short(manifest.SessionName),
             Made = manifest.Stamp?.Made,
             RangeStart = manifest.RangeStart,
-            StartTimecode = manifest.StartTimecode,
+            StartTimecode = Short(manifest.StartTimecode),
             Key = key,
             SignatureProblem = problem,
             ReplyTo = manifest.Preparation.ReplyTo,
             Follows = Followed(bytes(folder + FollowUp.ListName), own),
-            Gaps = [.. manifest.Gaps.Select(g => $"{g.Name}{(g.IsAccepted ? " (accepted)" : string.Empty)}")],
+            Gaps = [.. manifest.Gaps.Take(MostGaps).Select(g => $"{Short(g.Name)}{(g.IsAccepted ? " (accepted)" : string.Empty)}")],
             Files = [.. manifest.Files.Select(f => new IncomingFile(Inside(f.Plan.Path), f.Plan.Kind, f.Sha256, f.Bytes, f.Plan.Kind == PlannedKind.FromZero && standIns.Contains(f.Plan.TrackId ?? string.Empty)))],
         };
     }
@@ -90,6 +92,9 @@ public static class PackageSight
             return null;
         }
     }
+
+    // What a stranger's package says of itself is shown, and stands in the words of a revision.
+    private static string Short(string text) => text.Length <= LongestWord ? text : text[..LongestWord] + "…";
 
     private static string Inside(string path) => path[(path.IndexOf('/', StringComparison.Ordinal) + 1)..];
 

@@ -44,6 +44,17 @@ public sealed record IntakeState
     /// <summary>Packages of this program among them; one in a folder.</summary>
     public IReadOnlyList<IncomingPackage> Packages { get; init; } = [];
 
+    /// <summary>Those of them whose manifest is still among what was brought in: whoever takes it away takes the package as loose files.</summary>
+    [JsonIgnore]
+    public IReadOnlyList<IncomingPackage> PackagesHere
+    {
+        get
+        {
+            var manifests = Items.Select(i => (i.Name, i.Sha256)).ToHashSet();
+            return [.. Packages.Where(p => manifests.Contains((p.Folder + IncomingPackage.ManifestName, p.Manifest)))];
+        }
+    }
+
     /// <summary>What came with them and is of no use here, by name.</summary>
     public IReadOnlyList<LeftOutFile> LeftOut { get; init; } = [];
 
@@ -102,7 +113,7 @@ public sealed record IntakeState
     public IReadOnlyList<IncomingCheck> PackageChecks()
     {
         var here = Items.Where(i => i.Sha256.Length > 0 && i.TakenFrom is null).Select(i => (i.Name, i.Sha256)).Concat(LeftOut.Select(f => (f.Name, Sha256: string.Empty))).DistinctBy(i => i.Name).ToDictionary(i => i.Name, i => i.Sha256);
-        return [.. Packages.Select(p => IncomingCheck.Of(p, here))];
+        return [.. PackagesHere.Select(p => IncomingCheck.Of(p, here))];
     }
 
     /// <summary>The state with more items; one of the same name takes the place of the earlier, and keeps its placement and role; the same file keeps its declared rate too.</summary>

@@ -13,8 +13,8 @@ internal sealed class PackageItems
 
     public PackageItems(IntakeState state)
     {
-        _packages = state.Packages;
-        _told = [.. state.Items.Where(i => i.IsDocument && FileOf(i) is { Kind: PlannedKind.SessionDocument }).Select(PackageOf).OfType<IncomingPackage>()];
+        _packages = state.PackagesHere;
+        _told = [.. state.Items.Where(i => i.IsDocument && FileOf(i) is { Kind: PlannedKind.SessionDocument } && !IsAltered(i)).Select(PackageOf).OfType<IncomingPackage>()];
     }
 
     /// <summary>The package that a file belongs to; null where it is in none. Of one inside the other the inner.</summary>
@@ -30,12 +30,12 @@ internal sealed class PackageItems
     /// <summary>Why a file is no source of its own, in words; null where it is one.</summary>
     public string? Beside(IntakeItem item)
     {
-        if (item.Role is not null || PackageOf(item) is not { } package || !_told.Contains(package) || package.FileOf(item.Name) is not { } file)
+        if (item.Role is not null || PackageOf(item) is not { } package)
         {
             return null;
         }
 
-        return IsAltered(item) && file.Kind != PlannedKind.SessionDocument ? "not as it was sent: ask for it again" : file.Kind switch
+        return IsAltered(item) ? "not as it was sent: ask for it again" : !_told.Contains(package) ? null : package.FileOf(item.Name)!.Kind switch
         {
             PlannedKind.ClipFile => "its clips are in the session document",
             PlannedKind.Midi => "its notes, tempo and meters are in the session document",

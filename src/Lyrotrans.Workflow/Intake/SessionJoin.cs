@@ -277,7 +277,8 @@ public sealed class SessionJoin
         var wanted = session.Media.Where(m => inside[m.Id] is null && (m.Place != MediaPlace.Unsent || needed.Contains(m.Id) || names.Contains(m.ShortName) || _state.Links.ContainsKey(m.Id))).ToList();
         var candidates = sounds.Where(s => s.Sound!.Frames > 0 && !s.HasRole && !_packages.IsAltered(s) && !inside.ContainsValue(s)).Select(Candidate).ToList();
         _links = Relink.Match(wanted, MediaNeeds.Of(session), candidates, _state.Links, folder);
-        _links = _links.ToDictionary(l => l.Key, l => l.Value.Bound is null && l.Value.Doubtful.Count == 0 ? l.Value with { Reason = Whereabouts(session.Media.First(m => m.Id == l.Key), package) ?? l.Value.Reason } : l.Value);
+        var said = session.Media.ToDictionary(m => m.Id);
+        _links = _links.ToDictionary(l => l.Key, l => l.Value.Bound is null && l.Value.Doubtful.Count == 0 ? l.Value with { Reason = Whereabouts(said[l.Key], package) ?? l.Value.Reason } : l.Value);
         return session.Media.Select(m =>
         {
             var found = inside[m.Id] ?? (_links.GetValueOrDefault(m.Id)?.Bound is { } bound ? byId[bound] : null);

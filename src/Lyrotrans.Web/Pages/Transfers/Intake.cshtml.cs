@@ -400,7 +400,7 @@ public sealed class IntakeModel(DeskLoader desks, LyroContext database, Revision
         Newest = await Database.Transfers.Where(t => t.Id == Desk.Id).Select(t => t.Current).SingleAsync(stop);
         var open = await Database.Uploads.AsNoTracking().Where(u => u.Batch!.TransferId == Desk.Id && u.Batch.State == WorkState.Receiving).ToListAsync(stop);
         Broken = open.Select(u => (u.Name, files.Arrived(u), u.Length, u.BatchId)).ToList();
-        Packages = Desk.Intake.Packages.Count == 0 ? [] : await PackagesAsync(stop);
+        Packages = Desk.Intake.PackagesHere.Count == 0 ? [] : await PackagesAsync(stop);
     }
 
     private async Task<IReadOnlyList<IncomingView>> PackagesAsync(CancellationToken stop)
