@@ -17,7 +17,7 @@ internal static class LanternWalk
 {
     private const string Title = "Lantern walk";
 
-    // So the demo's packages are the same whenever they are made.
+    // The day before the suite was recorded; only its key is another each time.
     private static readonly DateTimeOffset s_made = new(2026, 3, 20, 9, 0, 0, TimeSpan.Zero);
 
     /// <summary>Writes the package; what it was made of stays in the other room.</summary>

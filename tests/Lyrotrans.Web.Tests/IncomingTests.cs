@@ -61,6 +61,13 @@ public sealed class IncomingTests(TestApplication application)
         var back = await mixer.Browser.GetByteArrayAsync($"/builds/{reply.Id}/package");
         Assert.Equal(["03_hand_drum.wav"], SoundsOf(back).Select(Path.GetFileName));
 
+        // What is added after that gets the next number when it is asked for; what has one keeps it.
+        await mixer.BringInAsync(transfer, ("frame drum.wav", Sounds.Noise(312)));
+        Assert.True((await mixer.PostAsync(transfer, "prepare", "Reply", ("manifest", first.ManifestSha256!))).IsSuccessStatusCode);
+        var numbered = await mixer.Browser.GetStringAsync($"/transfers/{transfer}/prepare");
+        Assert.Contains("03_hand_drum", numbered, StringComparison.Ordinal);
+        Assert.Contains("04_frame_drum", numbered, StringComparison.Ordinal);
+
         // Where it came from: the tracks that were there, and the one that was added, at its place.
         await sender.BringInAsync(sent, ("reply.zip", back));
         var home = await sender.Browser.GetStringAsync($"/transfers/{sent}/intake");

@@ -12,6 +12,9 @@ public static class NamePattern
     /// <summary>The field for the number of the file.</summary>
     public const string Order = "{order}";
 
+    /// <summary>What files are called where nothing else was chosen.</summary>
+    public const string Usual = Order + "_" + Track;
+
     /// <summary>The field for the date of the revision.</summary>
     public const string Date = "{date}";
 

@@ -13,7 +13,7 @@ namespace Lyrotrans.Core.Preparing;
 public sealed record Preparation
 {
     /// <summary>What delivered files are called; see <see cref="Naming.NamePattern"/>.</summary>
-    public string NamePattern { get; init; } = "{order}_{track}";
+    public string NamePattern { get; init; } = Naming.NamePattern.Usual;
 
     /// <summary>What is taken off the names of tracks; names that were typed in stay.</summary>
     public NameCleaning Cleaning { get; init; } = new();

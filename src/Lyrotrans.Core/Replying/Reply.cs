@@ -40,15 +40,17 @@ public static class Reply
             Picture = new PictureChoices(),
             ReplyTo = manifest,
         };
-        return reply with { NamePattern = NamePattern.Track, Tracks = Numbered(session, reply, numbers) };
+        return reply with { NamePattern = NamePattern.Track, Tracks = Numbered(session, reply, numbers, preparation.ReplyTo == manifest) };
     }
 
-    // By the pattern that the receiver has, with numbers that begin later than it knows.
-    private static ValueArray<TrackChoice> Numbered(Session session, Preparation reply, int numbers)
+    // By the pattern that the receiver has, with numbers that begin later than it knows. What has its number from before keeps it, and what came since is numbered on, by the usual pattern if those have numbers.
+    private static ValueArray<TrackChoice> Numbered(Session session, Preparation reply, int numbers, bool again)
     {
         var cleaned = DeliveredNames.Cleaned(session, reply);
-        return reply.Tracks.Select(c => !cleaned.TryGetValue(c.TrackId, out var name) ? c
-            : c with { Name = LegalName.From(NamePattern.Fill(reply.NamePattern, DeliveredNames.Fields(session, reply, c, ++numbers, c.Name ?? name))) }).ToValueArray();
+        var last = again ? reply.Tracks.Where(c => cleaned.ContainsKey(c.TrackId)).Select(c => NumberOf(c.Name ?? string.Empty)).DefaultIfEmpty(0).Max() : 0;
+        var (pattern, number) = (last > 0 ? NamePattern.Usual : reply.NamePattern, Math.Max(numbers, last));
+        return reply.Tracks.Select(c => !cleaned.TryGetValue(c.TrackId, out var name) || (again && c.Name is not null) ? c
+            : c with { Name = LegalName.From(NamePattern.Fill(pattern, DeliveredNames.Fields(session, reply, c, ++number, c.Name ?? name))) }).ToValueArray();
     }
 
     /// <summary>The number that a file's name begins with; 0 where it begins with none.</summary>

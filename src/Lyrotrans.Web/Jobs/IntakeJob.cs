@@ -178,7 +178,7 @@ public sealed class IntakeJob(LyroContext database, IDbContextFactory<LyroContex
     private Task JoinAsync(IntakeBatch batch, IReadOnlyList<IntakeItem> items, IReadOnlyList<IncomingPackage> packages, IReadOnlyList<IncomingPackage> replies) =>
         CommitAsync(batch, desk => batch.Attempts > 1 && desk.Intake.HasAll(items) ? null : (desk.Intake.With(items, packages).LayingBeside(replies), IntakeWork.Words(items, packages)));
 
-    // What answers a package that went from here brings tracks for this very session.
+    // What replies to a package that went from here brings tracks for this very session.
     private async Task<IReadOnlyList<IncomingPackage>> RepliedAsync(IntakeBatch batch, IReadOnlyList<IncomingPackage> packages, CancellationToken stop)
     {
         var asked = packages.Select(p => p.ReplyTo).OfType<string>().ToList();
