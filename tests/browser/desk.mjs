@@ -78,9 +78,10 @@ export async function open(size = { width: 1280, height: 800 }) {
   });
   const page = context.pages()[0] ?? (await context.newPage());
   page.setDefaultTimeout(30000);
-  goesAnyway(page);
-  waitsAnyway(page);
-  context.on("page", waitsAnyway);
+  for (const makes of [goesAnyway, waitsAnyway]) {
+    makes(page);
+    context.on("page", makes);
+  }
   opened.add(context);
   context.on("close", () => opened.delete(context));
   const problems = [];
@@ -91,21 +92,28 @@ export async function open(size = { width: 1280, height: 800 }) {
   return { context, page, problems };
 }
 
-/** A page loads itself anew whenever work ended, as often as work ends: that may end the test's going elsewhere, which goes again then. */
+/**
+ * A page loads itself anew whenever work ended, as often as work ends: that may end the test's going elsewhere or its question,
+ * in the browser's many words for it. Only a page that is late, closed or cannot be reached is a failure; all else goes again.
+ */
 function goesAnyway(page) {
-  for (const name of ["goto", "reload"]) {
-    const goes = page[name].bind(page);
-    page[name] = async (...where) => {
-      for (const since = Date.now(); ;) {
-        try {
-          return await goes(...where);
-        } catch (problem) {
-          if (!/ERR_ABORTED|interrupted by another navigation/.test(problem.message) || Date.now() - since > HANGS) throw problem;
-          await page.waitForLoadState("load").catch(() => {});
+  const again = (thing, names, ended) => {
+    for (const name of names) {
+      const does = thing[name].bind(thing);
+      thing[name] = async (...what) => {
+        for (const since = Date.now(); ;) {
+          try {
+            return await does(...what);
+          } catch (problem) {
+            if (!ended(problem.message) || Date.now() - since > HANGS) throw problem;
+            await page.waitForLoadState("load").catch(() => {});
+          }
         }
-      }
-    };
-  }
+      };
+    }
+  };
+  again(page, ["goto", "reload"], m => !/Timeout|has been closed|crashed|net::ERR_(?!ABORTED)|invalid URL|Download is starting/i.test(m));
+  again(page.mainFrame(), ["evaluate", "$$eval"], m => /Execution context was destroyed|Not attached to an active page/.test(m));
 }
 
 /** What is waited for may not be on the page yet, or not while it is loaded anew: that is no failure, and is asked again. */
