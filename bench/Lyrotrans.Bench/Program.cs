@@ -5,6 +5,7 @@
 // place REFERENCE FILE…     times finding files in another, and prints where each lies
 // faults MINUTES COUNT SEED finds so many faults that were planted in so many minutes of sampled instruments
 // arrived COUNT             compares a session of so many clips with what came back of it
+// returned SENT FILE…       times looking at files that came back, from landmarks of what was sent
 // exactness                 prints the table of docs/exactness.md
 using System.Globalization;
 using Lyrotrans.Bench;
@@ -33,10 +34,13 @@ switch (args)
     case ["arrived", var count]:
         ArrivedBench.Run(int.Parse(count, CultureInfo.InvariantCulture));
         return 0;
+    case ["returned", var sent, .. { Length: > 0 } files]:
+        ReturnedBench.Run(sent, files);
+        return 0;
     case ["exactness"]:
         ExactnessBench.Run();
         return 0;
     default:
-        Console.Error.WriteLine("Usage: Lyrotrans.Bench peaks|all THREADS FILE… | convert RATE FILE… | clips FORMAT COUNT | mix FOLDER SECONDS | place REFERENCE FILE… | faults MINUTES COUNT SEED | arrived COUNT | exactness");
+        Console.Error.WriteLine("Usage: Lyrotrans.Bench peaks|all THREADS FILE… | convert RATE FILE… | clips FORMAT COUNT | mix FOLDER SECONDS | place REFERENCE FILE… | faults MINUTES COUNT SEED | arrived COUNT | returned SENT FILE… | exactness");
         return 2;
 }

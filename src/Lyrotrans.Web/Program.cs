@@ -80,6 +80,8 @@ builder.Services.AddScoped<ReportDesk>();
 builder.Services.AddScoped<IntakeJob>();
 builder.Services.AddScoped<FolderJob>();
 builder.Services.AddScoped<BuildJob>();
+builder.Services.AddScoped<MarksJob>();
+builder.Services.AddScoped<PackageMarks>();
 builder.Services.AddScoped<Seeder>();
 builder.Services.AddDoors(settings);
 builder.Services.AddAuthorizationBuilder().SetFallbackPolicy(

@@ -56,8 +56,14 @@ public sealed class PackageStoreTests : IDisposable
         Assert.Null(packages.Package(Guid.NewGuid()));
         packages.KeepLevels(build, [9]);
         Assert.Equal(1, packages.Levels(build)!.Length);
+        packages.KeepMarks(build, output => output.Write([7, 7, 7]));
+        Assert.Equal([7, 7, 7], Bytes(packages.Marks(build)!));
         packages.Remove(build);
-        Assert.Equal([null, null, null], new[] { packages.Package(build), packages.Proof(build), packages.Levels(build) });
+        Assert.Equal([null, null, null, null], new[] { packages.Package(build), packages.Proof(build), packages.Levels(build), packages.Marks(build) });
+
+        // Made while it was removed.
+        packages.KeepMarks(build, output => output.Write([7]));
+        Assert.Null(packages.Marks(build));
         Assert.Empty(objects.Names("packages", string.Empty));
         Assert.Empty(objects.Names($"packages/{build:N}", string.Empty));
     }

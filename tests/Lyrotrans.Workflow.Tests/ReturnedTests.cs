@@ -100,6 +100,45 @@ public sealed class ReturnedTests : IDisposable
         Assert.Equal(3000, found[2].Start, 24.0);
     }
 
+    [Fact]
+    public void What_lies_anywhere_is_known_by_landmarks_that_were_kept_as_by_those_that_are_made()
+    {
+        const double Long = 70, From = 17.3;
+        var parts = Enumerable.Range(0, 3).Select(i => new PlayedPart(700 + i, Long)).ToList();
+        var sent = Sent(parts, Long);
+        SoundFileOf[] back =
+        [
+            File("from somewhere", Sum(parts[1].Play(From, 1.0 / Hz, Length(45)), Noise(Length(45), 8, 0.01))),
+            File("fast", parts[2].Play(0, 160.0 / 147 / Hz, Length(60))),
+            File("new", new PlayedPart(799, 60).Play(0, 1.0 / Hz, Length(60))),
+        ];
+        using var kept = new MemoryStream();
+        SentMarks.Of(sent, _ => { }, CancellationToken.None).Write(kept);
+        kept.Position = 0;
+        var found = Returned.Look(sent, back, _ => { }, CancellationToken.None, SentMarks.Read(kept));
+        Assert.Equal(("part 1", true), (found[0].Parts[0].Name, found[0].IsSure));
+        Assert.Equal(From * Hz, found[0].Start, 1.0);
+        Assert.Equal(("part 2", true, new Rational(147, 160)), (found[1].Parts[0].Name, found[1].IsSure, found[1].Mistake!.Factor));
+        Assert.Equal(CameBackKind.New, found[2].Kind);
+        Assert.Equal(Look(sent, back).Select(f => f.Verdict), found.Select(f => f.Verdict));
+
+        // Those of something else say nothing of this.
+        var other = new MemoryStream();
+        foreach (var file in Directory.EnumerateFiles(Path.Combine(_folder, "sent")).Skip(1).ToList())
+        {
+            System.IO.File.Delete(file);
+        }
+
+        SentMarks.Of(SentPackage.Whole(LoadedSide.Load(Path.Combine(_folder, "sent"), Path.Combine(_folder, "scratch"))), _ => { }, CancellationToken.None).Write(other);
+        Sent(parts, Long);
+        other.Position = 0;
+        Assert.Equal(found[0].Verdict, Returned.Look(sent, back[..1], _ => { }, CancellationToken.None, SentMarks.Read(other))[0].Verdict);
+        foreach (var length in new[] { 0, 3, 7, 40, (int)kept.Length - 1 })
+        {
+            Assert.Null(SentMarks.Read(new MemoryStream(kept.ToArray()[..length])));
+        }
+    }
+
     [Theory]
     [InlineData(37)]
     [InlineData(-120)]

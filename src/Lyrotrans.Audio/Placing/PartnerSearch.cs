@@ -1,5 +1,4 @@
 using System.Numerics.Tensors;
-using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Collections;
 using MathNet.Numerics;
 
@@ -8,9 +7,9 @@ namespace Lyrotrans.Audio.Placing;
 /// <summary>
 /// Finds which of many sounds another is of, and where. Near a place that is likely only stretches are held to each of them, which is quick; anywhere, each is looked through whole.
 /// </summary>
-/// <param name="sent">Open the sounds that are looked through; all at one rate, and all begin at one place.</param>
+/// <param name="sent">The sounds that are looked through; all at one rate, and all begin at one place.</param>
 /// <param name="perSecond">Their samples a second.</param>
-public sealed class PartnerSearch(IReadOnlyList<Func<ISampleSource>> sent, double perSecond)
+public sealed class PartnerSearch(IReadOnlyList<SearchedSound> sent, double perSecond)
 {
     private const int Size = 2 * SoundProbe.Stretch;
     private const int Before = SoundProbe.Stretch / 2;
@@ -37,14 +36,21 @@ public sealed class PartnerSearch(IReadOnlyList<Func<ISampleSource>> sent, doubl
     /// <param name="sound">What is looked for.</param>
     /// <param name="place">The sample that its first lies on, nearly.</param>
     /// <param name="stop">Heeded between sounds.</param>
-    public IReadOnlyList<PartnerPlace> Near(SoughtSound sound, double place, CancellationToken stop)
+    public IReadOnlyList<PartnerPlace> Near(SoughtSound sound, double place, CancellationToken stop) => Near([.. Enumerable.Range(0, sent.Count)], sound, place, stop);
+
+    private List<PartnerPlace> Near(IReadOnlyList<int> among, SoughtSound sound, double place, CancellationToken stop)
     {
         var stretches = sound.Probe.Stretches;
         var sought = AtOnce.Select([.. Enumerable.Range(0, (stretches.Count + 1) / 2)], p => PhaseLikeness.Sought(stretches[2 * p].Samples, (2 * p) + 1 < stretches.Count ? stretches[(2 * p) + 1].Samples : [], Size), stop);
         var (near, plain) = ((long)Math.Round(place / Scale), new PlainLikeness([.. stretches.Select(s => s.Samples)], Size));
-        var found = AtOnce.Select([.. Enumerable.Range(0, sent.Count)], i => Near(i, near, stretches, sought, plain), stop);
+        var found = AtOnce.Select(among, i => Near(i, near, stretches, sought, plain), stop);
         return [.. found.SelectMany(p => p).OrderByDescending(p => p.Correlation)];
     }
+
+    /// <summary>Where a sound may lie in one of them, within <see cref="Reach"/> of a place; the most alike first.</summary>
+    /// <inheritdoc cref="Near(SoughtSound, double, CancellationToken)"/>
+    /// <param name="of">The number of the one.</param>
+    public IReadOnlyList<PartnerPlace> NearIn(int of, SoughtSound sound, double place, CancellationToken stop) => Near([of], sound, place, stop);
 
     /// <summary>Which of them each sound may be of, wherever it lies; the likeliest first.</summary>
     /// <param name="sounds">What is looked for.</param>
@@ -55,7 +61,7 @@ public sealed class PartnerSearch(IReadOnlyList<Func<ISampleSource>> sent, doubl
         var found = sounds.Select(_ => new List<(PartnerPlace Place, double Score)>()).ToList();
         for (var i = 0; i < sent.Count && sounds.Count > 0; i++)
         {
-            var whole = Whole(i, stop);
+            var whole = sent[i].Analysed(stop).Samples;
             if (PhaseLikeness.Power(whole) > 0)
             {
                 var (check, places) = (new PlaceCheck(whole), new CoarseSearch(whole).Find([.. sounds.Select(s => s.Probe.Excerpts[0])], _ => { }, stop));
@@ -78,15 +84,9 @@ public sealed class PartnerSearch(IReadOnlyList<Func<ISampleSource>> sent, doubl
         return [.. found.Select(f => f.OrderByDescending(p => p.Score).Select(p => p.Place).ToList())];
     }
 
-    private float[] Whole(int i, CancellationToken stop)
-    {
-        using var mono = new MonoSound(sent[i]());
-        return mono.At(AnalysisSound.Rate).Whole(stop);
-    }
-
     private List<PartnerPlace> Near(int of, long near, IReadOnlyList<(int At, float[] Samples)> stretches, IReadOnlyList<(Complex32[] First, Complex32[] Second)> sought, PlainLikeness likeness)
     {
-        using var mono = new MonoSound(sent[of]());
+        using var mono = new MonoSound(sent[of].Open());
         var analysed = mono.At(AnalysisSound.Rate);
         var blocks = stretches.Select(s => analysed.Read(near + s.At - Before, Size)).ToList();
         var power = blocks.Average(b => PhaseLikeness.Power(b));
@@ -141,19 +141,17 @@ public sealed class PartnerSearch(IReadOnlyList<Func<ISampleSource>> sent, doubl
     /// <param name="stop">Heeded between blocks.</param>
     public bool IsElsewhere(int of, SoughtSound sound, double place, double drift, double asWell, CancellationToken stop)
     {
-        using var mono = new MonoSound(sent[of]());
-        var (analysed, here) = (mono.At(AnalysisSound.Rate), (long)Math.Round(place / Scale));
+        var (analysed, here) = (sent[of].Analysed(stop), (long)Math.Round(place / Scale));
         var loudest = sound.Probe.Stretches.MaxBy(s => PhaseLikeness.Power(s.Samples) * s.Samples.Length);
-        var (alike, found) = (Alike(analysed, sound, here, drift), new List<(long Place, double Likeness)>());
-        var sought = new PlainLikeness([loudest.Samples], Block);
-        for (var from = (long)-SoundProbe.Stretch; from < analysed.Length; from += Block - SoundProbe.Stretch)
+        var (alike, sought) = (Alike(analysed, sound, here, drift), new PlainLikeness([loudest.Samples], Block));
+        const int Step = Block - SoundProbe.Stretch;
+        var blocks = Enumerable.Range(0, (analysed.Samples.Length + SoundProbe.Stretch + Step - 1) / Step).Select(b => ((long)b * Step) - SoundProbe.Stretch).ToList();
+        var found = AtOnce.Select(blocks, from =>
         {
-            stop.ThrowIfCancellationRequested();
-            var plain = sought.In([analysed.Read(from, Block)], Block - SoundProbe.Stretch);
-            found.AddRange(Highest(plain.Select((v, i) => (Place: from + i - Lies(loudest.At, drift), Likeness: Math.Abs(v))).Where(p => p.Likeness >= asWell * alike && Math.Abs(p.Place - here) > Apart)));
-        }
-
-        return Highest(found).Any(p => Alike(analysed, sound, p.Place, drift) >= asWell * alike);
+            var plain = sought.In([analysed.Read(from, Block)], Step);
+            return Highest(plain.Select((v, i) => (Place: from + i - Lies(loudest.At, drift), Likeness: Math.Abs(v))).Where(p => p.Likeness >= asWell * alike && Math.Abs(p.Place - here) > Apart));
+        }, stop);
+        return Highest(found.SelectMany(f => f)).Any(p => Alike(analysed, sound, p.Place, drift) >= asWell * alike);
     }
 
     /// <summary>The most alike places that are no neighbours.</summary>
@@ -179,7 +177,7 @@ public sealed class PartnerSearch(IReadOnlyList<Func<ISampleSource>> sent, doubl
     private static long Lies(int at, double drift) => (long)Math.Round(at * (1 + drift));
 
     /// <summary>How like a sound is to another at a place, all stretches together: 0 to 1.</summary>
-    private static double Alike(MonoSound analysed, SoughtSound sound, long place, double drift)
+    private static double Alike(AnalysedSound analysed, SoughtSound sound, long place, double drift)
     {
         const int Near = 3;
         var stretches = sound.Probe.Stretches.Select(s => s.Samples).ToList();

@@ -64,8 +64,7 @@ public sealed class SignalFinder(Func<ISampleSource> reference)
         var done = 0;
         var probes = AtOnce.Select(sounds, open =>
         {
-            using var sound = new MonoSound(open());
-            var probe = SoundProbe.Of(sound, stop);
+            var probe = SoundProbe.Of(new SearchedSound(open).Analysed(stop));
             report(ReadingTakes * Interlocked.Increment(ref done) / sounds.Count);
             return probe;
         }, stop);

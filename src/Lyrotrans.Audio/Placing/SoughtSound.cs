@@ -1,14 +1,15 @@
-using Lyrotrans.Audio.Sources;
-
 namespace Lyrotrans.Audio.Placing;
 
 /// <summary>A sound that is looked for in others: what of it is looked for is taken from it once.</summary>
 public sealed class SoughtSound
 {
-    private SoughtSound(Func<ISampleSource> open, SoundProbe probe) => (Open, Probe) = (open, probe);
+    private readonly Lazy<LandmarkPeaks> _peaks;
 
-    /// <summary>Opens the sound.</summary>
-    public Func<ISampleSource> Open { get; }
+    private SoughtSound(SearchedSound sound, SoundProbe probe, CancellationToken stop) =>
+        (Sound, Probe, _peaks) = (sound, probe, new Lazy<LandmarkPeaks>(() => LandmarkPeaks.Of(sound.Analysed(stop).Samples, stop)));
+
+    /// <summary>The sound itself.</summary>
+    public SearchedSound Sound { get; }
 
     /// <summary>Whether it is so steady that it is nearly as much like itself a period later.</summary>
     public bool IsSteady => Probe.Period is not null;
@@ -18,10 +19,10 @@ public sealed class SoughtSound
 
     internal SoundProbe Probe { get; }
 
+    /// <summary>Its landmarks when it runs so many times as fast as it does; 1 as it is.</summary>
+    public Landmarks Marks(double speed) => _peaks.Value.Marks(speed);
+
     /// <summary>Null where it is silent, or shorter than a tenth of a second.</summary>
-    public static SoughtSound? Of(Func<ISampleSource> open, CancellationToken stop)
-    {
-        using var mono = new MonoSound(open());
-        return SoundProbe.Of(mono, stop) is { } probe ? new SoughtSound(open, probe) : null;
-    }
+    public static SoughtSound? Of(SearchedSound sound, CancellationToken stop) =>
+        SoundProbe.Of(sound.Analysed(stop)) is { } probe ? new SoughtSound(sound, probe, stop) : null;
 }

@@ -1,4 +1,4 @@
-using Lyrotrans.Audio.Sources;
+using Lyrotrans.Core.Collections;
 
 namespace Lyrotrans.Audio.Placing;
 
@@ -18,17 +18,17 @@ public static class SoundDifferences
     // An eighth of a millisecond: what filters move.
     private const int Beside = 1;
 
-    /// <param name="parts">Open what it is of, each with its gain in it; all begin at one place.</param>
-    /// <param name="sound">Opens the sound, at the rate at which it lies there.</param>
+    /// <param name="parts">What it is of, each with its gain in it; all begin at one place.</param>
+    /// <param name="sound">The sound, at the rate at which it lies there.</param>
     /// <param name="seconds">How long after that place its first sample lies.</param>
     /// <param name="drift">How much faster it runs, as a ratio.</param>
     /// <param name="stop">Heeded between blocks.</param>
-    public static IReadOnlyList<SoundDifference> Between(IReadOnlyList<(Func<ISampleSource> Open, double Gain)> parts, Func<ISampleSource> sound, double seconds, double drift, CancellationToken stop)
+    public static IReadOnlyList<SoundDifference> Between(IReadOnlyList<(SearchedSound Sound, double Gain)> parts, SearchedSound sound, double seconds, double drift, CancellationToken stop)
     {
-        var (theirs, ours) = (Whole(sound, stop), Array.Empty<float>());
-        foreach (var (open, gain) in parts)
+        var (theirs, ours) = (sound.Analysed(stop).Samples, Array.Empty<float>());
+        foreach (var (part, gain) in parts)
         {
-            var one = Whole(open, stop);
+            var one = part.Analysed(stop).Samples;
             ours = ours.Length >= one.Length ? ours : [.. ours, .. new float[one.Length - ours.Length]];
             for (var i = 0; i < one.Length; i++)
             {
@@ -39,18 +39,10 @@ public static class SoundDifferences
         return Told(Blocks(ours, theirs, seconds * AnalysisSound.Hz, 1 + drift, stop));
     }
 
-    private static float[] Whole(Func<ISampleSource> open, CancellationToken stop)
-    {
-        using var mono = new MonoSound(open());
-        return mono.At(AnalysisSound.Rate).Whole(stop);
-    }
-
-    private static List<Looked> Blocks(float[] ours, float[] theirs, double start, double speed, CancellationToken stop)
-    {
-        var blocks = new List<Looked>();
-        for (var at = 0; at < theirs.Length; at += Block)
+    private static IReadOnlyList<Looked> Blocks(float[] ours, float[] theirs, double start, double speed, CancellationToken stop) =>
+        AtOnce.Select([.. Enumerable.Range(0, (theirs.Length + Block - 1) / Block)], block =>
         {
-            stop.ThrowIfCancellationRequested();
+            var at = block * Block;
             var (own, other, cross) = (0.0, 0.0, new double[(2 * Beside) + 1]);
             for (var i = at; i < Math.Min(theirs.Length, at + Block); i++)
             {
@@ -65,15 +57,12 @@ public static class SoundDifferences
                 }
             }
 
-            blocks.Add(new Looked(own, other, cross.Max(c => Math.Abs(c)) / Math.Sqrt(Math.Max(own * other, double.Epsilon))));
-        }
-
-        return blocks;
-    }
+            return new Looked(own, other, cross.Max(c => Math.Abs(c)) / Math.Sqrt(Math.Max(own * other, double.Epsilon)));
+        }, stop);
 
     private static float At(float[] sound, long sample) => sample >= 0 && sample < sound.Length ? sound[sample] : 0;
 
-    private static List<SoundDifference> Told(List<Looked> blocks)
+    private static List<SoundDifference> Told(IReadOnlyList<Looked> blocks)
     {
         var (own, other) = (blocks.Select(b => b.Own).DefaultIfEmpty(0).Max(), blocks.Select(b => b.Other).DefaultIfEmpty(0).Max());
         var sounding = blocks.Where(b => b.Own > Soft * own && b.Other > Soft * other).Select(b => b.Likeness).Order().ToList();

@@ -1,5 +1,4 @@
 using System.Numerics.Tensors;
-using Lyrotrans.Audio.Sources;
 using Lyrotrans.Core.Collections;
 
 namespace Lyrotrans.Audio.Placing;
@@ -11,20 +10,18 @@ namespace Lyrotrans.Audio.Placing;
 public static class SoundFollower
 {
     /// <summary>Follows a sound.</summary>
-    /// <param name="sound">Opens the sound.</param>
-    /// <param name="other">Opens what holds it.</param>
+    /// <param name="sound">The sound.</param>
+    /// <param name="other">What holds it.</param>
     /// <param name="place">The other's sample that its first sample lies on, as far as some of it lies there; at the other's rate.</param>
     /// <param name="stop">Heeded between stretches.</param>
     /// <returns>Null where nothing of it is found there.</returns>
-    public static FollowedSound? Follow(Func<ISampleSource> sound, Func<ISampleSource> other, double place, CancellationToken stop)
+    public static FollowedSound? Follow(SearchedSound sound, SearchedSound other, double place, CancellationToken stop)
     {
-        using var ours = new MonoSound(sound());
-        using var theirs = new MonoSound(other());
-        var (own, into) = (ours.At(AnalysisSound.Rate), theirs.At(AnalysisSound.Rate));
-        var scale = theirs.PerSecond / AnalysisSound.Hz;
-        var stretches = Loud(own.Whole(stop), into.Whole(stop), (long)Math.Round(place / scale), (int)(FinePlace.Stretch / scale)).Select(at => (long)Math.Round(at * scale)).ToList();
-        using var followed = new MonoSound(sound(), own.Channel);
-        using var through = new MonoSound(other(), into.Channel);
+        var (own, into) = (sound.Analysed(stop), other.Analysed(stop));
+        using var followed = new MonoSound(sound.Open(), own.Channel);
+        using var through = new MonoSound(other.Open(), into.Channel);
+        var scale = through.PerSecond / AnalysisSound.Hz;
+        var stretches = Loud(own.Samples, into.Samples, (long)Math.Round(place / scale), (int)(FinePlace.Stretch / scale)).Select(at => (long)Math.Round(at * scale)).ToList();
         return stretches.Count == 0 ? null : new Walk(followed.At(through.Rate), through, stop).From(place, stretches);
     }
 

@@ -34,7 +34,7 @@ public sealed record SoundParts(IReadOnlyList<SoundPart> Parts, double Explained
         var scale = rate.PerSecond.ToDouble() / AnalysisSound.Hz;
         var part = (int)(Stretch / scale);
         var begins = sound.Probe.Stretches.Select((s, i) => s.At + sound.Probe.SoundingIn(i, part)).ToList();
-        var whole = Joined(() => AtRate(sound.Open(), rate), sound.Probe.Channel, [.. begins.Select(at => (long)Math.Round(at * scale))], stop);
+        var whole = Joined(() => AtRate(sound.Sound.Open(), rate), sound.Probe.Channel, [.. begins.Select(at => (long)Math.Round(at * scale))], stop);
         var all = AtOnce.Select(sent, open => Joined(open, null, [.. begins.Select(at => (long)Math.Round(start + (at * scale * (1 + drift))))], stop), stop);
         return Of(whole, all);
     }

@@ -74,10 +74,9 @@ internal sealed class SoundProbe
     }
 
     /// <summary>None where a sound is too short or silent.</summary>
-    public static SoundProbe? Of(MonoSound mono, CancellationToken stop)
+    public static SoundProbe? Of(AnalysedSound analysed)
     {
-        var analysed = mono.At(AnalysisSound.Rate);
-        var sound = analysed.Whole(stop);
+        var sound = analysed.Samples;
         if (sound.Length < Shortest)
         {
             return null;

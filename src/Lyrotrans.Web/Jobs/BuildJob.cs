@@ -17,11 +17,18 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Jobs;
 
 /// <summary>Builds a revision's package and proves it. A killed build starts again; a package that was not proved is never kept.</summary>
-public sealed class BuildJob(LyroContext database, IDbContextFactory<LyroContext> contexts, DeskLoader desks, PackageStore packages, RoomClaims claims, RoomKeys keys, ILogger<BuildJob> log)
+public sealed class BuildJob(LyroContext database, IDbContextFactory<LyroContext> contexts, DeskLoader desks, PackageStore packages, RoomClaims claims, RoomKeys keys, IBackgroundJobClient jobs, ILogger<BuildJob> log)
 {
     [AutomaticRetry(Attempts = 0)]
-    public Task RunAsync(Guid buildId) =>
-        WorkRunner.RunAsync(new WorkRow<PackageBuild>(contexts, buildId, "stopped; no package was left", log), pulse => BuildAsync(buildId, pulse));
+    public async Task RunAsync(Guid buildId)
+    {
+        await WorkRunner.RunAsync(new WorkRow<PackageBuild>(contexts, buildId, "stopped; no package was left", log), pulse => BuildAsync(buildId, pulse));
+        if (packages.Kept(buildId) is not null)
+        {
+            // Nobody waits for them.
+            jobs.Enqueue<MarksJob>(job => job.RunAsync(buildId, CancellationToken.None));
+        }
+    }
 
     private async Task<string> BuildAsync(Guid id, WorkPulse pulse)
     {

@@ -52,6 +52,20 @@ public sealed class PackageStore(IObjectStore objects, FileStore files)
     /// <summary>Keeps how a sound file of a package looks.</summary>
     public void KeepOutline(Guid build, string sha256, byte[] outline) => objects.Put(OutlineName(build, sha256), output => output.Write(outline));
 
+    /// <summary>Landmarks of what was sent with it; null where they were not made yet.</summary>
+    public IStoredFile? Marks(Guid build) => objects.Find(MarksName(build));
+
+    /// <summary>Keeps landmarks of a package, as long as it is there.</summary>
+    public void KeepMarks(Guid build, Action<Stream> write)
+    {
+        objects.Put(MarksName(build), write);
+        if (objects.Find(ContentsName(build)) is null)
+        {
+            // It was removed meanwhile.
+            objects.Delete(MarksName(build));
+        }
+    }
+
     /// <summary>The proof as JSON; null where the build left none.</summary>
     public IStoredFile? Proof(Guid build) => objects.Find(ProofName(build));
 
@@ -94,7 +108,7 @@ public sealed class PackageStore(IObjectStore objects, FileStore files)
     /// <summary>Leaves nothing of a build.</summary>
     public void Remove(Guid build)
     {
-        foreach (var name in new[] { ContentsName(build), SentName(build), Zip(build), LevelsName(build), ProofName(build) })
+        foreach (var name in new[] { ContentsName(build), SentName(build), Zip(build), LevelsName(build), ProofName(build), MarksName(build) })
         {
             objects.Delete(name);
         }
@@ -118,6 +132,8 @@ public sealed class PackageStore(IObjectStore objects, FileStore files)
     private static string OutlineName(Guid build, string sha256) => $"{Outlines(build)}/{sha256}";
 
     private static string ProofName(Guid build) => $"packages/{build:N}.proof.json";
+
+    private static string MarksName(Guid build) => $"packages/{build:N}.marks";
 
     private static string LevelsName(Guid build) => $"packages/{build:N}.levels.json";
 }

@@ -16,11 +16,11 @@ using Microsoft.EntityFrameworkCore;
 namespace Lyrotrans.Web.Links;
 
 /// <summary>Looks at the sound of what came back by a link; nothing of it moves.</summary>
-public sealed class ReturnChecks(LyroContext database, ReturnDesk returns, PackageStore packages, DeskLoader desks) : IReturnChecks
+public sealed class ReturnChecks(LyroContext database, ReturnDesk returns, PackageStore packages, PackageMarks marks, DeskLoader desks) : IReturnChecks
 {
     /// <summary>So many sounds are looked at; each takes seconds.</summary>
     public const int MostSounds = 500;
-    private const double ReadingTakes = 0.05;
+    private const double ReadingTakes = 0.3;
 
     public async Task<string> LookAsync(Guid check, WorkPulse pulse)
     {
@@ -40,7 +40,8 @@ public sealed class ReturnChecks(LyroContext database, ReturnDesk returns, Packa
             var all = files.SelectMany(f => laid.Of(returns.PathOf(f), f.Name, Path.Combine(folder, f.Id.ToString("N")), pulse.Stop).Select(l => (File: f.Id, Entry: l))).ToList();
             var sounds = all.Where(f => f.Entry.Problem is null && IsSound(f.Entry.Path)).ToList();
             var back = sounds.Take(MostSounds).Select(f => (f.File, Sound: new SoundFileOf(f.Entry.Name, new DiskFile(f.Entry.Path)))).ToList();
-            var found = Returned.Look(sent, [.. back.Select(b => b.Sound)], p => pulse.Report(p with { Fraction = ReadingTakes + ((1 - ReadingTakes) * p.Fraction) }), pulse.Stop);
+            var known = marks.Of(build.Id, sent, f => pulse.Report(new WorkProgress(ReadingTakes * f, "reading what was sent")), pulse.Stop);
+            var found = Returned.Look(sent, [.. back.Select(b => b.Sound)], p => pulse.Report(p with { Fraction = ReadingTakes + ((1 - ReadingTakes) * p.Fraction) }), pulse.Stop, known);
             var bad = all.Where(f => f.Entry.Problem is not null).Select(f => CameBackRow.Unread(f.File, f.Entry.Name, f.Entry.Problem!.Text));
             row.Report = CameBackDesk.Kept([.. bad, .. found.Zip(back, (f, b) => CameBackRow.Of(b.File, f, sent))]);
             await database.SaveChangesAsync(pulse.Stop);

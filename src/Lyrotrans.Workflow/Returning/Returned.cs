@@ -43,6 +43,7 @@ public sealed class Returned
     private const double Near = 24;
 
     // Of the time.
+    private const double MarksTake = 0.5;
     private const double LikelyTakes = 0.4;
     private const double AnywhereTakes = 0.2;
     private const double SpeedsTake = 0.2;
@@ -53,16 +54,20 @@ public sealed class Returned
     private readonly TimecodeScale _scale;
     private readonly SampleRate _rate;
     private readonly PartnerSearch _search;
+    private readonly LandmarkSearch _marks;
+    private readonly AnalysisMemory _memory = new();
     private readonly CancellationToken _stop;
 
     // Where sure ones lie, the last one first; so many, since each takes its time to look at.
     private const int MostStarts = 3;
     private readonly List<double> _starts = [];
 
-    private Returned(SentPackage sent, CancellationToken stop)
+    private Returned(SentPackage sent, SentMarks? kept, Action<WorkProgress> report, CancellationToken stop)
     {
-        (_sent, _scale, _rate, _stop) = (SentSound.Of(sent), sent.Sent.Session.TimecodeScale, sent.Sent.Session.Rate, stop);
-        _search = new PartnerSearch([.. _sent.Select(s => s.Open)], _rate.PerSecond.ToDouble());
+        (_sent, _scale, _rate, _stop) = (SentSound.Of(sent, _memory), sent.Sent.Session.TimecodeScale, sent.Sent.Session.Rate, stop);
+        _search = new PartnerSearch([.. _sent.Select(s => s.Sound)], _rate.PerSecond.ToDouble());
+        var marks = kept?.AreOf(_sent) == true ? kept : SentMarks.Of(_sent, f => report(new WorkProgress(MarksTake * f, "reading what was sent")), stop);
+        _marks = new LandmarkSearch(marks.Marks, _rate.PerSecond.ToDouble());
     }
 
     /// <summary>What each file is of, in their order.</summary>
@@ -70,11 +75,12 @@ public sealed class Returned
     /// <param name="back">Files that came back.</param>
     /// <param name="report">Told how far it is.</param>
     /// <param name="stop">Heeded all along.</param>
+    /// <param name="marks">Landmarks of what was sent, where they were kept; none to make them, for which all of it is read.</param>
     /// <exception cref="BadInputException">What was sent cannot be read, or has no sound that could be looked through.</exception>
-    public static IReadOnlyList<CameBack> Look(SentPackage sent, IReadOnlyList<SoundFileOf> back, Action<WorkProgress> report, CancellationToken stop)
+    public static IReadOnlyList<CameBack> Look(SentPackage sent, IReadOnlyList<SoundFileOf> back, Action<WorkProgress> report, CancellationToken stop, SentMarks? marks = null)
     {
-        var looked = new Returned(sent, stop);
-        return looked._sent.Count > 0 && SignalFinder.CanFind(looked._rate, looked._rate) ? looked.Look(back, report)
+        var from = marks is null ? MarksTake : 0;
+        return SentMarks.CanBeOf(sent) ? new Returned(sent, marks, report, stop).Look(back, p => report(p with { Fraction = from + ((1 - from) * p.Fraction) }))
             : throw new BadInputException(ArrivingCodes.NothingSent, string.Empty, string.Empty, "There is no sound in what was sent that could be looked through.", "Compare with a package that has sound.");
     }
 
@@ -97,14 +103,23 @@ public sealed class Returned
         foreach (var (file, i) in back.Select((f, i) => (f, i)))
         {
             report(LikelyTakes * i / back.Length, $"looking at {file.Name}");
-            if ((results[i] = Unfit(file)) is null && Sought(file, null) is { } sound && (results[i] = AtLikely(file, sound, null)) is not ({ IsSure: true } or { Explained: > AsGoodAsAll }))
+            if ((results[i] = Unfit(file)) is not null || Sought(file, null) is not { } sound)
+            {
+                continue;
+            }
+
+            // What has many landmarks, and lies nowhere by them, is looked for no further.
+            var (marked, any) = ByMarks(file, sound);
+            var wouldBeFound = LandmarkSearch.WouldFind(sound.Marks(1));
+            results[i] = IsSettled(marked) || (wouldBeFound && !any) ? marked : Better(marked, AtLikely(file, sound, null));
+            if (!IsSettled(results[i]) && !wouldBeFound)
             {
                 lost.Add((i, sound, null));
             }
         }
 
         Anywhere(lost, back, results, f => report(LikelyTakes + (AnywhereTakes * f), "looking through all that was sent"));
-        var open = lost.Select(l => l.File).Where(i => results[i] is not ({ IsSure: true } or { Explained: > AsGoodAsAll })).ToList();
+        var open = lost.Select(l => l.File).Where(i => !IsSettled(results[i])).ToList();
         foreach (var (i, n) in open.Select((i, n) => (i, n)))
         {
             report(LikelyTakes + AnywhereTakes + (SpeedsTake * n / open.Count), $"trying other speeds of {back[i].Name}");
@@ -127,7 +142,7 @@ public sealed class Returned
         }
     }
 
-    private SoughtSound? Sought(SoundFileOf file, RateMistake? mistake) => SoughtSound.Of(() => Opened(file, mistake), _stop);
+    private SoughtSound? Sought(SoundFileOf file, RateMistake? mistake) => SoughtSound.Of(new SearchedSound(() => Opened(file, mistake), _memory), _stop);
 
     private bool CanBe(SoundFileOf file, RateMistake mistake) => SignalFinder.CanFind(RateOf(file, mistake), _rate);
 
@@ -143,7 +158,7 @@ public sealed class Returned
             var rate = sound.Facts.SampleRate;
             return rate.SecondsOf(sound.Facts.Frames) > SignalFinder.MostSeconds ? Unread($"It is longer than {SignalFinder.MostSeconds / 3600} hours and is not looked through: cut it first.")
                 : !SignalFinder.CanFind(rate, _rate) ? Unread($"Its rate of {rate.Words} is too far from {_rate.Words}.")
-                : Peak(sound.Source) < Silence ? new CameBack(file.Name, CameBackKind.Silent) { IsSure = true } : null;
+                : IsSilent(sound.Source) ? new CameBack(file.Name, CameBackKind.Silent) { IsSure = true } : null;
         }
         catch (BadInputException problem)
         {
@@ -151,11 +166,22 @@ public sealed class Returned
         }
     }
 
-    private double Peak(ISampleSource source)
+    private bool IsSilent(ISampleSource source)
     {
-        var peak = 0.0;
-        source.Each(1 << 16, (block, count) => peak = Math.Max(peak, block.Max(c => Math.Abs(TensorPrimitives.MaxMagnitude<double>(c.AsSpan(0, count))))), _stop);
-        return peak;
+        const int Block = 1 << 16;
+        var block = Enumerable.Range(0, source.Channels).Select(_ => new double[Block]).ToArray();
+        for (long at = 0; at < source.Length; at += Block)
+        {
+            _stop.ThrowIfCancellationRequested();
+            var count = (int)Math.Min(Block, source.Length - at);
+            source.Read(at, count, block);
+            if (Array.Exists(block, c => Math.Abs(TensorPrimitives.MaxMagnitude<double>(c.AsSpan(0, count))) >= Silence))
+            {
+                return false;
+            }
+        }
+
+        return true;
     }
 
     private static ISampleSource Opened(SoundFileOf file, RateMistake? mistake)
@@ -168,6 +194,42 @@ public sealed class Returned
     {
         using var sound = SoundFile.Open(file.File, file.Name);
         return sound.Facts;
+    }
+
+    private static bool IsSettled(CameBack? known) => known is { IsSure: true } or { Explained: > AsGoodAsAll };
+
+    /// <summary>What a file is by its landmarks, at any speed, and whether any of them lie together at all.</summary>
+    private (CameBack? Known, bool Any) ByMarks(SoundFileOf file, SoughtSound sound)
+    {
+        var (best, any) = ByMarks(file, sound, [null]);
+        if (best is { IsSure: true })
+        {
+            return (best, any);
+        }
+
+        var (other, anyOther) = ByMarks(file, sound, [.. RateMistake.All.Where(m => CanBe(file, m))]);
+        return (Better(best, other), any || anyOther);
+    }
+
+    private (CameBack? Known, bool Any) ByMarks(SoundFileOf file, SoughtSound sound, IReadOnlyList<RateMistake?> mistakes)
+    {
+        var marks = AtOnce.Select(mistakes, m => sound.Marks(m?.Factor.ToDouble() ?? 1), _stop);
+        var places = mistakes.Zip(marks).SelectMany(m => _marks.Find(m.Second, _stop).Select(p => (Mistake: m.First, Place: p))).OrderByDescending(p => p.Place.Votes).Take(Followed).ToList();
+        CameBack? best = null;
+        foreach (var (mistake, place) in places)
+        {
+            // At another speed much is a little alike by chance: only what is sure counts.
+            if ((mistake is null ? sound : Sought(file, mistake)) is { } so && Best(file, so, _search.NearIn(place.Of, so, place.Place, _stop), mistake) is { } found && (mistake is null || found.IsSure))
+            {
+                best = Better(best, found);
+                if (found.IsSure)
+                {
+                    break;
+                }
+            }
+        }
+
+        return (best, places.Count > 0);
     }
 
     private CameBack? AtLikely(SoundFileOf file, SoughtSound sound, RateMistake? mistake)
@@ -236,7 +298,7 @@ public sealed class Returned
     {
         var near = (long)Math.Round(place.Place);
         var beside = (int)Math.Ceiling(_rate.PerSecond.ToDouble() / SignalFinder.Hz);
-        var (start, alike) = AtOnce.Select([.. Enumerable.Range(-beside, (2 * beside) + 1).Select(by => near + by)], at => (At: at, SoundParts.Of([_sent[place.Of].Open], sound, at, 0, _rate, _stop).Explained), _stop).MaxBy(t => t.Explained);
+        var (start, alike) = AtOnce.Select([.. Enumerable.Range(-beside, (2 * beside) + 1).Select(by => near + by)], at => (At: at, SoundParts.Of([_sent[place.Of].Sound.Open], sound, at, 0, _rate, _stop).Explained), _stop).MaxBy(t => t.Explained);
         if (alike < Itself || PartsAt(sound, start, 0) is not { Parts.Count: > 0 } parts)
         {
             return null;
@@ -252,7 +314,7 @@ public sealed class Returned
         var back = RateOf(file, mistake).PerSecond.ToDouble() / _rate.PerSecond.ToDouble();
 
         // What was sent is clean, and what came back may have anything beside it: so the one is followed through the other.
-        if (SoundFollower.Follow(_sent[place.Of].Open, sound.Open, -place.Place * back, _stop) is not { } followed || Math.Abs(followed.Drift) > MostDrift)
+        if (SoundFollower.Follow(_sent[place.Of].Sound, sound.Sound, -place.Place * back, _stop) is not { } followed || Math.Abs(followed.Drift) > MostDrift)
         {
             return null;
         }
@@ -284,7 +346,7 @@ public sealed class Returned
     private CameBack? AsItLies(SoundFileOf file, SoughtSound sound, double start, RateMistake? mistake) =>
         PartsAt(sound, start, 0) is { Explained: > AsGoodAsAll, Parts.Count: > 0 } parts ? Told(file, sound, parts, start, 0, mistake) with { Likeness = Math.Sqrt(parts.Explained) } : null;
 
-    private SoundParts PartsAt(SoughtSound sound, double start, double drift) => SoundParts.Of([.. _sent.Select(s => s.Open)], sound, start, drift, _rate, _stop);
+    private SoundParts PartsAt(SoughtSound sound, double start, double drift) => SoundParts.Of([.. _sent.Select(s => s.Sound.Open)], sound, start, drift, _rate, _stop);
 
     private CameBack Told(SoundFileOf file, SoughtSound sound, SoundParts parts, double start, double drift, RateMistake? mistake)
     {
@@ -315,7 +377,7 @@ public sealed class Returned
     private bool IsThere(SoughtSound sound, int of, FollowedSound followed, double start, double length)
     {
         var beside = (Math.Abs(followed.Drift) * length) + Near;
-        return (followed.IsNoChance || (new SignalFinder(_sent[of].Open).Find([sound.Open], _ => { }, _stop)[0] is { IsSure: true } found && Math.Abs(found.Sample - start) < beside))
+        return (followed.IsNoChance || (new SignalFinder(_sent[of].Sound.Open).Find([sound.Sound.Open], _ => { }, _stop)[0] is { IsSure: true } found && Math.Abs(found.Sample - start) < beside))
             && !_search.IsElsewhere(of, sound, start, followed.Drift, AsWell, _stop);
     }
 }

@@ -22,7 +22,7 @@ internal static class ReturnedNotes
     /// <param name="stop">Heeded all along.</param>
     public static IEnumerable<string> Of(IReadOnlyList<(SentSound Sound, double Gain)> parts, SoughtSound sound, double start, double length, double drift, SampleRate rate, CancellationToken stop) =>
         Ends([.. parts.Select(p => p.Sound)], start, start + (length * (1 + drift)), stop)
-            .Concat(Differences(SoundDifferences.Between([.. parts.Select(p => (p.Sound.Open, p.Gain))], sound.Open, start / rate.PerSecond.ToDouble(), drift, stop)));
+            .Concat(Differences(SoundDifferences.Between([.. parts.Select(p => (p.Sound.Sound, p.Gain))], sound.Sound, start / rate.PerSecond.ToDouble(), drift, stop)));
 
     /// <summary>What of all of them sounds before a sample, or from another on.</summary>
     private static IEnumerable<string> Ends(IReadOnlyList<SentSound> parts, double start, double end, CancellationToken stop)
@@ -41,7 +41,7 @@ internal static class ReturnedNotes
 
     private static long? First(SentSound part, long before, CancellationToken stop)
     {
-        using var source = part.Open();
+        using var source = part.Sound.Open();
         var block = Planar(source);
         for (long at = 0; at < before; at += Block)
         {
@@ -62,7 +62,7 @@ internal static class ReturnedNotes
 
     private static long? Last(SentSound part, long from, CancellationToken stop)
     {
-        using var source = part.Open();
+        using var source = part.Sound.Open();
         var block = Planar(source);
         for (var end = source.Length; end > Math.Max(0, from); end -= Block)
         {
