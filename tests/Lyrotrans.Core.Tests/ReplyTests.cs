@@ -31,6 +31,18 @@ public class ReplyTests
     }
 
     [Fact]
+    public void A_further_form_has_a_number_of_its_own_and_keeps_it()
+    {
+        var session = Of(Track("came", Clip("1", 0, 10)), Track("drum", Clip("2", 0, 10)), Track("horn", Clip("3", 0, 10)));
+        var both = Preparation.Default(session, TestFormats.Any);
+        both = both with { Tracks = [.. both.Tracks.Select(c => c.TrackId == "drum" ? c with { Beneath = [new BeneathChoice(Treatment.PrintThrough)] } : c)] };
+        var once = Replied(session, both);
+        Assert.Equal(["08_drum", "10_horn"], once.Tracks.Skip(1).Select(c => c.Name));
+        Assert.StartsWith("09_drum", once.Tracks[1].Beneath[0].Name, StringComparison.Ordinal);
+        Assert.Equal(once, Replied(session, once));
+    }
+
+    [Fact]
     public void Names_without_numbers_stay_without_and_nothing_added_is_no_reply()
     {
         var session = Of(Track("came", Clip("1", 0, 10)), Track("drum", Clip("2", 0, 10)));

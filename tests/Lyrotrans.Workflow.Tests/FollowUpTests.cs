@@ -1,9 +1,11 @@
 using System.IO.Compression;
 using System.Security.Cryptography;
 using System.Text;
+using Lyrotrans.Core.Collections;
 using Lyrotrans.Core.Delivering;
 using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Following;
+using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Files;
 using Lyrotrans.Workflow.Build;
@@ -222,6 +224,29 @@ public sealed class FollowUpTests(DemoSession demo) : IDisposable
         Assert.True((1, 0, 0) == (list.Count(FollowedState.New), list.Count(FollowedState.Gone), Sounds(list).Values.Count(s => s == FollowedState.Replaced)), All(list));
         Assert.Contains("1 file new", list.Words, StringComparison.Ordinal);
         Assert.True(File.Exists(sent));
+    }
+
+    [Fact]
+    public void What_is_new_in_a_second_follow_up_is_numbered_on_though_the_pattern_has_no_number_any_more()
+    {
+        static TrackChoice Back(TrackChoice t, int n, params int[] rows) => rows.Contains(n) ? t with { Treatment = Treatment.HoldBack } : t;
+        var first = Plan((t, n) => Back(t, n, 2, 3));
+        var now = Plan((t, n) => Back(t, n, 3));
+        var second = demo.Plan(_ => KeptNames.Of(first, now, demo.Loaded.Session, now.Preparation)!);
+        var then = DeliveredNames.Of(second.Session, second.Preparation);
+
+        // What was held back goes now too, from the preparation that the first follow-up left.
+        var full = Plan();
+        var third = demo.Plan(_ => second.Preparation with { Tracks = second.Preparation.Tracks.Select(c => c with { Treatment = full.Preparation.Tracks.First(f => f.TrackId == c.TrackId).Treatment }).ToValueArray() });
+        var kept = KeptNames.Of(second, third, demo.Loaded.Session, third.Preparation)!;
+        var plan = demo.Plan(_ => kept);
+        var names = DeliveredNames.Of(plan.Session, plan.Preparation);
+        Assert.All(then, n => Assert.Equal(n.Value, names[n.Key]));
+        var fresh = Assert.Single(names, n => !then.ContainsKey(n.Key));
+        var last = then.Values.Append(Path.GetFileName(ClickOf(second))).Max(NamePattern.NumberOf);
+        Assert.Equal(last + 1, NamePattern.NumberOf(fresh.Value));
+        Assert.Equal(fresh.Value.Length, fresh.Value.Trim().Length);
+        Assert.Null(KeptNames.Of(second, plan, demo.Loaded.Session, kept));
     }
 
     private static string ClickOf(DeliveryPlan plan) => plan.Files.Single(f => f.Kind == PlannedKind.Click).Path;

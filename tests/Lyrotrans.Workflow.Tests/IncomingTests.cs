@@ -1,8 +1,8 @@
 using System.IO.Compression;
 using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Pairing;
 using Lyrotrans.Core.Preparing;
-using Lyrotrans.Core.Replying;
 using Lyrotrans.Core.Sessions;
 using Lyrotrans.Files;
 using Lyrotrans.Formats.Registry;
@@ -312,7 +312,7 @@ public sealed class IncomingTests(RolePackage made) : IClassFixture<RolePackage>
         var edit = new ReplyEdits(added.State, added.Joined, Preparation.Default(added.Session, SessionFormats.Usual)).To(package.Manifest);
         Assert.Null(edit.Problem);
         var plan = DeliveryPlan.Make(added.Session, edit.After!, SoundMeasures.FromStore(added.Session, added.Media));
-        var numbers = made.Plan.Files.Where(f => f.Kind is PlannedKind.FromZero or PlannedKind.Click).Max(f => Reply.NumberOf(Path.GetFileName(f.Path)));
+        var numbers = made.Plan.Files.Where(f => f.Kind is PlannedKind.FromZero or PlannedKind.Click).Max(f => NamePattern.NumberOf(Path.GetFileName(f.Path)));
         var file = Assert.Single(plan.Files, f => f.IsSound);
         Assert.Equal(System.FormattableString.Invariant($"{numbers + 1:00}_Hand_drum.wav"), Path.GetFileName(file.Path));
         Assert.NotEqual(made.Plan.Root, plan.Root);

@@ -77,7 +77,8 @@ export async function open(size = { width: 1280, height: 800 }) {
     ],
   });
   const page = context.pages()[0] ?? (await context.newPage());
-  page.setDefaultTimeout(30000);
+  // A machine that builds, measures and shows at once is slow: half a minute is soon over there.
+  page.setDefaultTimeout(120000);
   for (const makes of [goesAnyway, waitsAnyway]) {
     makes(page);
     context.on("page", makes);

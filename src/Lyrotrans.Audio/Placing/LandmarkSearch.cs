@@ -10,6 +10,9 @@ public sealed class LandmarkSearch(IReadOnlyList<Landmarks> sent, double perSeco
     // So many that one part in a hundred of them, which is left under noise and beside other parts, still stands out.
     private const int Enough = 3_000;
 
+    // Of what is a copy, or nearly, one in ten is left.
+    private const int EnoughOfCopy = 600;
+
     // Fewer are at one distance by chance, in this many standard deviations, or of all that it has: parts of a piece keep time with each other.
     private const int Least = 8;
     private const double LeastClearness = 6;
@@ -22,6 +25,9 @@ public sealed class LandmarkSearch(IReadOnlyList<Landmarks> sent, double perSeco
 
     /// <summary>Whether a sound has so many different ones that it would be found, if it were of another; what is short or steady, or a loop, has not.</summary>
     public static bool WouldFind(Landmarks sound) => sound.Different >= Enough;
+
+    /// <summary>Whether it would be found if it were a copy, or nearly: at another speed nobody adds noise or other parts.</summary>
+    public static bool WouldFindCopy(Landmarks sound) => sound.Different >= EnoughOfCopy;
 
     /// <summary>Where a sound may lie; where most of its landmarks lie first. The place is right to 16 ms.</summary>
     public IReadOnlyList<LandmarkPlace> Find(Landmarks sound, CancellationToken stop) =>

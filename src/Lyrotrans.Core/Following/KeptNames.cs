@@ -20,39 +20,46 @@ public static class KeptNames
     public static Preparation? Of(DeliveryPlan before, DeliveryPlan now, Session session, Preparation preparation)
     {
         var (then, names, click) = (NamesOf(before), NamesOf(now), ClickOf(before));
-        var moved = names.Any(n => then.TryGetValue(n.Key, out var was) ? was != n.Value : then.Values.Contains(n.Value, StringComparer.OrdinalIgnoreCase));
+        var typed = AreTyped(then, now);
+        var moved = names.Any(n => then.TryGetValue(n.Key, out var was) ? was != n.Value : then.Values.Contains(n.Value, StringComparer.OrdinalIgnoreCase) || (typed && NamePattern.NumberOf(n.Value) == 0));
         if (!moved && (click is null || ClickOf(now) is not { } called || called == click))
         {
             return null;
         }
 
-        var kept = Kept(then, names, now, then.Count + (click is null ? 0 : 1));
+        var last = typed ? names.Concat(then).Select(n => n.Value).Append(click ?? string.Empty).Max(NamePattern.NumberOf) : then.Count + (click is null ? 0 : 1);
+        var kept = Kept(then, names, now, typed, last);
         return preparation with
         {
             NamePattern = NamePattern.Track,
-            Tracks = preparation.For(session).Tracks.Select(c => Typed(c, kept)).ToValueArray(),
+            Tracks = preparation.For(session).Tracks.Select(c => BeneathTracks.Named(c, kept)).ToValueArray(),
             Click = preparation.Click with { FileName = click ?? preparation.Click.FileName },
         };
     }
 
-    private static Dictionary<string, string> Kept(IReadOnlyDictionary<string, string> then, IReadOnlyDictionary<string, string> names, DeliveryPlan now, int number)
+    // Since an earlier follow-up the numbers stand in the names, and the pattern has none: what is new is numbered on all the same.
+    private static bool AreTyped(IReadOnlyDictionary<string, string> then, DeliveryPlan now) => now.Preparation.NamePattern == NamePattern.Track && then.Count > 0
+        && now.Preparation.Tracks.Where(c => then.ContainsKey(c.TrackId)).All(c => c.Name == then[c.TrackId] && NamePattern.NumberOf(c.Name) > 0);
+
+    private static Dictionary<string, string> Kept(IReadOnlyDictionary<string, string> then, IReadOnlyDictionary<string, string> names, DeliveryPlan now, bool typed, int number)
     {
+        var pattern = typed ? NamePattern.Usual : now.Preparation.NamePattern;
         var (cleaned, rows) = (DeliveredNames.Cleaned(now.Session, now.Preparation), now.Preparation.Tracks.ToDictionary(c => c.TrackId));
         var kept = new Dictionary<string, string>();
-        foreach (var id in names.Keys)
+        foreach (var (id, name) in names)
         {
-            var fields = DeliveredNames.Fields(now.Session, now.Preparation, rows[id], then.ContainsKey(id) ? 0 : ++number, rows[id].Name ?? cleaned[id]);
-            kept[id] = then.TryGetValue(id, out var was) ? was : LegalName.From(NamePattern.Fill(now.Preparation.NamePattern, fields));
+            if (then.TryGetValue(id, out var was) || (typed && NamePattern.NumberOf(name) > 0))
+            {
+                kept[id] = was ?? name;
+                continue;
+            }
+
+            var fields = DeliveredNames.Fields(now.Session, now.Preparation, rows[id], ++number, rows[id].Name ?? cleaned[id]);
+            kept[id] = LegalName.From(NamePattern.Fill(pattern, fields));
         }
 
         return kept;
     }
-
-    private static TrackChoice Typed(TrackChoice choice, Dictionary<string, string> kept) => choice with
-    {
-        Name = kept.GetValueOrDefault(choice.TrackId) ?? choice.Name,
-        Beneath = [.. choice.Beneath.Select((b, i) => kept.TryGetValue(BeneathTracks.IdOf(choice.TrackId, i), out var name) ? b with { Name = name } : b)],
-    };
 
     private static IReadOnlyDictionary<string, string> NamesOf(DeliveryPlan plan) => DeliveredNames.Of(plan.Session, plan.Preparation);
 

@@ -35,6 +35,14 @@ public static class NamePattern
     /// <summary>Whether a pattern has a field.</summary>
     public static bool Has(string pattern, string field) => pattern.Contains(field, StringComparison.Ordinal);
 
+    /// <summary>The number that a name of the usual pattern begins with; 0 where it begins with none.</summary>
+    /// <param name="name">Without folders.</param>
+    public static int NumberOf(string name)
+    {
+        var digits = new string([.. name.TakeWhile(char.IsAsciiDigit)]);
+        return digits.Length is > 0 and < 5 ? int.Parse(digits, CultureInfo.InvariantCulture) : 0;
+    }
+
     /// <summary>What is wrong with a pattern, in words; null when it is good.</summary>
     public static string? Problem(string pattern)
     {

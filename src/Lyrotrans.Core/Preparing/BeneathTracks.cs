@@ -30,6 +30,15 @@ public static class BeneathTracks
             preparation with { Tracks = preparation.Tracks.SelectMany(c => beneath.GetValueOrDefault(c.TrackId, []).Select((t, i) => RowOf(t, c, i)).Prepend(c)).ToValueArray() });
     }
 
+    /// <summary>A row with names typed in, for its own track and those of its further forms; what has none keeps what it has.</summary>
+    /// <param name="choice">The row.</param>
+    /// <param name="names">By track.</param>
+    public static TrackChoice Named(TrackChoice choice, IReadOnlyDictionary<string, string> names) => choice with
+    {
+        Name = names.GetValueOrDefault(choice.TrackId) ?? choice.Name,
+        Beneath = [.. choice.Beneath.Select((b, i) => names.TryGetValue(IdOf(choice.TrackId, i), out var name) ? b with { Name = name } : b)],
+    };
+
     private static List<Track> TracksOf(Track track, TrackChoice choice, TakenNames taken) =>
         [.. choice.Beneath.Select((b, i) => track with { Id = taken.Free(IdOf(track.Id, i), '~'), Name = $"{track.Name} {b.Treatment.NameWord()}", State = TrackState.Muted })];
 

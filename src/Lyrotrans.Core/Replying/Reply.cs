@@ -46,18 +46,15 @@ public static class Reply
     // By the pattern that the receiver has, with numbers that begin later than it knows. What has its number from before keeps it, and what came since is numbered on, by the usual pattern if those have numbers.
     private static ValueArray<TrackChoice> Numbered(Session session, Preparation reply, int numbers, bool again)
     {
-        var cleaned = DeliveredNames.Cleaned(session, reply);
-        var last = again ? reply.Tracks.Where(c => cleaned.ContainsKey(c.TrackId)).Select(c => NumberOf(c.Name ?? string.Empty)).DefaultIfEmpty(0).Max() : 0;
-        var (pattern, number) = (last > 0 ? NamePattern.Usual : reply.NamePattern, Math.Max(numbers, last));
-        return reply.Tracks.Select(c => !cleaned.TryGetValue(c.TrackId, out var name) || (again && c.Name is not null) ? c
-            : c with { Name = LegalName.From(NamePattern.Fill(pattern, DeliveredNames.Fields(session, reply, c, ++number, c.Name ?? name))) }).ToValueArray();
-    }
+        var (all, rows) = BeneathTracks.Of(session, reply);
+        var cleaned = DeliveredNames.Cleaned(all, rows);
+        var last = again ? rows.Tracks.Where(c => cleaned.ContainsKey(c.TrackId)).Select(c => NamePattern.NumberOf(c.Name ?? string.Empty)).DefaultIfEmpty(0).Max() : 0;
+        var (pattern, number, names) = (last > 0 ? NamePattern.Usual : reply.NamePattern, Math.Max(numbers, last), new Dictionary<string, string>());
+        foreach (var row in rows.Tracks.Where(c => cleaned.ContainsKey(c.TrackId) && !(again && c.Name is not null)))
+        {
+            names[row.TrackId] = LegalName.From(NamePattern.Fill(pattern, DeliveredNames.Fields(all, rows, row, ++number, row.Name ?? cleaned[row.TrackId])));
+        }
 
-    /// <summary>The number that a file's name begins with; 0 where it begins with none.</summary>
-    /// <param name="name">Without folders.</param>
-    public static int NumberOf(string name)
-    {
-        var digits = new string([.. name.TakeWhile(char.IsAsciiDigit)]);
-        return digits.Length is > 0 and < 5 ? int.Parse(digits, System.Globalization.CultureInfo.InvariantCulture) : 0;
+        return reply.Tracks.Select(c => BeneathTracks.Named(c, names)).ToValueArray();
     }
 }

@@ -22,7 +22,8 @@ public sealed class PackageMarks(PackageStore packages, FileStore files)
         var folder = Path.Combine(files.Scratch, $"{package.Build:N}.marks");
         try
         {
-            Of(package.Build, SentPackage.Of(package.Files, plan, folder, stop), _ => { }, stop);
+            // Nobody waits for it, and somebody may for the other processors.
+            Of(package.Build, SentPackage.Of(package.Files, plan, folder, stop), _ => { }, stop, threads: 1);
         }
         finally
         {
@@ -38,7 +39,8 @@ public sealed class PackageMarks(PackageStore packages, FileStore files)
     /// <param name="sent">What was sent with it.</param>
     /// <param name="report">Told how far it is, 0 to 1.</param>
     /// <param name="stop">Heeded all along.</param>
-    public SentMarks? Of(Guid build, SentPackage sent, Action<double> report, CancellationToken stop)
+    /// <param name="threads">At most so many at once; none for as many as there are processors.</param>
+    public SentMarks? Of(Guid build, SentPackage sent, Action<double> report, CancellationToken stop, int? threads = null)
     {
         if (Kept(build) is { } kept)
         {
@@ -50,7 +52,7 @@ public sealed class PackageMarks(PackageStore packages, FileStore files)
             return null;
         }
 
-        var made = SentMarks.Of(sent, report, stop);
+        var made = SentMarks.Of(sent, report, stop, threads);
         packages.KeepMarks(build, made.Write);
         return made;
     }

@@ -1,6 +1,8 @@
+using Lyrotrans.Core.Errors;
 using Lyrotrans.Core.Storing;
 using Lyrotrans.Storage.Model;
 using Lyrotrans.Storage.Store;
+using Lyrotrans.Workflow.Arriving;
 using Lyrotrans.Workflow.Following;
 using Lyrotrans.Workflow.Packing;
 
@@ -28,6 +30,11 @@ public sealed class PackageStore(IObjectStore objects, FileStore files)
     /// <summary>A package and its files; null where the build left none, or one of before packages were kept as files.</summary>
     /// <exception cref="InvalidDataException">The list of its files is damaged.</exception>
     public KeptPackage? Kept(Guid build) => Listed(build, ContentsName(build));
+
+    /// <summary>A package and its files, to hold something to it.</summary>
+    /// <exception cref="BadInputException">It is not kept any more.</exception>
+    public KeptPackage ToCompare(PackageBuild build) => Kept(build.Id)
+        ?? throw new BadInputException(ArrivingCodes.NothingSent, build.FileName ?? string.Empty, string.Empty, "The package is not kept any more, so there is nothing to compare with.", "It has to be built again.");
 
     /// <summary>What a receiver is sent of a package: all of it, or of a follow-up what is new or changed, with its list.</summary>
     /// <inheritdoc cref="Kept"/>

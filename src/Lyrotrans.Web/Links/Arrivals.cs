@@ -53,7 +53,7 @@ public sealed class Arrivals(LyroContext database, ReturnDesk returns, LinkBook 
     private async Task<string> CompareAsync(ArrivalCheck row, PackageLink link, List<ReturnedFile> files, string folder, WorkPulse pulse)
     {
         var build = await database.Builds.AsNoTracking().SingleAsync(b => b.Id == link.BuildId, pulse.Stop);
-        var package = packages.Kept(build.Id) ?? throw new BadInputException(ArrivingCodes.NothingSent, build.FileName ?? string.Empty, string.Empty, "The package is not kept any more, so there is nothing to compare with.", "Ask the sender to build it again.");
+        var package = packages.ToCompare(build);
         var (brought, scratch) = (Path.Combine(folder, Brought), Path.Combine(folder, "scratch"));
         Directory.CreateDirectory(scratch);
         pulse.Report(new WorkProgress(0, "reading what came"));

@@ -28,7 +28,7 @@ public sealed class ReturnChecks(LyroContext database, ReturnDesk returns, Packa
         var link = await database.Links.AsNoTracking().SingleAsync(l => l.Id == row.LinkId, pulse.Stop);
         var build = await database.Builds.AsNoTracking().SingleAsync(b => b.Id == link.BuildId, pulse.Stop);
         var files = (await returns.OfAsync([link.Id], pulse.Stop)).Where(f => f.State == ReturnState.Here).ToList();
-        var package = packages.Kept(build.Id) ?? throw new BadInputException(ArrivingCodes.NothingSent, build.FileName ?? string.Empty, string.Empty, "The package is not kept any more, so there is nothing to compare with.", "Build it again.");
+        var package = packages.ToCompare(build);
         var folder = Path.Combine(returns.FolderOf(link), $"{check:N}.looked");
         LaidFiles.Clear(folder);
         try

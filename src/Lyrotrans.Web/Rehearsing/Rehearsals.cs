@@ -1,11 +1,9 @@
-using Lyrotrans.Core.Errors;
 using Lyrotrans.Storage;
 using Lyrotrans.Storage.Store;
 using Lyrotrans.Web.Desks;
 using Lyrotrans.Web.Jobs;
 using Lyrotrans.Web.Keeping;
 using Lyrotrans.Web.Links;
-using Lyrotrans.Workflow.Arriving;
 using Lyrotrans.Workflow.Rehearsing;
 using Lyrotrans.Workflow.Running;
 using Microsoft.EntityFrameworkCore;
@@ -19,7 +17,7 @@ public sealed class Rehearsals(LyroContext database, PackageStore packages, Desk
     {
         var row = await database.RehearsalRuns.SingleAsync(r => r.Id == run, pulse.Stop);
         var build = await database.Builds.AsNoTracking().SingleAsync(b => b.Id == row.BuildId, pulse.Stop);
-        var package = packages.Kept(build.Id) ?? throw new BadInputException(ArrivingCodes.NothingSent, build.FileName ?? string.Empty, string.Empty, "The package is not kept any more, so there is nothing to read back.", "Build it again.");
+        var package = packages.ToCompare(build);
         var folder = Path.Combine(files.Scratch, $"{run:N}.rehearsed");
         LaidFiles.Clear(folder);
         try

@@ -1,4 +1,5 @@
 using Lyrotrans.Core.Delivering;
+using Lyrotrans.Core.Naming;
 using Lyrotrans.Core.Preparing;
 using Lyrotrans.Core.Replying;
 using Lyrotrans.Workflow.Incoming;
@@ -50,6 +51,6 @@ public sealed class ReplyEdits(IntakeState intake, JoinedSession joined, Prepara
     public static int NumbersOf(IncomingPackage package)
     {
         var names = package.Files.Where(f => f.Kind is PlannedKind.FromZero or PlannedKind.Click).Select(f => f.Path[(f.Path.LastIndexOf('/') + 1)..]).ToList();
-        return names.Select(Reply.NumberOf).DefaultIfEmpty(0).Max() is > 0 and var last ? last : names.Count;
+        return names.Select(NamePattern.NumberOf).DefaultIfEmpty(0).Max() is > 0 and var last ? last : names.Count;
     }
 }

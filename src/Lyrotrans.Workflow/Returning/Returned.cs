@@ -119,7 +119,7 @@ public sealed class Returned
         }
 
         Anywhere(lost, back, results, f => report(LikelyTakes + (AnywhereTakes * f), "looking through all that was sent"));
-        var open = lost.Select(l => l.File).Where(i => !IsSettled(results[i])).ToList();
+        var open = lost.Where(l => !IsSettled(results[l.File]) && !LandmarkSearch.WouldFindCopy(l.Sound.Marks(1))).Select(l => l.File).ToList();
         foreach (var (i, n) in open.Select((i, n) => (i, n)))
         {
             report(LikelyTakes + AnywhereTakes + (SpeedsTake * n / open.Count), $"trying other speeds of {back[i].Name}");

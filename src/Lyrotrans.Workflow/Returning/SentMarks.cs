@@ -27,18 +27,19 @@ public sealed class SentMarks
     /// <param name="sent">What was sent, with its sound.</param>
     /// <param name="report">Told how far it is, 0 to 1.</param>
     /// <param name="stop">Heeded all along.</param>
-    public static SentMarks Of(SentPackage sent, Action<double> report, CancellationToken stop) => Of(SentSound.Of(sent, new AnalysisMemory()), report, stop);
+    /// <param name="threads">At most so many at once; none for as many as there are processors.</param>
+    public static SentMarks Of(SentPackage sent, Action<double> report, CancellationToken stop, int? threads = null) => Of(SentSound.Of(sent, new AnalysisMemory()), report, stop, threads);
 
-    internal static SentMarks Of(IReadOnlyList<SentSound> sent, Action<double> report, CancellationToken stop)
+    internal static SentMarks Of(IReadOnlyList<SentSound> sent, Action<double> report, CancellationToken stop, int? threads = null)
     {
-        var done = 0;
-        return new SentMarks([.. sent.Select(s => s.Name)], AtOnce.Select(sent, s =>
+        var (done, marks) = (0, new Landmarks[sent.Count]);
+        AtOnce.Each(sent.Count, i =>
         {
             // Looked at once: it takes the place of nothing that is looked at again.
-            var marks = Landmarks.Of(new SearchedSound(s.Sound.Open), stop);
+            marks[i] = Landmarks.Of(new SearchedSound(sent[i].Sound.Open), stop);
             report((double)Interlocked.Increment(ref done) / sent.Count);
-            return marks;
-        }, stop));
+        }, stop, threads);
+        return new SentMarks([.. sent.Select(s => s.Name)], marks);
     }
 
     /// <summary>Whether they are of these.</summary>

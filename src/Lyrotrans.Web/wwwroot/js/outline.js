@@ -38,7 +38,10 @@ export const outlined = {
         next();
       }
     });
-    for (const place of places) seen.observe(place);
+    // What the page says comes first: its pictures are made of the sound itself.
+    const watch = () => places.forEach(place => seen.observe(place));
+    if (document.readyState === "complete") watch();
+    else window.addEventListener("load", watch, { once: true });
   },
   /** Draws one, where it comes; without its picture a sound can be heard all the same. */
   async show(node, address) {
