@@ -82,7 +82,7 @@ public class LandmarkTests
         Assert.Equal(marks.Count, again.Count);
         var (votes, before) = again.VotesFor(marks);
         Assert.True(votes[before] >= marks.Count);
-        foreach (var (at, value) in new[] { (0, (byte)255), (3, (byte)0x7F), (11, (byte)0x80), (7, (byte)0x7F) })
+        foreach (var (at, value) in new[] { (0, (byte)255), (3, (byte)0x7F), (11, (byte)0x80), (11, (byte)0x7F), (7, (byte)0x7F) })
         {
             var bytes = kept.ToArray();
             bytes[at] = value;

@@ -20,6 +20,9 @@ public sealed class Landmarks
     // What comes again so often says nothing of where.
     private const int MostOfOne = 1 << 20;
 
+    // Three days; what says more is damaged.
+    private const int MostTime = 1 << 24;
+
     // Two sounds are not cut at the same hundredth of a second.
     private const int Stray = 1;
     private readonly int[] _keys;
@@ -178,7 +181,7 @@ public sealed class Landmarks
         for (var i = 0; i < count; i++)
         {
             (keys[i], times[i]) = (BinaryPrimitives.ReadInt32LittleEndian(bytes.AsSpan(8 * i)), BinaryPrimitives.ReadInt32LittleEndian(bytes.AsSpan((8 * i) + 4)));
-            if (times[i] < 0 || (i > 0 && keys[i] < keys[i - 1]))
+            if (times[i] is < 0 or > MostTime || (i > 0 && keys[i] < keys[i - 1]))
             {
                 throw new InvalidDataException("The landmarks that were kept are damaged.");
             }

@@ -108,11 +108,12 @@ public sealed class Returned
                 continue;
             }
 
+            // A mix of many parts has few landmarks of any one, and lies at a likely place all the same.
+            var marked = ByMarks(file, sound);
+            results[i] = IsSettled(marked) ? marked : Better(marked, AtLikely(file, sound, null));
+
             // What has many landmarks, and lies nowhere by them, is looked for no further.
-            var (marked, any) = ByMarks(file, sound);
-            var wouldBeFound = LandmarkSearch.WouldFind(sound.Marks(1));
-            results[i] = IsSettled(marked) || (wouldBeFound && !any) ? marked : Better(marked, AtLikely(file, sound, null));
-            if (!IsSettled(results[i]) && !wouldBeFound)
+            if (!IsSettled(results[i]) && !LandmarkSearch.WouldFind(sound.Marks(1)))
             {
                 lost.Add((i, sound, null));
             }
@@ -198,20 +199,11 @@ public sealed class Returned
 
     private static bool IsSettled(CameBack? known) => known is { IsSure: true } or { Explained: > AsGoodAsAll };
 
-    /// <summary>What a file is by its landmarks, at any speed, and whether any of them lie together at all.</summary>
-    private (CameBack? Known, bool Any) ByMarks(SoundFileOf file, SoughtSound sound)
-    {
-        var (best, any) = ByMarks(file, sound, [null]);
-        if (best is { IsSure: true })
-        {
-            return (best, any);
-        }
+    /// <summary>What a file is by its landmarks, at any speed.</summary>
+    private CameBack? ByMarks(SoundFileOf file, SoughtSound sound) => ByMarks(file, sound, [null]) is var best && best is { IsSure: true } ? best
+        : Better(best, ByMarks(file, sound, [.. RateMistake.All.Where(m => CanBe(file, m))]));
 
-        var (other, anyOther) = ByMarks(file, sound, [.. RateMistake.All.Where(m => CanBe(file, m))]);
-        return (Better(best, other), any || anyOther);
-    }
-
-    private (CameBack? Known, bool Any) ByMarks(SoundFileOf file, SoughtSound sound, IReadOnlyList<RateMistake?> mistakes)
+    private CameBack? ByMarks(SoundFileOf file, SoughtSound sound, IReadOnlyList<RateMistake?> mistakes)
     {
         var marks = AtOnce.Select(mistakes, m => sound.Marks(m?.Factor.ToDouble() ?? 1), _stop);
         var places = mistakes.Zip(marks).SelectMany(m => _marks.Find(m.Second, _stop).Select(p => (Mistake: m.First, Place: p))).OrderByDescending(p => p.Place.Votes).Take(Followed).ToList();
@@ -229,7 +221,7 @@ public sealed class Returned
             }
         }
 
-        return (best, places.Count > 0);
+        return best;
     }
 
     private CameBack? AtLikely(SoundFileOf file, SoughtSound sound, RateMistake? mistake)
