@@ -13,6 +13,9 @@ const rules = {
   "no-unused-vars": ["error", { caughtErrors: "none" }],
 };
 
+// What a page is asked in a test.
+const ASKED = "innerText|allInnerTexts|textContent|getAttribute|inputValue|count|isChecked|isDisabled|isEnabled|isVisible";
+
 export default [
   { ignores: ["**/lib/**", "**/node_modules/**", "**/bin/**", "**/obj/**", ".lyro/**", "data/**", "bench/**"] },
   js.configs.recommended,
@@ -27,5 +30,17 @@ export default [
     languageOptions: { sourceType: "module", globals: { ...globals.node, ...globals.browser } },
     // A test may call things as the test beside it does.
     rules: { ...rules, "no-shadow": "off" },
+  },
+  {
+    files: ["tests/browser/*.test.mjs"],
+    rules: {
+      "no-restricted-syntax": [
+        "error",
+        {
+          selector: `CallExpression[callee.object.name="assert"][callee.property.name=/^(match|equal|notEqual|deepEqual|ok)$/] > AwaitExpression.arguments:first-child > CallExpression[callee.property.name=/^(${ASKED})$/]`,
+          message: "A page may show it a moment later: wait for it with comes().",
+        },
+      ],
+    },
   },
 ];

@@ -3,7 +3,7 @@ import { test, before, after } from "node:test";
 import assert from "node:assert/strict";
 import { readFileSync, readdirSync } from "node:fs";
 import { join } from "node:path";
-import { begin, drop, keepsClips, makesRevision, open, passes, root, signIn, waitForRevision } from "./desk.mjs";
+import { comes, begin, drop, keepsClips, makesRevision, open, passes, root, signIn, waitForRevision } from "./desk.mjs";
 
 const fixtures = join(root, "tests", "fixtures", "aaf"),
   bytes = name => readFileSync(join(fixtures, name));
@@ -20,10 +20,9 @@ test("an AAF with its media inside becomes a session whose files from zero pass"
   const transfer = await begin(page, "Inside");
   await drop(page, [["embedded-wave.aaf", bytes("embedded-wave.aaf")]]);
   await waitForRevision(page, 1);
-  const items = await page.locator("#items").innerText();
-  assert.match(items, /2 tracks, 2 clips[\s\S]*2 inside it/);
-  assert.match(items, /harp\.wav[\s\S]*media, inside the document/);
-  assert.match(await page.locator(".facts").innerText(), /10:00:00:00/);
+  await comes(() => page.locator("#items").innerText(), /2 tracks, 2 clips[\s\S]*2 inside it/);
+  await comes(() => page.locator("#items").innerText(), /harp\.wav[\s\S]*media, inside the document/);
+  await comes(() => page.locator(".facts").innerText(), /10:00:00:00/);
   await page.goto(`${transfer}/survey`);
   await page.waitForSelector("#chart[data-ready]");
   const survey = await (await page.request.get(`${transfer}/survey.json`)).json(),
@@ -43,10 +42,10 @@ test("a linked AAF says what is missing, and finds it when its folder is dropped
   const transfer = await begin(page, "Linked");
   await drop(page, [["in/crossfades.aaf", bytes("crossfades.aaf")]]);
   await waitForRevision(page, 1);
-  assert.match(await page.locator("#missing").innerText(), /narrator-01\.wav/);
+  await comes(() => page.locator("#missing").innerText(), /narrator-01\.wav/);
   await drop(page, [["in/narrator-01.wav", bytes("narrator-01.wav")]]);
   await waitForRevision(page, 2);
-  assert.equal(await page.locator("#missing").count(), 0);
+  await comes(() => page.locator("#missing").count(), 0);
   await passes(page, transfer);
 });
 
@@ -59,31 +58,30 @@ test("a linked AAF with cryptic media names: links, choice, pairs, an embedded A
   ]);
   await waitForRevision(page, 1);
   // Four by their cryptic names; one was renamed by hand, and only its length speaks for it.
-  const items = await page.locator("#items").innerText();
   for (const name of ["A0419B7C", "A0419B7D", "A0419B7E", "A0419B7F"])
-    assert.match(items, new RegExp(`${name}\\.wav[^]*?media, found by name`));
+    await comes(() => page.locator("#items").innerText(), new RegExp(`${name}\\.wav[^]*?media, found by name`));
   const doubt = page.locator('#links tr[data-wanted="Bass drum.wav"]');
-  assert.match(await doubt.innerText(), /renamed-by-hand\.wav[^]*length, rate and channels/);
+  await comes(() => doubt.innerText(), /renamed-by-hand\.wav[^]*length, rate and channels/);
   if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/links.png` });
   await makesRevision(page, () => doubt.locator("button").click());
   await page.waitForSelector("#chosen-links");
-  assert.match(await page.locator("#chosen-links").innerText(), /Bass drum\.wav is in\/renamed-by-hand\.wav/);
+  await comes(() => page.locator("#chosen-links").innerText(), /Bass drum\.wav is in\/renamed-by-hand\.wav/);
   const missing = await page.locator("#missing").innerText();
   for (const name of ["No locator.wav", "Schön & alt.wav", "Broken escape.wav"]) assert.ok(missing.includes(name), name);
-  assert.equal(await page.locator("#missing li").count(), 3);
+  await comes(() => page.locator("#missing li").count(), 3);
 
   // Clips stay clips, inside the file.
   await keepsClips(page, transfer);
-  assert.match(await page.locator("#clip-notes").innerText(), /No locator\.wav is missing/);
+  await comes(() => page.locator("#clip-notes").innerText(), /No locator\.wav is missing/);
   await page.goto(`${transfer}/build`);
-  assert.match(await page.locator("#planned").innerText(), /\.aaf/);
-  assert.match(await page.locator("#carry thead").innerText(), /AAF/);
+  await comes(() => page.locator("#planned").innerText(), /\.aaf/);
+  await comes(() => page.locator("#carry thead").innerText(), /AAF/);
   // Nobody is told that clips without sound arrived, unless each medium was accepted by its name.
-  assert.match(await page.locator("#gap-words").innerText(), /8 clips, 3 without sound/);
+  await comes(() => page.locator("#gap-words").innerText(), /8 clips, 3 without sound/);
   for (const name of ["No locator.wav", "Schön & alt.wav", "Broken escape.wav"])
     await makesRevision(page, () => page.getByRole("button", { name: `Accept missing ${name}` }).click());
   await passes(page, transfer);
-  assert.match(await page.locator("#verdict").innerText(), /All 5 clips[^]*Accepted: 8 clips, 3 without sound\./);
+  await comes(() => page.locator("#verdict").innerText(), /All 5 clips[^]*Accepted: 8 clips, 3 without sound\./);
   if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/proof-clips.png` });
 });
 
@@ -92,10 +90,9 @@ test("split pairs are found and joined, handles are counted, and the AAF beside 
   const media = readdirSync(fixtures).filter(f => /^(Hall pair|Array|Test pair).*\.wav$/.test(f));
   await drop(page, [["in/pairs.aaf", bytes("pairs.aaf")], ...media.map(f => [`in/${f}`, bytes(f)])]);
   await waitForRevision(page, 1);
-  const pairs = await page.locator("#pairs").innerText();
-  assert.match(pairs, /Hall pair_L \+ Hall pair_R/);
-  assert.match(pairs, /channels 1, 2, 3, 4 of one file/);
-  assert.match(pairs, /mono inside/);
+  await comes(() => page.locator("#pairs").innerText(), /Hall pair_L \+ Hall pair_R/);
+  await comes(() => page.locator("#pairs").innerText(), /channels 1, 2, 3, 4 of one file/);
+  await comes(() => page.locator("#pairs").innerText(), /mono inside/);
   if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/pairs.png` });
   await makesRevision(page, () => page.click('button[data-join="Hall pair"]'));
   await makesRevision(page, () => page.locator("#pairs tr", { hasText: "Array 1" }).locator("button").click());
@@ -113,16 +110,19 @@ test("split pairs are found and joined, handles are counted, and the AAF beside 
     await page.fill("input[name='clips.handle']", "60000");
     await page.press("input[name='clips.handle']", "Tab");
   });
-  assert.match(await page.locator("#shortfalls").innerText(), /shorter than 2\s?880\s?000 samples/);
+  await comes(() => page.locator("#shortfalls").innerText(), /shorter than 2\s?880\s?000 samples/);
   if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/build-clips.png` });
   await page.goto(`${transfer}/build`);
-  assert.equal((await page.locator("#planned tr", { hasText: /\.wav/ }).count()) > 2, true);
+  await comes(
+    () => page.locator("#planned tr", { hasText: /\.wav/ }).count(),
+    n => n > 2,
+  );
   await passes(page, transfer);
 
   // What was joined can be taken apart again.
   await page.goto(`${transfer}/intake`);
   await makesRevision(page, () => page.click("#undo-channels"));
-  assert.match(await page.locator("#pairs").innerText(), /channels 1, 2, 3, 4 of one file/);
+  await comes(() => page.locator("#pairs").innerText(), /channels 1, 2, 3, 4 of one file/);
 });
 
 test("of several compositions the engineer chooses", async () => {
@@ -132,7 +132,7 @@ test("of several compositions the engineer chooses", async () => {
   await waitForRevision(page, 1);
   const other = expected.otherCompositions[0];
   await makesRevision(page, () => page.selectOption("#compositions select", other));
-  assert.match(await page.locator("#compositions").innerText(), /2 compositions/);
+  await comes(() => page.locator("#compositions").innerText(), /2 compositions/);
   const survey = await (await page.request.get(`${transfer}/survey.json`)).json();
   assert.notDeepEqual(
     survey.tracks.map(t => t.clips.map(c => [c[3], c[4]])),
@@ -147,9 +147,8 @@ test("what is not an AAF, and what is lost in frame units, is said", async () =>
     ["frames.aaf", bytes("frame-units.aaf")],
   ]);
   await waitForRevision(page, 1);
-  const items = await page.locator("#items").innerText();
-  assert.match(items, /cut\.aaf[\s\S]*(damaged or was cut short|not a compound file)/);
-  assert.match(items, /whole units of 1920 samples/);
+  await comes(() => page.locator("#items").innerText(), /cut\.aaf[\s\S]*(damaged or was cut short|not a compound file)/);
+  await comes(() => page.locator("#items").innerText(), /whole units of 1920 samples/);
 });
 
 test("no script broke and nothing was blocked on the way", () => assert.deepEqual(problems, []));

@@ -2,7 +2,7 @@
 import { test, before, after } from "node:test";
 import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
-import { address, open, signIn, stage } from "./desk.mjs";
+import { comes, address, open, signIn, stage } from "./desk.mjs";
 
 let context, page, problems;
 const look = async name => {
@@ -40,7 +40,7 @@ const to = name =>
 test("a clip is three keys from a file: its own samples, with tempo and key in the name", async () => {
   await to("Piano");
   await press("]", "t");
-  assert.match(await page.locator("#alone").innerText(), /this clip, whole/);
+  await comes(() => page.locator("#alone").innerText(), /this clip, whole/);
   await look("alone");
   const { name, bytes } = await brought("r");
   assert.match(name, /^piano.*_92bpm_Dm\.wav$/i);
@@ -66,7 +66,7 @@ test("a range is set at the position, drawn, and taken of a track as a print", a
   await press(",");
   await place(120_000);
   await press(".");
-  assert.match(await page.locator("#alone").innerText(), /from 96.000 to 120.000 samples/);
+  await comes(() => page.locator("#alone").innerText(), /from 96.000 to 120.000 samples/);
   await look("alone-range");
   await press("t");
   const { name, bytes } = await brought("p");
@@ -77,14 +77,14 @@ test("a range is set at the position, drawn, and taken of a track as a print", a
   await page.evaluate(() => document.activeElement.blur());
   await place(50_000);
   await press(".");
-  assert.match(await page.locator("#alone").innerText(), /this track, whole/);
+  await comes(() => page.locator("#alone").innerText(), /this track, whole/);
   await press("x");
 });
 
 test("a part goes as notes, and as a bundle of notes, print and facts", async () => {
   await to("Celesta");
   await press("]", "t");
-  assert.match(await page.locator("#alone").innerText(), /the part /);
+  await comes(() => page.locator("#alone").innerText(), /the part /);
   const notes = await brought("n");
   assert.match(notes.name, /^Celesta.*\.mid$/);
   assert.equal(notes.bytes.toString("latin1", 0, 4), "MThd");
@@ -99,11 +99,11 @@ test("what has nothing there says so, and the master goes nowhere alone", async 
   assert.match(await answer.text(), /ends before it begins/);
   assert.equal((await page.request.get(`${page.url().replace(/\/survey.*/, "")}/one?track=cello&as=anything`)).status(), 404);
   await to("Master");
-  assert.equal(await page.locator("#alone").count(), 0);
+  await comes(() => page.locator("#alone").count(), 0);
 });
 
 test("what goes names the buses and returns that it is heard through", async () => {
   await page.goto(await stage(page, "Orrery Suite", "prepare"));
-  assert.match(await page.locator("#needs").innerText(), /^Through Strings, Long hall, Echo wall and Master, of \d+ files$/);
+  await comes(() => page.locator("#needs").innerText(), /^Through Strings, Long hall, Echo wall and Master, of \d+ files$/);
   await look("needs");
 });

@@ -7,6 +7,7 @@ import { existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, renameSy
 import { createRequire } from "node:module";
 import { tmpdir } from "node:os";
 import { join, relative } from "node:path";
+import { isDeepStrictEqual } from "node:util";
 
 export const address = process.env.LYRO_ADDRESS ?? "http://127.0.0.1:5080";
 export const email = "engineer@quillfeather.example";
@@ -15,6 +16,9 @@ export const password = () =>
 
 /** Milliseconds after which work that goes on is taken for work that hangs, on however slow a machine; fewer where somebody waits. */
 export const HANGS = Number(process.env.LYRO_HANGS ?? 300000);
+
+/** Milliseconds until what a page should show, and does not, is missed. */
+const PATIENCE = 120000;
 
 export const root = process.env.LYRO_ROOT ?? new URL("../..", import.meta.url).pathname;
 export const work = process.env.LYRO_WORK ?? join(tmpdir(), "lyro-work");
@@ -78,7 +82,7 @@ export async function open(size = { width: 1280, height: 800 }) {
   });
   const page = context.pages()[0] ?? (await context.newPage());
   // A machine that builds, measures and shows at once is slow: half a minute is soon over there.
-  page.setDefaultTimeout(120000);
+  page.setDefaultTimeout(PATIENCE);
   for (const makes of [goesAnyway, waitsAnyway]) {
     makes(page);
     context.on("page", makes);
@@ -137,6 +141,21 @@ function asked(predicate) {
 export async function until(asks, what) {
   for (const since = Date.now(); !(await asks()); await new Promise(done => setTimeout(done, 300)))
     if (Date.now() - since > HANGS) throw new Error(`${what} did not come to be.`);
+}
+
+/**
+ * Asks a page until the answer is as wanted: that value, words that match, or what a function of it says. A page that is loaded
+ * anew, or is told of work as it goes on, shows a moment later what it does not show yet; who asks it once has a test that fails
+ * on slow machines. Gives the answer; fails with the last one.
+ */
+export async function comes(asks, wanted) {
+  const is = answer =>
+    wanted instanceof RegExp ? wanted.test(answer) : typeof wanted === "function" ? wanted(answer) : isDeepStrictEqual(answer, wanted);
+  for (const since = Date.now(); ; await new Promise(done => setTimeout(done, 200))) {
+    const answer = await asks();
+    if (is(answer)) return answer;
+    if (Date.now() - since > PATIENCE) assert.fail(`Not as wanted, ${wanted}:\n${JSON.stringify(answer)}\nasked by ${asks}`);
+  }
 }
 
 const axe = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");

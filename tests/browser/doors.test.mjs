@@ -4,7 +4,7 @@ import assert from "node:assert/strict";
 import { createHmac } from "node:crypto";
 import { readFileSync, readdirSync } from "node:fs";
 import { join } from "node:path";
-import { address, open } from "./desk.mjs";
+import { comes, address, open } from "./desk.mjs";
 
 const email = `engineer-${Date.now()}@tarnlane.example`;
 const password = "ferry weir cobble plum";
@@ -46,7 +46,7 @@ test("a room is not opened with a password that is guessed soon", async () => {
     await page.fill("input[name=Email]", email);
     await page.fill("input[name=Password]", typed);
     await page.click("button.main");
-    if (typed !== password) assert.match(await page.locator("#wrong").innerText(), /guessed soon/);
+    if (typed !== password) await comes(() => page.locator("#wrong").innerText(), /guessed soon/);
   }
   await page.waitForURL(`${address}/`);
 });
@@ -60,7 +60,7 @@ test("a second factor is set up, and a password alone opens nothing then", async
   assert.ok((await page.locator(".pairing svg").boundingBox()).width > 100);
   await page.fill("#confirm input[name=code]", "12");
   await page.click("#confirm button");
-  assert.match(await page.locator("#wrong").innerText(), /The code is wrong/);
+  await comes(() => page.locator("#wrong").innerText(), /The code is wrong/);
   await page.fill("#confirm input[name=code]", code());
   await page.click("#confirm button");
   codes = (await page.locator("#codes").innerText()).split("\n");
@@ -78,11 +78,11 @@ test("a second factor is set up, and a password alone opens nothing then", async
 test("a sign-in elsewhere is seen and ended", async () => {
   const { page } = here;
   await page.goto(`${address}/account`);
-  assert.equal(await page.locator("#sign-ins tbody tr").count(), 2);
-  assert.match(await page.locator("#sign-ins").innerText(), /Chrome on Linux[^]*127\.0\.0\.1/);
+  await comes(() => page.locator("#sign-ins tbody tr").count(), 2);
+  await comes(() => page.locator("#sign-ins").innerText(), /Chrome on Linux[^]*127\.0\.0\.1/);
   await page.locator("#sign-ins button").click();
   await page.waitForSelector("#done");
-  assert.equal(await page.locator("#sign-ins tbody tr").count(), 1);
+  await comes(() => page.locator("#sign-ins tbody tr").count(), 1);
   await elsewhere.page.goto(address);
   assert.match(elsewhere.page.url(), /sign-in/);
 });
@@ -92,7 +92,7 @@ test("a forgotten password is set anew by the link of a letter; the second facto
   await page.click("text=Forgot the password");
   await page.fill("input[name=Email]", email);
   await page.click("button.main");
-  assert.match(await page.locator("#done").innerText(), /If there is an account/);
+  await comes(() => page.locator("#done").innerText(), /If there is an account/);
   const outbox = join(process.env.LYRO_DATA, "outbox");
   const letter = () =>
     readdirSync(outbox)
@@ -108,7 +108,7 @@ test("a forgotten password is set anew by the link of a letter; the second facto
   await page.goto(letter().match(/http:\/\/\S+/)[0]);
   await page.fill("input[name=Password]", "another ferry past the weir");
   await page.click("button.main");
-  assert.match(await page.locator("#done").innerText(), /new password holds/);
+  await comes(() => page.locator("#done").innerText(), /new password holds/);
   await here.page.goto(address);
   assert.match(here.page.url(), /sign-in/);
   await comeIn(page, "another ferry past the weir");
@@ -120,9 +120,8 @@ test("a forgotten password is set anew by the link of a letter; the second facto
 test("the room's log says all of it", async () => {
   const { page } = elsewhere;
   await page.click("text=room log");
-  const log = await page.locator("#log").innerText();
   for (const words of [/opened the room/, /second factor was turned on/, /a sign-in from elsewhere was ended/, /a new password by letter/])
-    assert.match(log, words);
+    await comes(() => page.locator("#log").innerText(), words);
 });
 
 test("no script broke and nothing was blocked on the way", () => {

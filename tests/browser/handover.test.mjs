@@ -5,7 +5,22 @@ import { execFileSync, spawnSync } from "node:child_process";
 import { createHash, createPublicKey, verify } from "node:crypto";
 import { mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { HANGS, address, begin, demoFiles, drop, files, open, passes, root, signIn, violations, waitForRevision, work } from "./desk.mjs";
+import {
+  comes,
+  HANGS,
+  address,
+  begin,
+  demoFiles,
+  drop,
+  files,
+  open,
+  passes,
+  root,
+  signIn,
+  violations,
+  waitForRevision,
+  work,
+} from "./desk.mjs";
 
 const look = process.env.LYRO_LOOK;
 let sender, receiver, third, transfer, path, folder;
@@ -32,12 +47,12 @@ test("every file is listened to by keys, what is heard and what is wrong is said
   await page.goto(`${transfer}/handover`);
   await page.locator("#packages a", { hasText: "listen to it" }).first().click();
   await page.waitForSelector("#now-places button");
-  assert.match(await page.locator("#heard-words").innerText(), /None of \d+ files was listened to/);
+  await comes(() => page.locator("#heard-words").innerText(), /None of \d+ files was listened to/);
   const first = await page.locator("#now-name").innerText();
   await page.keyboard.press("a");
   await page.waitForFunction(() => document.body.dataset.listening === "yes", null, { timeout: HANGS });
   await page.keyboard.press("s");
-  assert.equal(await page.locator('[data-what="meant"]').getAttribute("aria-pressed"), "true");
+  await comes(() => page.locator('[data-what="meant"]').getAttribute("aria-pressed"), "true");
   await page.waitForFunction(() => document.body.dataset.listening === "yes", null, { timeout: HANGS });
   const before = await page.locator("#now-at").innerText();
   await page.keyboard.press("j");
@@ -51,7 +66,7 @@ test("every file is listened to by keys, what is heard and what is wrong is said
   await page.keyboard.type("a crackle");
   await page.keyboard.press("Enter");
   await page.waitForFunction(() => /1 fault marked/.test(document.getElementById("heard-words").innerText));
-  assert.match(await rows(page).nth(1).innerText(), /a crackle/);
+  await comes(() => rows(page).nth(1).innerText(), /a crackle/);
   await shot(page, "round");
   assert.deepEqual(await violations(sender), []);
   await rows(page)
@@ -60,7 +75,7 @@ test("every file is listened to by keys, what is heard and what is wrong is said
     .click();
   await page.waitForFunction(() => /no fault/.test(document.getElementById("heard-words").innerText));
   await page.goto(`${transfer}/handover`);
-  assert.match(await page.locator("#packages").innerText(), /1 file heard, no fault/);
+  await comes(() => page.locator("#packages").innerText(), /1 file heard, no fault/);
 });
 
 test("the package is read back as its receiver would read it, and what would sound otherwise is heard before it goes", async () => {
@@ -73,27 +88,27 @@ test("the package is read back as its receiver would read it, and what would sou
     await page.waitForFunction(() => document.getElementById("rehearsal").dataset.state === "Done", null, { timeout: 2 * HANGS });
   };
   await read();
-  assert.match(await page.locator("#rehearsed").innerText(), /everything is where it was sent and sounds as it was sent/);
+  await comes(() => page.locator("#rehearsed").innerText(), /everything is where it was sent and sounds as it was sent/);
   await page.getByLabel("channels after the first").check();
   await page.fill("#limits input[name=longest]", "8");
   const done = page.waitForResponse(r => r.url().includes("handler=Read"));
   await page.click("#read");
   await done;
   await page.waitForSelector("#sounds tbody tr", { timeout: 2 * HANGS });
-  assert.match(await page.locator("#rehearsed").innerText(), /tracks sound otherwise\.[^]*other names/);
+  await comes(() => page.locator("#rehearsed").innerText(), /tracks sound otherwise\.[^]*other names/);
   const row = page.locator("#sounds tbody tr").first();
-  assert.match(await row.innerText(), /−?\d+\.\d[^]*10:00:\d\d:\d\d[^]*as sent/);
+  await comes(() => row.innerText(), /−?\d+\.\d[^]*10:00:\d\d:\d\d[^]*as sent/);
   for (const what of ["sent", "read", "difference"]) {
     await row.locator(`[data-hear=${what}]`).click();
     await page.waitForFunction(() => document.body.dataset.listening === "yes", null, { timeout: HANGS });
-    assert.equal(await row.locator(`[data-hear=${what}]`).getAttribute("aria-pressed"), "true");
+    await comes(() => row.locator(`[data-hear=${what}]`).getAttribute("aria-pressed"), "true");
   }
   await row.locator("[data-hear=difference]").click();
   await page.waitForFunction(() => !document.body.dataset.listening);
   await shot(page, "rehearse");
   assert.deepEqual(await violations(sender), []);
   await page.goto(`${transfer}/handover`);
-  assert.match(await page.locator("#packages").innerText(), /reads otherwise/);
+  await comes(() => page.locator("#packages").innerText(), /reads otherwise/);
 });
 
 test("a link is made, shown once, and opens the receiver's page without an account", async () => {
@@ -105,7 +120,7 @@ test("a link is made, shown once, and opens the receiver's page without an accou
   await page.waitForSelector("#offered");
   path = new URL(await page.inputValue("#link")).pathname;
   await page.reload();
-  assert.equal(await page.locator("#offered").count(), 0);
+  await comes(() => page.locator("#offered").count(), 0);
   assert.ok(!(await page.content()).includes(path));
   await receiver.page.goto(address + path);
   await receiver.page.fill("input[name=passphrase]", "something else");
@@ -114,14 +129,13 @@ test("a link is made, shown once, and opens the receiver's page without an accou
   await receiver.page.fill("input[name=passphrase]", "ferry weir cobble");
   await receiver.page.click("button.main");
   await receiver.page.waitForSelector("#steps li");
-  const steps = await receiver.page.locator("#steps").innerText();
-  assert.match(
-    steps,
+  await comes(
+    () => receiver.page.locator("#steps").innerText(),
     /New session at 48\s000 Hz, 25 frames, start 10:00:00:00\.[^]*Import Orrery_Suite\.mid[^]*files in audio[^]*Check a few places/,
   );
-  assert.match(await receiver.page.locator("#points").innerText(), /Cello\s+first: /);
-  assert.match(await receiver.page.locator("#left").innerText(), /held back/);
-  assert.match(await receiver.page.locator("#verdict").innerText(), /Proved: All \d+ clips arrive on their sample/);
+  await comes(() => receiver.page.locator("#points").innerText(), /Cello\s+first: /);
+  await comes(() => receiver.page.locator("#left").innerText(), /held back/);
+  await comes(() => receiver.page.locator("#verdict").innerText(), /Proved: All \d+ clips arrive on their sample/);
 });
 
 test("the receiver's page is clean for assistive technology on a desk and on a phone, and nothing is wider than the screen", async () => {
@@ -171,11 +185,10 @@ test("what was exported again is held to what was sent, in samples, and both sid
   await page.goto(address + path);
   await page.setInputFiles("#again input", [renamed, ...others]);
   await page.waitForSelector(".arrival .outcome", { timeout: 4 * HANGS });
-  const words = await page.locator("#arrivals").innerText();
-  assert.match(words, /1 clip missing\./);
-  assert.match(words, /Cello[^\n]*start[^\n]*\+96/);
-  assert.match(words, /Hall_L[^\n]*not there/);
-  assert.match(words, /Not compared: tempo, meters and notes: no MIDI came/);
+  await comes(() => page.locator("#arrivals").innerText(), /1 clip missing\./);
+  await comes(() => page.locator("#arrivals").innerText(), /Cello[^\n]*start[^\n]*\+96/);
+  await comes(() => page.locator("#arrivals").innerText(), /Hall_L[^\n]*not there/);
+  await comes(() => page.locator("#arrivals").innerText(), /Not compared: tempo, meters and notes: no MIDI came/);
   assert.deepEqual(await violations(receiver), []);
   await page.locator("#arrived").evaluate(e => e.scrollIntoView());
   await shot(page, "arrived");
@@ -184,7 +197,7 @@ test("what was exported again is held to what was sent, in samples, and both sid
   const midi = readdirSync(unpacked, { recursive: true }).find(f => f.endsWith(".mid"));
   await page.setInputFiles("#again input", [join(unpacked, midi)]);
   await page.waitForFunction(() => document.querySelectorAll(".arrival .outcome").length === 2, null, { timeout: 4 * HANGS });
-  assert.match(await page.locator(".arrival .outcome").first().innerText(), /What was compared arrived as sent\./);
+  await comes(() => page.locator(".arrival .outcome").first().innerText(), /What was compared arrived as sent\./);
 
   await sender.page.goto(`${transfer}/handover`);
   await shot(sender.page, "arrived-sender");
@@ -194,13 +207,12 @@ test("what was exported again is held to what was sent, in samples, and both sid
   writeFileSync(none, "not a sound");
   await page.setInputFiles("#again input", [none]);
   await page.waitForSelector(".arrival p.flag:not(.outcome)", { timeout: 4 * HANGS });
-  assert.match(await page.locator(".arrival").first().innerText(), /What came: There is nothing in it that can be read/);
+  await comes(() => page.locator(".arrival").first().innerText(), /What came: There is nothing in it that can be read/);
   assert.ok(!(await page.content()).includes("/returns/"), "the server's folders are shown");
   await sender.page.goto(`${transfer}/handover`);
-  const seen = await sender.page.locator("[data-compared]").innerText();
-  assert.match(seen, /1 clip missing/);
-  assert.match(seen, /What was compared arrived as sent/);
-  assert.equal(await sender.page.locator("[data-returned]").count(), 0);
+  await comes(() => sender.page.locator("[data-compared]").innerText(), /1 clip missing/);
+  await comes(() => sender.page.locator("[data-compared]").innerText(), /What was compared arrived as sent/);
+  await comes(() => sender.page.locator("[data-returned]").count(), 0);
   assert.deepEqual(await violations(sender), []);
 });
 
@@ -229,7 +241,8 @@ test("what was fetched is held to its sums in the browser: the zip, single files
     return page.locator("#check-state").innerText();
   };
   assert.match(await ended(zip), /^All \d+ files are whole: the same bytes that were sent\.$/);
-  assert.equal(await page.locator("#files td.state.whole").count(), await page.locator("#files tbody tr").count());
+  const sent = await page.locator("#files tbody tr").count();
+  await comes(() => page.locator("#files td.state.whole").count(), sent);
   await shot(page, "receive-checked");
 
   // Another program unpacks it; a bit of one file is turned over, one is renamed, and one is of elsewhere.
@@ -285,7 +298,7 @@ test("the receiver says a word, says that all is here, and sends back; the sende
   await page.fill("#tell input[name=name]", "Mixing engineer");
   await page.click("#confirm");
   await page.waitForSelector("#confirmed");
-  assert.match(await page.locator("#confirmed").innerText(), /Mixing engineer said that all is here/);
+  await comes(() => page.locator("#confirmed").innerText(), /Mixing engineer said that all is here/);
   const bells = join(demoFiles(), "bells", "media", "three-bells.wav");
   await page.setInputFiles("#back input", { name: "new part.wav", mimeType: "audio/wav", buffer: readFileSync(bells) });
   await page.waitForSelector("#sent-back", { timeout: HANGS });
@@ -294,7 +307,6 @@ test("the receiver says a word, says that all is here, and sends back; the sende
   const desk = sender.page;
   await desk.goto(`${transfer}/handover`);
   await desk.locator(".offer .happened summary").click();
-  const happened = await desk.locator(".offer").innerText();
   for (const words of [
     /says: The bell is lovely\./,
     /said that all is here/,
@@ -303,17 +315,17 @@ test("the receiver says a word, says that all is here, and sends back; the sende
     /checked: \d+ of \d+ files whole/,
     /the passphrase was wrong/,
   ])
-    assert.match(happened, words);
+    await comes(() => desk.locator(".offer").innerText(), words);
   assert.deepEqual(await violations(sender), []);
 
   // Held by its sound to what was sent: of what it is, where it lies, and what is new.
   await desk.click("[data-look-through]");
   await desk.waitForSelector("[data-cameback]", { timeout: 4 * HANGS });
   const cello = desk.locator("[data-cameback] tr", { hasText: "cello tuned.wav" });
-  assert.match(await cello.innerText(), /Of [^,]*Cello[^,]*, 4\s800 samples after the start\./);
-  assert.equal(await cello.getAttribute("data-sure"), "yes");
-  assert.ok(await cello.locator("input[name=placed]").isChecked());
-  assert.equal(await desk.locator("[data-cameback] tr", { hasText: "new part.wav" }).getAttribute("data-kind"), "New");
+  await comes(() => cello.innerText(), /Of [^,]*Cello[^,]*, 4\s800 samples after the start\./);
+  await comes(() => cello.getAttribute("data-sure"), "yes");
+  await comes(() => cello.locator("input[name=placed]").isChecked(), true);
+  await comes(() => desk.locator("[data-cameback] tr", { hasText: "new part.wav" }).getAttribute("data-kind"), "New");
   assert.deepEqual(await violations(sender), []);
   await desk.locator("[data-cameback]").evaluate(e => e.scrollIntoView({ block: "center" }));
   await shot(desk, "handover");
@@ -322,9 +334,9 @@ test("the receiver says a word, says that all is here, and sends back; the sende
   await desk.waitForFunction(() => document.getElementById("items")?.innerText.includes("new part.wav"), null, { timeout: HANGS });
   await desk.waitForFunction(() => document.body.dataset.settled === "yes", null, { timeout: HANGS });
   const placed = desk.locator("#items tr", { hasText: "cello tuned.wav" });
-  assert.match(await placed.innerText(), /by its sound[\s\S]*4\s800/);
+  await comes(() => placed.innerText(), /by its sound[\s\S]*4\s800/);
   await page.reload();
-  assert.match(await page.locator("#sent-back").innerText(), /new part\.wav.*the sender took it/s);
+  await comes(() => page.locator("#sent-back").innerText(), /new part\.wav.*the sender took it/s);
 });
 
 test("a link that was taken back opens nothing any more", async () => {
@@ -333,7 +345,7 @@ test("a link that was taken back opens nothing any more", async () => {
   await sender.page.waitForFunction(() => /taken back/.test(document.querySelector(".offer").innerText));
   const answer = await receiver.page.goto(address + path);
   assert.equal(answer.status(), 404);
-  assert.match(await receiver.page.locator("body").innerText(), /This link opens nothing/);
+  await comes(() => receiver.page.locator("body").innerText(), /This link opens nothing/);
 });
 
 test("a package is put into a folder, read back, looked at again, and missed when it is gone", async () => {
@@ -341,7 +353,7 @@ test("a package is put into a folder, read back, looked at again, and missed whe
   await page.goto(`${transfer}/handover`);
   await page.click("#put-there");
   await page.waitForSelector('#put-table tr[data-there="yes"]', { timeout: HANGS });
-  assert.match(await page.locator("#put-table").innerText(), /\d+ files put there, read back and whole/);
+  await comes(() => page.locator("#put-table").innerText(), /\d+ files put there, read back and whole/);
   const outgoing = process.env.LYRO_FOLDERS.split("=")[1],
     mine = await page.locator("#put-table tbody td").nth(1).innerText(),
     within = readdirSync(outgoing, { recursive: true }).find(f => f.endsWith(mine));
@@ -395,7 +407,7 @@ test("the report says what was sent, heard and received, and its signature is ch
 test("the other takes, please: what is new goes alone in three presses, and is one package with what is there", async () => {
   const { page } = sender;
   await page.goto(`${transfer}/handover`);
-  assert.match(await page.locator("#has").innerText(), /has revision \d+, confirmed by/);
+  await comes(() => page.locator("#has").innerText(), /has revision \d+, confirmed by/);
   await page.goto(`${transfer}/prepare`);
   const before = await page.locator("#sheet").getAttribute("data-revision");
   await page.getByLabel("Polarity of Cello", { exact: true }).selectOption("true");
@@ -405,12 +417,12 @@ test("the other takes, please: what is new goes alone in three presses, and is o
   await page.waitForURL(/\/build/);
   await page.waitForFunction(() => document.getElementById("state")?.dataset.state === "Done", null, { timeout: HANGS });
   await page.goto(`${transfer}/handover`);
-  assert.match(await page.locator("[data-follows]").first().innerText(), /follow-up to revision \d+: [^]*as before and not sent/);
+  await comes(() => page.locator("[data-follows]").first().innerText(), /follow-up to revision \d+: [^]*as before and not sent/);
   await shot(page, "follow-up");
   await page.click("#make-link");
   await page.waitForSelector("#offered");
   await receiver.page.goto(address + new URL(await page.inputValue("#link")).pathname);
-  assert.match(await receiver.page.locator("#follow-up").innerText(), /A follow-up to what you have[^]*Instead of what you have/);
+  await comes(() => receiver.page.locator("#follow-up").innerText(), /A follow-up to what you have[^]*Instead of what you have/);
   // Laid over what he has, all of it is held to its sums: what was sent and what was not.
   const over = join(folder, "over");
   execFileSync("python3", ["-m", "zipfile", "-e", join(folder, "for-arrived.zip"), over]);
@@ -424,8 +436,8 @@ test("the other takes, please: what is new goes alone in three presses, and is o
       .map(f => join(f.parentPath, f.name)),
   );
   await receiver.page.waitForFunction(() => document.getElementById("check-state").dataset.ended === "yes", null, { timeout: HANGS });
-  assert.match(
-    await receiver.page.locator("#check-state").innerText(),
+  await comes(
+    () => receiver.page.locator("#check-state").innerText(),
     /^All \d+ files are whole[^]*(\d+) of \1 files of the package before are as they were\.$/,
   );
   await shot(receiver.page, "receive-follow-up");
@@ -449,10 +461,10 @@ test("a third room takes the package on, replies, and what was added lies at its
   // What he had, and what followed: together they are one package.
   await drop(third.page, [join(folder, "for-arrived.zip"), join(folder, "follow-up.zip")], folder);
   await waitForRevision(third.page, 1);
-  assert.equal(await third.page.locator(".package").count(), 1);
-  assert.equal(await third.page.locator(".package").getAttribute("data-whole"), "yes");
-  assert.match(await third.page.locator(".package").innerText(), /Follow-up: Orrery Suite\s+Whole, signer unknown/);
-  assert.match(await third.page.locator("body").innerText(), /All media is here/);
+  await comes(() => third.page.locator(".package").count(), 1);
+  await comes(() => third.page.locator(".package").getAttribute("data-whole"), "yes");
+  await comes(() => third.page.locator(".package").innerText(), /Follow-up: Orrery Suite\s+Whole, signer unknown/);
+  await comes(() => third.page.locator("body").innerText(), /All media is here/);
   await shot(third.page, "incoming");
   assert.deepEqual(await violations(third), []);
 
@@ -482,9 +494,9 @@ test("a third room takes the package on, replies, and what was added lies at its
   const had = Number(await page.locator("#revision").innerText());
   await drop(page, [["reply.zip", zip]]);
   await waitForRevision(page, had + 1);
-  assert.match(await page.locator(".package").innerText(), /Reply: Orrery Suite[^]*a package of this transfer/);
+  await comes(() => page.locator(".package").innerText(), /Reply: Orrery Suite[^]*a package of this transfer/);
   await page.goto(`${transfer}/prepare`);
-  assert.equal(await page.locator('#sheet tr[data-name="hand drum"]').count(), 1);
+  await comes(() => page.locator('#sheet tr[data-name="hand drum"]').count(), 1);
   await shot(page, "reply-back");
 });
 

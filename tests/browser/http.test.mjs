@@ -3,7 +3,7 @@ import { test, before, after } from "node:test";
 import assert from "node:assert/strict";
 import { get } from "node:http";
 import { connect as dial } from "node:net";
-import { address, open, signIn, stage } from "./desk.mjs";
+import { comes, address, open, signIn, stage } from "./desk.mjs";
 
 let context, page, prepare, intake, token, from;
 before(async () => {
@@ -50,7 +50,7 @@ for (const [what, change, words] of [
     assert.equal(answer.status(), 400);
     assert.match(await answer.text(), words);
     await page.goto(prepare);
-    assert.equal(await page.locator("#sheet").getAttribute("data-revision"), from);
+    await comes(() => page.locator("#sheet").getAttribute("data-revision"), from);
   });
 
 test("a chosen start may be typed as timecode or as samples", async () => {
@@ -63,7 +63,7 @@ test("a chosen start may be typed as timecode or as samples", async () => {
     const answer = await range({ "files.from": "chosen", "files.chosenStart": typed });
     assert.equal(answer.status(), 200);
     await refresh();
-    assert.equal(await page.inputValue("input[name='files.chosenStart']"), shown);
+    await comes(() => page.inputValue("input[name='files.chosenStart']"), shown);
   }
   assert.equal((await range({})).status(), 200);
   await refresh();
@@ -96,7 +96,7 @@ test("a form without its token is refused", async () => {
   const answer = await post(`${prepare}?handler=Set`, { from, track: "bells", field: "treatment", value: "hold back" }, {});
   assert.equal(answer.status(), 400);
   await refresh();
-  assert.ok(!(await page.locator("#rows tr.heldrow[data-track=bells]").count()));
+  await comes(() => page.locator("#rows tr.heldrow[data-track=bells]").count(), 0);
 });
 
 test("a track that is not there and a treatment that it cannot have change nothing", async () => {
@@ -104,7 +104,7 @@ test("a track that is not there and a treatment that it cannot have change nothi
   const answer = await post(`${prepare}?handler=Set`, { from, track: "bells", field: "treatment", value: "notes" });
   assert.equal(answer.status(), 200);
   await page.goto(prepare);
-  assert.equal(await page.locator("#sheet").getAttribute("data-revision"), from);
+  await comes(() => page.locator("#sheet").getAttribute("data-revision"), from);
 });
 
 test("positions are converted exactly, and what is no place is refused", async () => {
@@ -238,7 +238,7 @@ test("names are shown and never run", async () => {
   await page.click("button.main");
   await page.waitForURL(/intake$/);
   assert.equal(await page.locator(".facts h1").evaluate(h => h.firstChild.textContent.trim()), name);
-  assert.equal(await page.locator(".facts img").count(), 0);
+  await comes(() => page.locator(".facts img").count(), 0);
   assert.doesNotMatch(await page.title(), /^broken/);
 });
 
@@ -252,6 +252,6 @@ test("empty stages say what to do and break nothing", async () => {
     ["handover", /Build one first/],
   ]) {
     await page.goto(base + name);
-    assert.match(await page.locator(".first").innerText(), words);
+    await comes(() => page.locator(".first").innerText(), words);
   }
 });

@@ -3,7 +3,7 @@ import { test, before, after } from "node:test";
 import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import { HANGS, begin, drop, makesRevision, open, passes, revision, root, signIn, waitForRevision } from "./desk.mjs";
+import { comes, HANGS, begin, drop, makesRevision, open, passes, revision, root, signIn, waitForRevision } from "./desk.mjs";
 
 const bytes = name => readFileSync(join(root, "tests", "fixtures", name));
 const look = async name => {
@@ -31,16 +31,16 @@ test("one rate is chosen for all files, and others for single kinds", async () =
   await page.goto(`${transfer}/prepare`);
   await choose("files.deliveredRate", "44100");
   await page.click("#kinds-of > summary");
-  assert.match(
-    spaced(await page.locator("#kinds .moves").innerText()),
+  await comes(
+    () => page.locator("#kinds .moves").innerText().then(spaced),
     /At 44100 Hz places go to the nearest sample: by at most 0\.\d+ samples/,
   );
   for (const box of ["mix.stems", "mix.finished"]) await makesRevision(page, () => page.check(`#mix input[type=checkbox][name='${box}']`));
   await choose("kinds.stems.rate", "96000");
   await choose("kinds.stems.container", "flac");
   await choose("kinds.stems.also", "wav");
-  assert.equal(await page.locator("#kinds-of").getAttribute("open"), "");
-  assert.match(spaced(await page.locator("#kinds tr[data-kind='finished mix']").innerText()), /1 file, 0:\d\d\.\d{3}/);
+  await comes(() => page.locator("#kinds-of").getAttribute("open"), "");
+  await comes(() => page.locator("#kinds tr[data-kind='finished mix']").innerText().then(spaced), /1 file, 0:\d\d\.\d{3}/);
   await look("kinds");
 
   // What a format does not hold is refused, and stays as it was.
@@ -48,7 +48,7 @@ test("one rate is chosen for all files, and others for single kinds", async () =
   await page.waitForFunction(() => /FLAC holds no float/.test(document.getElementById("notice")?.innerText ?? ""));
   problems.splice(0);
   await page.reload();
-  assert.equal(await page.locator("select[name='kinds.stems.encoding']").inputValue(), "usual");
+  await comes(() => page.locator("select[name='kinds.stems.encoding']").inputValue(), "usual");
 });
 
 test("the list says each, and all of it is proved", async () => {
@@ -69,29 +69,29 @@ test("a track goes in two forms, one of them muted beneath under a name of its o
   const row = page.locator("#rows tr[data-track]").first();
   await makesRevision(page, () => row.locator("select[name=beneath]").selectOption({ label: "keep clips" }));
   const beneath = page.locator("#rows tr[data-of]");
-  assert.match(await beneath.innerText(), /keep clips[^]*muted beneath: Narrator sounds as print dry/);
+  await comes(() => beneath.innerText(), /keep clips[^]*muted beneath: Narrator sounds as print dry/);
   const name = beneath.locator("input");
   await makesRevision(page, async () => {
     await name.fill("Narrator edit");
     await name.press("Tab");
   });
   await makesRevision(page, () => row.locator("select[name=treatment]").selectOption({ label: "print at its level" }));
-  assert.match(await beneath.innerText(), /Narrator sounds as print at its level/);
+  await comes(() => beneath.innerText(), /Narrator sounds as print at its level/);
   await look("forms");
   await page.goto(`${transfer}/build`);
-  assert.match(await page.locator("#planned").innerText(), /_beneath\.aaf/);
-  assert.match(await page.locator(".plan").innerText(), /0 lost without a word/);
+  await comes(() => page.locator("#planned").innerText(), /_beneath\.aaf/);
+  await comes(() => page.locator(".plan").innerText(), /0 lost without a word/);
   await passes(page, transfer);
 });
 
 test("what is proposed has a reason, and one press takes all of it", async () => {
   await page.goto(`${transfer}/prepare`);
   await page.click("#proposed > summary");
-  assert.match(await page.locator("#proposed").innerText(), /guide mix\s+Everything in it can sound here[^]*click\s+Whoever plays to it/);
+  await comes(() => page.locator("#proposed").innerText(), /guide mix\s+Everything in it can sound here[^]*click\s+Whoever plays to it/);
   await look("proposed");
   await makesRevision(page, () => page.click("#take-proposed"));
-  assert.equal(await page.locator("#proposed").count(), 0);
-  assert.ok(await page.isChecked("#mix input[type=checkbox][name='mix.guide']"));
+  await comes(() => page.locator("#proposed").count(), 0);
+  await comes(() => page.isChecked("#mix input[type=checkbox][name='mix.guide']"), true);
 });
 
 test("the smallest set is said output by output, and taken in one press", async () => {
@@ -124,7 +124,7 @@ test("the smallest set is said output by output, and taken in one press", async 
 test("the archive of everything opens in a new transfer as it was, and nowhere else", async () => {
   await page.goto(`${transfer}/handover`);
   const link = page.locator("#archive a");
-  assert.match(await page.locator("#archive").innerText(), /2 files as they came, \d+ revisions/);
+  await comes(() => page.locator("#archive").innerText(), /2 files as they came, \d+ revisions/);
   await look("archive");
   const zip = await (await page.request.get(new URL(await link.getAttribute("href"), page.url()).href)).body();
   await page.goto(`${transfer}/revisions`);
@@ -139,7 +139,7 @@ test("the archive of everything opens in a new transfer as it was, and nowhere e
   await waitForRevision(page, before);
   await page.goto(`${opened}/revisions`);
   assert.equal(await revision(page), before);
-  assert.equal(await page.locator("main").innerText(), told);
+  await comes(() => page.locator("main").innerText(), told);
   await passes(page, opened);
   assert.deepEqual(problems, []);
 });

@@ -3,7 +3,7 @@ import { test, before, after } from "node:test";
 import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import { address, begin, demoFiles, drop, files, makesRevision, open, signIn, waitForRevision } from "./desk.mjs";
+import { comes, address, begin, demoFiles, drop, files, makesRevision, open, signIn, waitForRevision } from "./desk.mjs";
 
 let context, page, problems;
 const SHEET = `Old picture desk ${process.pid}`;
@@ -35,7 +35,7 @@ async function settle() {
     await page.waitForSelector("#chart[data-ready]");
     assert.ok((await row.count()) === 0 || /accepted/.test(await row.innerText()), codes[0]);
   }
-  assert.match(await page.locator("#flagcount").innerText(), /^No flag/);
+  await comes(() => page.locator("#flagcount").innerText(), /^No flag/);
   return met;
 }
 const treat = (track, words) =>

@@ -4,7 +4,7 @@ import assert from "node:assert/strict";
 import { copyFileSync, mkdirSync, readFileSync, readdirSync, renameSync, rmSync, writeFileSync } from "node:fs";
 import { spawnSync } from "node:child_process";
 import { join } from "node:path";
-import { begin, drop, files, keepsClips, makesRevision, open, passes, root, signIn, waitForRevision, work } from "./desk.mjs";
+import { comes, begin, drop, files, keepsClips, makesRevision, open, passes, root, signIn, waitForRevision, work } from "./desk.mjs";
 
 const fixtures = join(root, "tests", "fixtures"),
   bytes = name => readFileSync(join(fixtures, name));
@@ -66,9 +66,8 @@ test("an OMF of the first version with AIFF inside becomes a session whose files
   const transfer = await begin(page, "Old");
   await drop(page, [["v1-big-aiff.omf", bytes("omf/v1-big-aiff.omf")]]);
   await waitForRevision(page, 1);
-  const items = await page.locator("#items").innerText();
-  assert.match(items, /2 tracks, 3 clips[\s\S]*2 inside it/);
-  assert.match(items, /cello\.wav[\s\S]*media, inside the document/);
+  await comes(() => page.locator("#items").innerText(), /2 tracks, 3 clips[\s\S]*2 inside it/);
+  await comes(() => page.locator("#items").innerText(), /cello\.wav[\s\S]*media, inside the document/);
   const survey = await (await page.request.get(`${transfer}/survey.json`)).json(),
     expected = JSON.parse(bytes("omf/v1-big-aiff.json"));
   assert.deepEqual(
@@ -83,8 +82,8 @@ test("an OMF with cryptic linked names: bound, its pairs joined, and files from 
   const transfer = await begin(page, "Cryptic OMF");
   await drop(page, files(folder), folder);
   await waitForRevision(page, 1);
-  assert.match(await page.locator("#items").innerText(), /A0417\.wav[^]*?media, found by name/);
-  assert.equal(await page.locator("#missing").count(), 0);
+  await comes(() => page.locator("#items").innerText(), /A0417\.wav[^]*?media, found by name/);
+  await comes(() => page.locator("#missing").count(), 0);
   if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/omf-intake.png` });
   await makesRevision(page, () => page.click('button[data-join="Hall pair"]'));
   const survey = await (await page.request.get(`${transfer}/survey.json`)).json();
@@ -109,21 +108,21 @@ test("OMF and OTIO go out by their choices, and both pass", async () => {
   ]);
   await makesRevision(page, () => page.selectOption("select[name='clips.depth']", "integer 16"));
   await makesRevision(page, () => page.selectOption("select[name='options.overLimit']", "split by tracks"));
-  assert.match(await page.locator("#clip-notes").innerText(), /Crossfades that are not straight/);
+  await comes(() => page.locator("#clip-notes").innerText(), /Crossfades that are not straight/);
   await page.goto(`${transfer}/build`);
-  assert.match(await page.locator("#planned").innerText(), /\.omf/);
-  assert.match(await page.locator("#carry thead").innerText(), /OMF/);
+  await comes(() => page.locator("#planned").innerText(), /\.omf/);
+  await comes(() => page.locator("#carry thead").innerText(), /OMF/);
   if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/omf-build.png`, fullPage: true });
   await passes(page, transfer);
   await page.goto(`${transfer}/prepare`);
   await makesRevision(page, () => page.selectOption("#clip-file", "OTIO"));
-  assert.equal(await page.locator("select[name='options.overLimit']").count(), 0);
+  await comes(() => page.locator("select[name='options.overLimit']").count(), 0);
   assert.deepEqual(await page.locator("select[name='clips.media'] option").evaluateAll(o => o.map(e => e.value)), [
     "beside, WAVE",
     "beside, AIFF",
   ]);
   await page.goto(`${transfer}/build`);
-  assert.match(await page.locator("#planned").innerText(), /\.otio/);
+  await comes(() => page.locator("#planned").innerText(), /\.otio/);
   if (process.env.LYRO_LOOK) await page.screenshot({ path: `${process.env.LYRO_LOOK}/otio-build.png`, fullPage: true });
   await passes(page, transfer);
 });
@@ -135,8 +134,8 @@ test("an OTIO with a missing medium says so, and takes what is found", async () 
     ["horn-close.wav", wave(240000)],
   ]);
   await waitForRevision(page, 1);
-  assert.match(await page.locator("#items").innerText(), /Transitions do not say their curve/);
-  assert.match(await page.locator("#missing").innerText(), /narrator-01\.wav/);
+  await comes(() => page.locator("#items").innerText(), /Transitions do not say their curve/);
+  await comes(() => page.locator("#missing").innerText(), /narrator-01\.wav/);
   const survey = await (await page.request.get(`${transfer}/survey.json`)).json();
   assert.deepEqual(
     survey.tracks.map(t => t.name),
@@ -155,9 +154,8 @@ test("what is cut short is refused by name and place", async () => {
     ["cut.otio", bytes("otio/frames.otio").subarray(0, 900)],
   ]);
   await waitForRevision(page, 1);
-  const items = await page.locator("#items").innerText();
-  assert.match(items, /cut\.omf[^]*its content is not that/);
-  assert.match(items, /cut\.otio[^]*not whole JSON/);
+  await comes(() => page.locator("#items").innerText(), /cut\.omf[^]*its content is not that/);
+  await comes(() => page.locator("#items").innerText(), /cut\.otio[^]*not whole JSON/);
 });
 
 test("no script broke and nothing was blocked on the way", () => assert.deepEqual(problems, []));

@@ -5,7 +5,7 @@ import assert from "node:assert/strict";
 import { execFileSync } from "node:child_process";
 import { readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { address, begin, demoFiles, drop, files, makesRevision, open, passes, signIn, waitForRevision, work } from "./desk.mjs";
+import { comes, address, begin, demoFiles, drop, files, makesRevision, open, passes, signIn, waitForRevision, work } from "./desk.mjs";
 
 let context, page, problems, transfer;
 before(async () => {
@@ -32,9 +32,12 @@ const survey = async () => {
 
 test("a picture is told apart by its content, and its own sound is no track beside the session's", async () => {
   const row = page.locator("tr", { hasText: "reel-one.mov" }).first();
-  assert.match(await row.innerText(), /H\.264, 480 × 270, 25 frames a second/);
-  assert.match(await page.locator("tr", { hasText: "reel-one.wav" }).first().innerText(), /the reference picture's own sound/);
-  assert.equal((await page.locator("#rows tr, #items tr", { hasText: "reel-one" }).count()) > 0, true);
+  await comes(() => row.innerText(), /H\.264, 480 × 270, 25 frames a second/);
+  await comes(() => page.locator("tr", { hasText: "reel-one.wav" }).first().innerText(), /the reference picture's own sound/);
+  await comes(
+    () => page.locator("#rows tr, #items tr", { hasText: "reel-one" }).count(),
+    n => n > 0,
+  );
 });
 
 test("stills lie along its lane, more of them closer, and the picture shows the frame of the position", async () => {
@@ -49,7 +52,7 @@ test("stills lie along its lane, more of them closer, and the picture shows the 
   });
   await page.waitForFunction(before => document.getElementById("chart").desk.reel.step() < before, whole);
   await page.click("#watch");
-  assert.equal(await page.locator("#watch").getAttribute("aria-expanded"), "true");
+  await comes(() => page.locator("#watch").getAttribute("aria-expanded"), "true");
   await page.waitForFunction(() => document.querySelector("#screen video").videoWidth > 0);
   // 96 000 samples are two seconds: frame 50, and one sample less is the frame before.
   for (const [sample, seen] of [
@@ -74,7 +77,7 @@ test("it plays beside the sound, within two frames, and stops with it", async ()
   await page.keyboard.press("a");
   await page.waitForFunction(() => document.querySelector("#screen video").paused);
   await page.keyboard.press("p");
-  assert.equal(await screen().isVisible(), false);
+  await comes(() => screen().isVisible(), false);
 });
 
 test("the grid is heard over the session when it is asked for, on its very samples", async () => {
@@ -97,15 +100,15 @@ test("the ways of the sound are drawn, and every one jumps to its track", async 
   await page.click("#routing-of");
   const drawing = page.locator("#routing");
   await drawing.waitFor();
-  assert.equal(await drawing.locator("g.node").count(), 28);
-  assert.equal(await drawing.locator("path.send").count(), 9);
-  assert.match(await drawing.textContent(), /−8\.0 dB/);
+  await comes(() => drawing.locator("g.node").count(), 28);
+  await comes(() => drawing.locator("path.send").count(), 9);
+  await comes(() => drawing.textContent(), /−8\.0 dB/);
   await drawing.locator("g.node", { hasText: "Long hall" }).locator("a").first().click();
   await page.waitForURL(/track=long-hall/);
-  assert.equal(await drawing.locator("path:not(.apart)").count(), 8);
+  await comes(() => drawing.locator("path:not(.apart)").count(), 8);
   await drawing.locator("g.node", { hasText: "Cello" }).locator("a.name").click();
   await page.waitForSelector("#chart[data-ready]");
-  assert.equal(await page.locator("#selected h2").innerText(), "Cello");
+  await comes(() => page.locator("#selected h2").innerText(), "Cello");
 });
 
 test("every row of the levels plays, and a key goes on to the next", async () => {
@@ -113,7 +116,7 @@ test("every row of the levels plays, and a key goes on to the next", async () =>
   const rows = page.locator("#levels tbody tr");
   await rows.nth(0).locator("[data-hear]").click();
   await page.waitForFunction(() => document.body.dataset.listening === "yes");
-  assert.equal(await rows.nth(0).getAttribute("class"), "heard");
+  await comes(() => rows.nth(0).getAttribute("class"), "heard");
   await page.keyboard.press("n");
   await page.waitForFunction(() => document.querySelectorAll("#levels tbody tr")[1].classList.contains("heard"));
   await page.keyboard.press("a");
@@ -122,14 +125,18 @@ test("every row of the levels plays, and a key goes on to the next", async () =>
 
 test("it goes from where the files begin, without its sound, and is proved; the sheet says where it lies", async () => {
   await page.goto(`${transfer}/prepare`);
-  assert.match(
-    await page.locator("#picture-goes").innerText(),
+  await comes(
+    () => page.locator("#picture-goes").innerText(),
     /reel-one\.mov begins at 10:00:00:00; the files begin with its first frame\. Its sound stays out\./,
   );
   await makesRevision(page, () => page.selectOption("select[name='files.from']", "bar 1"));
   await makesRevision(page, () => page.selectOption("#mix select[name='picture.extent']", "from the files' start"));
-  assert.match(
-    (await page.locator("#picture-goes").innerText()).replaceAll(/\s/g, " "),
+  await comes(
+    () =>
+      page
+        .locator("#picture-goes")
+        .innerText()
+        .then(words => words.replaceAll(/\s/g, " ")),
     /begins at 10:00:00:16; the files begin 584 samples after its first frame/,
   );
   await page.goto(`${transfer}/build`);
@@ -139,7 +146,7 @@ test("it goes from where the files begin, without its sound, and is proved; the 
     await makesRevision(page, () => accept.click());
     await page.waitForLoadState("load");
   }
-  assert.match(await page.locator("#planned").innerText(), /picture\/[^]*reel-one\.mov/);
+  await comes(() => page.locator("#planned").innerText(), /picture\/[^]*reel-one\.mov/);
   await passes(page, transfer);
   await page.goto(`${transfer}/handover`);
   const href = await page.locator("#packages a").first().getAttribute("href");
@@ -173,12 +180,12 @@ test("a picture that cannot be read is said, and does not go", async () => {
     ["reel.mov", reel.subarray(0, 3000)],
   ]);
   await waitForRevision(page, 1);
-  assert.match(await page.locator("tr", { hasText: "reel.mov" }).first().innerText(), /cannot be told|cannot be taken out/);
+  await comes(() => page.locator("tr", { hasText: "reel.mov" }).first().innerText(), /cannot be told|cannot be taken out/);
   await page.goto(`${other}/prepare`);
-  assert.match(await page.locator("#picture-named").innerText(), /known by name only/);
+  await comes(() => page.locator("#picture-named").innerText(), /known by name only/);
   await makesRevision(page, () => page.selectOption("#mix select[name='picture.extent']", "whole"));
   await page.goto(`${other}/build`);
-  assert.match(await page.locator("main").innerText(), /did not come, or could not be read/);
+  await comes(() => page.locator("main").innerText(), /did not come, or could not be read/);
 });
 
 test("no script broke and nothing was blocked on the way", () => assert.deepEqual(problems, []));

@@ -2,7 +2,7 @@
 import { test, before, after } from "node:test";
 import assert from "node:assert/strict";
 import { join } from "node:path";
-import { address, begin, demoFiles, drop, files, makesRevision, open, passes, signIn, waitForRevision } from "./desk.mjs";
+import { comes, address, begin, demoFiles, drop, files, makesRevision, open, passes, signIn, waitForRevision } from "./desk.mjs";
 
 let context, page, problems, transfer;
 before(async () => {
@@ -24,16 +24,16 @@ const differences = () => page.locator("#side-by-side tbody tr").allInnerTexts()
 
 test("one receiver is one line, gets a name, and a second gets what it gets", async () => {
   await page.goto(`${transfer}/prepare`);
-  assert.equal(await page.locator("#side-by-side").count(), 0);
+  await comes(() => page.locator("#side-by-side").count(), 0);
   await page.click("#rename summary");
   await page.fill("#rename input[name=name]", "Lantern House");
   await makesRevision(page, () => page.click("#rename button"));
-  assert.match(await page.locator("header.facts h1").innerText(), /to Lantern House/);
+  await comes(() => page.locator("header.facts h1").innerText(), /to Lantern House/);
   await page.click("#more summary");
   await page.fill("#more input[name=name]", "Night Kitchen");
   await makesRevision(page, () => page.click("#more button"));
   await page.waitForURL(/prepare\?to=2$/);
-  assert.match(await page.locator("#side-by-side summary").innerText(), /All get the same/);
+  await comes(() => page.locator("#side-by-side summary").innerText(), /All get the same/);
 });
 
 test("what is changed for one is changed for that one, and stands side by side", async () => {
@@ -55,7 +55,7 @@ test("what is changed for one is changed for that one, and stands side by side",
   await page.reload();
   await page.locator("#receivers a.receiver").click();
   await page.waitForURL(/prepare$/);
-  assert.equal(await page.locator("form.range select[name='files.encoding']").inputValue(), "integer 24");
+  await comes(() => page.locator("form.range select[name='files.encoding']").inputValue(), "integer 24");
 });
 
 test("each has its builds and packages, and a build says whom it is for", async () => {
@@ -67,28 +67,28 @@ test("each has its builds and packages, and a build says whom it is for", async 
   await page.goto(`${transfer}/build?to=2`);
   await passes(page, transfer, "?to=2");
   await page.goto(`${transfer}/handover?to=2`);
-  assert.equal(await page.locator("#packages tbody tr").count(), 1);
+  await comes(() => page.locator("#packages tbody tr").count(), 1);
   await page.goto(`${transfer}/handover`);
-  assert.equal(await page.locator("#packages").count(), 0);
-  assert.match(await page.locator("main").innerText(), /There is no package to hand over yet/);
+  await comes(() => page.locator("#packages").count(), 0);
+  await comes(() => page.locator("main").innerText(), /There is no package to hand over yet/);
 });
 
 test("a receiver that leaves takes nothing with it, and comes back by undo", async () => {
   await page.goto(`${transfer}/prepare?to=2`);
   await makesRevision(page, () => page.getByRole("button", { name: "remove Night Kitchen" }).click());
   await page.waitForURL(/prepare$/);
-  assert.equal(await page.locator("#side-by-side").count(), 0);
+  await comes(() => page.locator("#side-by-side").count(), 0);
   await page.goto(`${transfer}/handover`);
-  assert.match(await page.locator("#packages").innerText(), /for Night Kitchen, who receives nothing any more/);
+  await comes(() => page.locator("#packages").innerText(), /for Night Kitchen, who receives nothing any more/);
 
   // An address of before shows who is there.
   await page.goto(`${transfer}/prepare?to=2`);
-  assert.match(await page.locator("header.facts h1").innerText(), /to Lantern House/);
+  await comes(() => page.locator("header.facts h1").innerText(), /to Lantern House/);
   await page.locator("h2").first().click();
   await makesRevision(page, () => page.keyboard.press("u"));
-  assert.match(await page.locator("header.facts h1").innerText(), /Lantern House\s+Night Kitchen/);
+  await comes(() => page.locator("header.facts h1").innerText(), /Lantern House\s+Night Kitchen/);
   await page.goto(address);
-  assert.match(await page.locator("#transfers tr", { hasText: "To two rooms" }).first().innerText(), /Lantern House, Night Kitchen/);
+  await comes(() => page.locator("#transfers tr", { hasText: "To two rooms" }).first().innerText(), /Lantern House, Night Kitchen/);
 });
 
 test("a change for a receiver that left in the meantime is refused in words", async () => {

@@ -6,6 +6,7 @@ import { existsSync, mkdtempSync, readFileSync, readdirSync, rmSync } from "node
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import {
+  comes,
   HANGS,
   address,
   demoFiles,
@@ -74,7 +75,7 @@ test("an upload that broke off is resumed where it stopped", async () => {
   assert.equal((await page.request.post(`${address}/batches/${batch}/finish`, { headers: tus })).status(), 204);
   await until(async () => (await (await page.request.get(`${transfer}/intake`)).text()).includes("three-bells"), "three-bells.wav");
   await page.goto(`${transfer}/intake`);
-  assert.match(await page.locator("#items").innerText(), /three-bells\.wav/);
+  await comes(() => page.locator("#items").innerText(), /three-bells\.wav/);
 });
 
 test("a file that broke off goes on when it is dropped again", async () => {
@@ -103,7 +104,7 @@ test("a file that broke off goes on when it is dropped again", async () => {
   await page.unroute("**/uploads/*");
   assert.equal((await append(url, 0, bytes.subarray(0, 12345))).status(), 204);
   await page.goto(`${transfer}/intake`);
-  assert.match(await page.locator("#broken").innerText(), /again\.wav \(12\.3 kB of/);
+  await comes(() => page.locator("#broken").innerText(), /again\.wav \(12\.3 kB of/);
   const patched = page.waitForRequest(r => r.method() === "PATCH");
   await drop();
   const request = await patched;
@@ -133,7 +134,7 @@ test("stop all stops the file that goes up and those whose turn has not come, an
   await page.waitForFunction(() => document.querySelectorAll("#under-way .flag").length === 5 && !document.getElementById("all-files"));
   await page.unrouteAll({ behavior: "ignoreErrors" });
   await page.goto(`${transfer}/intake`);
-  assert.equal(await page.locator("#broken").count(), 0);
+  await comes(() => page.locator("#broken").count(), 0);
   assert.equal(await revision(page), before);
 });
 
@@ -154,7 +155,7 @@ test("files that broke off can be forgotten, and leave nothing", async () => {
   const url = (await begin("never.wav", 1000, batch)).headers().location;
   assert.equal((await append(url, 0, Buffer.alloc(10))).status(), 204);
   await page.goto(`${transfer}/intake`);
-  assert.match(await page.locator("#broken").innerText(), /never\.wav/);
+  await comes(() => page.locator("#broken").innerText(), /never\.wav/);
   await page.click("#forget");
   await page.waitForFunction(() => !document.getElementById("broken"));
   assert.ok(!existsSync(join(data, "store", "incoming", url.split("/").at(-1).replaceAll("-", ""))));
@@ -180,13 +181,13 @@ test("a build whose process is killed goes on after the next start, and no half 
   execFileSync(join(root, "lyrotrans"), ["start"], { stdio: "ignore" });
   // The page that stood open goes on by itself.
   await page.waitForSelector('#state[data-state="Done"]', { timeout: HANGS });
-  assert.match(await page.locator("#stages").innerText(), /passed, revision/);
+  await comes(() => page.locator("#stages").innerText(), /passed, revision/);
   await page.goto(build.replace(/build$/, "proof"));
-  assert.equal(await page.locator("#verdict").getAttribute("data-passed"), "yes");
+  await comes(() => page.locator("#verdict").getAttribute("data-passed"), "yes");
   const href = await page.locator("#download").getAttribute("href");
   const zip = await (await page.request.get(address + href)).body();
   await page.goto(build.replace(/build$/, "handover"));
-  assert.ok((await page.locator("#packages").innerText()).includes(manifestSum(zip)));
+  await comes(() => page.locator("#packages").innerText(), new RegExp(manifestSum(zip)));
 });
 
 test("an intake whose process is killed goes on after the next start, with every file", async () => {
@@ -239,12 +240,12 @@ test("a build whose workers are killed goes on with the next ones, while the pag
   await new Promise(done => setTimeout(done, 300));
   lyrotrans("start", "--workers", "2");
   await page.waitForSelector('#state[data-state="Done"]', { timeout: HANGS });
-  assert.match(await page.locator("#stages").innerText(), /passed, revision/);
+  await comes(() => page.locator("#stages").innerText(), /passed, revision/);
   assert.equal(readFileSync(join(data, "web.pid"), "utf8"), pages);
   lyrotrans("stop");
   lyrotrans("start");
   await page.goto(build);
-  assert.equal(await page.locator("#state").getAttribute("data-state"), "Done");
+  await comes(() => page.locator("#state").getAttribute("data-state"), "Done");
 });
 
 test("a data folder that only its owner may enter keeps its database from one start to the next", async () => {
@@ -271,7 +272,7 @@ test("a data folder that only its owner may enter keeps its database from one st
     lyrotrans("stop");
     lyrotrans("start");
     await another.page.goto(there);
-    assert.match(await another.page.locator("body").innerText(), /Lantern Street/);
+    await comes(() => another.page.locator("body").innerText(), /Lantern Street/);
   } finally {
     await another.context.close();
     lyrotrans("stop");

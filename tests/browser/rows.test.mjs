@@ -3,7 +3,7 @@ import { test, before, after } from "node:test";
 import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import { begin, demoFiles, drop, makesRevision, open, signIn, waitForRevision } from "./desk.mjs";
+import { comes, begin, demoFiles, drop, makesRevision, open, signIn, waitForRevision } from "./desk.mjs";
 
 let context, page, problems;
 const look = async name => {
@@ -57,13 +57,16 @@ test("rows stand under their buses, and those of one bus are marked in one press
   const line = page.locator("#rows tr.busline", { hasText: "Strings" }).first();
   const count = Number((await line.innerText()).match(/mark these (\d+)/)[1]);
   await line.locator("button").click();
-  assert.equal(await page.locator("#rows tr.marked").count(), count);
+  await comes(() => page.locator("#rows tr.marked").count(), count);
   assert.ok(await page.locator("#rows tr.marked").evaluateAll(rows => rows.every(row => row.dataset.bus === "Strings")));
 
   // It stays so while rows change, and goes as it came.
   await makesRevision(page, () => page.click("#others-back"));
-  assert.ok((await page.locator("#rows tr.busline").count()) > 0);
+  await comes(
+    () => page.locator("#rows tr.busline").count(),
+    n => n > 0,
+  );
   await page.uncheck("#group-rows");
-  assert.equal(await page.locator("#rows tr.busline").count(), 0);
+  await comes(() => page.locator("#rows tr.busline").count(), 0);
   assert.deepEqual(problems, []);
 });

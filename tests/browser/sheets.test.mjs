@@ -3,7 +3,7 @@
 import { test, before, after } from "node:test";
 import assert from "node:assert/strict";
 import { join } from "node:path";
-import { HANGS, address, begin, demoFiles, drop, files, makesRevision, open, root, signIn, waitForRevision } from "./desk.mjs";
+import { comes, HANGS, address, begin, demoFiles, drop, files, makesRevision, open, root, signIn, waitForRevision } from "./desk.mjs";
 
 const OWN = "Lantern House " + process.pid;
 let context, page, problems, transfer;
@@ -32,7 +32,10 @@ const another = async name => {
 
 test("a sheet that is typed is kept as a version of its name, goes out as a file, and one that is none is refused in words", async () => {
   await page.goto(`${address}/sheets`);
-  assert.ok((await page.locator("#sheets tbody tr").count()) >= 7);
+  await comes(
+    () => page.locator("#sheets tbody tr").count(),
+    n => n >= 7,
+  );
   const sheet = {
     sheetVersion: 1,
     name: OWN,
@@ -53,7 +56,7 @@ test("a sheet that is typed is kept as a version of its name, goes out as a file
     await page.waitForFunction(w => new RegExp(w).test(document.getElementById("wrong")?.innerText ?? ""), words.source, {
       timeout: HANGS,
     });
-    assert.equal(await page.locator("#type textarea").inputValue(), text);
+    await comes(() => page.locator("#type textarea").inputValue(), text);
   }
   for (const handle of [500, 750]) {
     await page.goto(`${address}/sheets`);
@@ -61,7 +64,7 @@ test("a sheet that is typed is kept as a version of its name, goes out as a file
     await page.click("#type button");
     await page.waitForSelector(`tr[data-sheet="${OWN}"]`);
   }
-  assert.equal(await page.locator(`tr[data-sheet="${OWN}"]`).count(), 2);
+  await comes(() => page.locator(`tr[data-sheet="${OWN}"]`).count(), 2);
   const href = await page.locator(`tr[data-sheet="${OWN}"] a`).first().getAttribute("href");
   const out = await page.request.get(address + href);
   assert.match(out.headers()["content-disposition"], /\.json/);
@@ -83,7 +86,7 @@ test("a sheet that is typed is kept as a version of its name, goes out as a file
 
 test("four sheets give four preparations of one session, side by side", async () => {
   await page.goto(`${transfer}/prepare`);
-  assert.equal(await page.locator("#sheet-of option", { hasText: OWN + " b" }).count(), 0);
+  await comes(() => page.locator("#sheet-of option", { hasText: OWN + " b" }).count(), 0);
   await choose("Mixing, from files");
   for (const [name, sheet] of [
     ["Tarn Lane", "Mixing, from clips"],
@@ -92,7 +95,7 @@ test("four sheets give four preparations of one session, side by side", async ()
   ]) {
     await another(name);
     await choose(sheet);
-    assert.match(await page.locator("#off-sheet summary").innerText(), /Everything is as the sheet asks/);
+    await comes(() => page.locator("#off-sheet summary").innerText(), /Everything is as the sheet asks/);
   }
   await page.click("#side-by-side summary");
   const cells = await Promise.all((await page.locator("#side-by-side tbody tr").all()).map(r => r.locator("td").allInnerTexts()));
@@ -106,15 +109,15 @@ test("what is otherwise than the sheet asks is shown, and names that it does not
   await page.locator('#rows tr[data-name="Cello"] select[name=treatment]').selectOption("print dry");
   await page.waitForFunction(() => /1 thing here is not/.test(document.querySelector("#off-sheet summary").innerText));
   await page.click("#off-sheet summary");
-  assert.match(await page.locator("#off-sheet").innerText(), /1 thing here is not as the sheet asks[^]*Cello\s+print dry\s+print as mixed/);
+  await comes(() => page.locator("#off-sheet").innerText(), /1 thing here is not as the sheet asks[^]*Cello\s+print dry\s+print as mixed/);
   await page.keyboard.press("2");
   await page.waitForSelector("#flags li");
   const long = page.locator('#flags li[data-flag="long-name"]');
-  assert.match(await long.innerText(), /names are longer than the receiver takes/);
+  await comes(() => long.innerText(), /names are longer than the receiver takes/);
   await long.locator("summary").click();
   await makesRevision(page, () => long.getByRole("button", { name: "make names fit" }).click());
   await page.waitForSelector("#flags li");
-  assert.equal(await page.locator('#flags li[data-flag="long-name"]').count(), 0);
+  await comes(() => page.locator('#flags li[data-flag="long-name"]').count(), 0);
   await page.keyboard.press("3");
   await page.waitForSelector("#rows input[name=name]");
   const names = await page.locator("#rows input[name=name]").evaluateAll(all => all.map(i => i.value));
@@ -129,9 +132,9 @@ test("what a receiver gets is kept as a sheet, and a sheet is left again", async
   await page.click("#keep-sheet button");
   await page.waitForSelector(`#sheet-of option:text-is("${OWN} c")`, { state: "attached" });
   await choose(OWN + " c");
-  assert.match(await page.locator("#sheet-of b").innerText(), new RegExp(OWN + " c"));
+  await comes(() => page.locator("#sheet-of b").innerText(), new RegExp(OWN + " c"));
   await choose("none");
-  assert.equal(await page.locator("#off-sheet").count(), 0);
+  await comes(() => page.locator("#off-sheet").count(), 0);
 });
 
 test("a sheet is learnt from files that the receiving side wrote, each line with where it was seen, and kept", async () => {
@@ -141,10 +144,10 @@ test("a sheet is learnt from files that the receiving side wrote, each line with
   await page.locator("#learn input[type=file]").setInputFiles([fixture("frame-units.aaf"), fixture("linked-mono.aaf")]);
   await page.getByRole("button", { name: "Look at them" }).click();
   const seen = page.locator("#learnt tbody tr");
-  assert.match(await page.locator("#learnt").innerText(), /clips as\s+AAF\s+frame-units\.aaf, linked-mono\.aaf\s+asks for it/);
-  assert.ok((await seen.filter({ hasText: "places" }).count()) === 2, "both are said");
-  assert.match(await seen.filter({ hasText: "whole frames" }).innerText(), /frame-units\.aaf[^]*open/);
-  assert.match(await page.locator("#type textarea").inputValue(), /"name": "Learnt of Tarn Lane"/);
+  await comes(() => page.locator("#learnt").innerText(), /clips as\s+AAF\s+frame-units\.aaf, linked-mono\.aaf\s+asks for it/);
+  await comes(() => seen.filter({ hasText: "places" }).count(), 2);
+  await comes(() => seen.filter({ hasText: "whole frames" }).innerText(), /frame-units\.aaf[^]*open/);
+  await comes(() => page.locator("#type textarea").inputValue(), /"name": "Learnt of Tarn Lane"/);
   await page.locator("#type button").click();
   await page.locator('#sheets tr[data-sheet="Learnt of Tarn Lane"]').waitFor();
   await page.locator("#learn input[type=file]").setInputFiles([join(root, "README.md")]);
@@ -156,7 +159,7 @@ test("three sheets that come along and a learnt one give four different preparat
   await page.goto(`${transfer}/prepare`);
   await another("A room that was learnt");
   await choose("Learnt of Tarn Lane");
-  assert.match(await page.locator("#off-sheet summary").innerText(), /Everything is as the sheet asks/);
+  await comes(() => page.locator("#off-sheet summary").innerText(), /Everything is as the sheet asks/);
   await page.click("#side-by-side summary");
   const rows = await Promise.all((await page.locator("#side-by-side tbody tr").all()).map(r => r.locator("td").allInnerTexts()));
   const columns = [1, 2, 3, rows[0].length - 1].map(i => rows.map(r => r[i]).join("|"));

@@ -1,7 +1,7 @@
 // Every view: no accessibility violations, reachable by keyboard, nothing wider than the screen; and the survey's speed with many clips.
 import { test, before, after } from "node:test";
 import assert from "node:assert/strict";
-import { address, open, signIn, stage, violations } from "./desk.mjs";
+import { comes, address, open, signIn, stage, violations } from "./desk.mjs";
 
 let context, page;
 before(async () => {
@@ -49,7 +49,7 @@ test("the tempo map sheet and a click at Prepare, by day and night", async () =>
     await check("tempo map sheet");
     await page.goto(await stage(page, "Three bells, one lantern", "prepare"));
     await page.evaluate(night => document.documentElement.toggleAttribute("data-night", night), night);
-    assert.ok(await page.locator("input[type=checkbox][name='click.print']").isChecked());
+    await comes(() => page.locator("input[type=checkbox][name='click.print']").isChecked(), true);
     await check("prepare with a click");
   }
 });

@@ -4,7 +4,7 @@ import { test, before, after } from "node:test";
 import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import { address, begin, demoFiles, drop, makesRevision, open, passes, root, signIn, waitForRevision } from "./desk.mjs";
+import { comes, address, begin, demoFiles, drop, makesRevision, open, passes, root, signIn, waitForRevision } from "./desk.mjs";
 
 const HZ = 48000,
   SECONDS = 24;
@@ -53,23 +53,22 @@ after(async () => {
 });
 
 test("that no source says a tempo is a flag, and the click among the files gives it", async () => {
-  assert.match(await page.locator("#maps h2").innerText(), /No source says a tempo: bars are counted at 120 in 4\/4/);
+  await comes(() => page.locator("#maps h2").innerText(), /No source says a tempo: bars are counted at 120 in 4\/4/);
   await page.goto(`${transfer}/survey`);
   await page.waitForSelector("#flags");
-  assert.match(await page.locator("#flags").innerText(), /No source says a tempo/);
+  await comes(() => page.locator("#flags").innerText(), /No source says a tempo/);
 
   await page.goto(`${transfer}/intake`);
-  assert.equal(await page.locator("#click-tempo select[name=track] option").first().innerText(), "click");
+  await comes(() => page.locator("#click-tempo select[name=track] option").first().innerText(), "click");
   await page.click("#read-click");
   const says = page.locator("#click-says");
   await says.waitFor();
-  const text = await says.innerText();
-  assert.match(text, /96 quarters a minute throughout/);
-  assert.match(text, /3\/4 from bar 1, by higher clicks/);
-  assert.match(text, /at sample 90\s000, after 1 bar of count-in; each click is a quarter/);
-  assert.match(text, /39 clicks, 0 samples off/);
+  await comes(() => says.innerText(), /96 quarters a minute throughout/);
+  await comes(() => says.innerText(), /3\/4 from bar 1, by higher clicks/);
+  await comes(() => says.innerText(), /at sample 90\s000, after 1 bar of count-in; each click is a quarter/);
+  await comes(() => says.innerText(), /39 clicks, 0 samples off/);
   await makesRevision(page, () => page.click("#take-click"));
-  assert.match(await page.locator("#maps h2").innerText(), /A map made here is in force/);
+  await comes(() => page.locator("#maps h2").innerText(), /A map made here is in force/);
   await page.goto(`${transfer}/survey`);
   await page.waitForSelector("#flags");
   assert.doesNotMatch(await page.locator("#flags").innerText(), /No source says a tempo/);
@@ -80,7 +79,7 @@ test("music is told from a click, in words", async () => {
   await page.locator("#click-tempo select[name=track]").selectOption({ label: "Voice" });
   await page.click("#read-click");
   await page.waitForSelector("#no-click");
-  assert.match(await page.locator("#no-click").innerText(), /Voice is no click/);
+  await comes(() => page.locator("#no-click").innerText(), /Voice is no click/);
 });
 
 test("a file from zero becomes clips at its silences, shown before, and whole again in one press", async () => {
@@ -90,8 +89,8 @@ test("a file from zero becomes clips at its silences, shown before, and whole ag
   await page.click("#show-cuts");
   const row = page.locator('tr[data-cut="Voice"]');
   await row.waitFor();
-  assert.match(await row.innerText(), /2\s+31\.3\s+nothing but zeros/);
-  assert.equal(await row.locator("svg rect.kept").count(), 2);
+  await comes(() => row.innerText(), /2\s+31\.3\s+nothing but zeros/);
+  await comes(() => row.locator("svg rect.kept").count(), 2);
 
   await page.locator("#cut input[name=threshold]").fill("quiet");
   await page.click("#show-cuts");
@@ -100,15 +99,15 @@ test("a file from zero becomes clips at its silences, shown before, and whole ag
   await page.click("#show-cuts");
   await page.waitForFunction(() => document.querySelectorAll("tr[data-cut]").length === 1);
   await makesRevision(page, () => page.click("#take-cuts"));
-  assert.match(await page.locator("#cut-tracks").innerText(), /Voice/);
+  await comes(() => page.locator("#cut-tracks").innerText(), /Voice/);
   await makesRevision(page, () => page.locator("#cut-tracks button").first().click());
-  assert.equal(await page.locator("#cut-tracks").count(), 0);
+  await comes(() => page.locator("#cut-tracks").count(), 0);
   await page.locator("h2").first().click();
   await makesRevision(page, () => page.keyboard.press("u"));
-  assert.match(await page.locator("#cut-tracks").innerText(), /Voice/);
+  await comes(() => page.locator("#cut-tracks").innerText(), /Voice/);
 
   // Two of the voice and one of the click.
-  assert.match(await page.locator("header.facts").innerText(), /clips\s+3/);
+  await comes(() => page.locator("header.facts").innerText(), /clips\s+3/);
 });
 
 test("what came so goes out as clips, and the proof passes", async () => {
@@ -119,10 +118,10 @@ test("a file of many microphones shows its channels by name, and each goes to on
   await begin(page, "Six microphones");
   await drop(page, [["Six microphones.wav", readFileSync(join(demoFiles(), "loose", "Six microphones.wav"))]]);
   await waitForRevision(page, 1);
-  assert.match(await page.locator("#items").innerText(), /6 channels \(Bells near, Bells far, Lantern, Hall left, Hall right, Door\)/);
+  await comes(() => page.locator("#items").innerText(), /6 channels \(Bells near, Bells far, Lantern, Hall left, Hall right, Door\)/);
   const grid = page.locator("details.channels");
   await grid.locator("summary").click();
-  assert.equal(await grid.locator("input[type=radio]:checked").count(), 6);
+  await comes(() => grid.locator("input[type=radio]:checked").count(), 6);
   await grid.locator('input[name="to.4"][value="3"]').check();
   await grid.locator("input[name=name]").nth(3).fill("");
   const refused = page.waitForResponse(r => r.url().includes("handler=Channels") && r.status() === 400);
@@ -130,7 +129,7 @@ test("a file of many microphones shows its channels by name, and each goes to on
   assert.match(await (await refused).text(), /Every track needs a name/);
   await grid.locator("input[name=name]").nth(3).fill("Hall");
   await makesRevision(page, () => grid.locator("button").click());
-  assert.match(await page.locator("header.facts").innerText(), /tracks\s+5/);
+  await comes(() => page.locator("header.facts").innerText(), /tracks\s+5/);
   assert.match(
     await page
       .locator("#split option")
@@ -148,31 +147,33 @@ test("two sessions of other tracks lie side by side in one press, and one of the
     ["tarn-atoms.aaf", "tarn-mov.aaf", "tarn-A01.mxf", "tarn-A02.mxf", "tarn-reel.mov"].map(n => [n, fixture(n)]),
   );
   await waitForRevision(page, 1);
-  assert.match(await page.locator("header.facts").innerText(), /tracks\s+[23]/);
+  await comes(() => page.locator("header.facts").innerText(), /tracks\s+[23]/);
   await makesRevision(page, () => page.locator("#documents [data-beside]").click());
-  assert.match(await page.locator("header.facts").innerText(), /tracks\s+6/);
-  assert.equal(await page.locator("#missing li").count(), 0);
-  assert.match(await page.locator("#items").innerText(), /beside it, by its start 10:00:00:00/);
+  await comes(() => page.locator("header.facts").innerText(), /tracks\s+6/);
+  await comes(() => page.locator("#missing li").count(), 0);
+  await comes(() => page.locator("#items").innerText(), /beside it, by its start 10:00:00:00/);
   await makesRevision(page, () => page.locator("#documents form[hx-post*=NotBeside] button").click());
-  assert.equal(await page.locator("#documents [data-beside]").count(), 1);
+  await comes(() => page.locator("#documents [data-beside]").count(), 1);
 });
 
 test("sound inside a film is taken out, and the film is the picture", async () => {
   const film = await begin(page, "A film");
   await drop(page, [["tarn-reel.mov", readFileSync(join(root, "tests", "fixtures", "mxf", "tarn-reel.mov"))]]);
   await waitForRevision(page, 1);
-  const items = await page.locator("#items").innerText();
-  assert.match(items, /tarn-reel\.mov[^]*a reference picture: [^]*25 frames a second[^]*, 4 channels of sound in 3 streams, taken out/);
-  assert.match(items, /tarn-reel\.wav[^]*24 bit, 48\s000 Hz, 4 channels, 96\s000 samples/);
+  await comes(
+    () => page.locator("#items").innerText(),
+    /tarn-reel\.mov[^]*a reference picture: [^]*25 frames a second[^]*, 4 channels of sound in 3 streams, taken out/,
+  );
+  await comes(() => page.locator("#items").innerText(), /tarn-reel\.wav[^]*24 bit, 48\s000 Hz, 4 channels, 96\s000 samples/);
   assert.match(film, new RegExp(`^${address}`));
   await page.goto(`${film}/survey`);
   await page.waitForSelector("canvas[data-ready=yes]");
   const flag = page.locator('#flags li[data-flag="picture-sound"]');
-  assert.match(await flag.innerText(), /tarn-reel\.mov has 4 channels of sound/);
+  await comes(() => flag.innerText(), /tarn-reel\.mov has 4 channels of sound/);
   await flag.locator("summary").click();
   await makesRevision(page, () => flag.locator(".deeds").getByRole("button", { name: "accept", exact: true }).click());
   await page.waitForSelector("canvas[data-ready=yes]");
-  assert.match(await flag.innerText(), /accepted/);
+  await comes(() => flag.innerText(), /accepted/);
   assert.deepEqual(
     problems.filter(p => !/400/.test(p)),
     [],
