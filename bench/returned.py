@@ -106,7 +106,7 @@ def case(dice, prints, i):
     piece = np.zeros(count)
     low, high = max(0, start), min(len(prints[0]), start + count)
     piece[low - start:high - start] = prints[of][low:high]
-    kind = ("as it is", "louder or inverted", "noise", "other parts", "filter", "compressor", "drift", "new", "44.1 for 48", "sum", "short")[i % 11]
+    kind = ("as it is", "louder or inverted", "noise", "other parts", "filter", "compressor", "drift", "new", "44.1 for 48", "sum", "short", "short with noise", "short new")[i % 13]
     if kind == "louder or inverted":
         piece = piece * dice.choice([-1, 1]) * 10 ** (dice.uniform(-18, 6) / 20)
     elif kind == "noise":
@@ -133,6 +133,11 @@ def case(dice, prints, i):
         return kind, piece / max(1, np.abs(piece).max()), RATE, (of, other), start
     elif kind == "short":
         piece = piece[:int(RATE * dice.uniform(0.2, 1.5))]
+    elif kind == "short with noise":
+        piece = piece[:int(RATE * dice.uniform(0.5, 3))]
+        piece = piece + 10 ** (dice.uniform(-40, 0) / 20) * rms(piece) * dice.standard_normal(len(piece))
+    elif kind == "short new":
+        return kind, sound(dice, 3 * RATE)[:int(RATE * dice.uniform(0.2, 2))], RATE, None, 0
     return kind, piece / max(1, 1.01 * np.abs(piece).max()), RATE, of, start
 
 

@@ -263,4 +263,46 @@ public sealed class ReturnedTests : IDisposable
 
         Assert.True(found.Zip(cases).Count(p => p.Second.Part is not null && p.First.IsSure) >= 7, string.Join("\n", found.Select(f => f.Verdict)));
     }
+
+    /// <summary>Notes that are struck again and again, of few pitches, so that those of all parts are much alike.</summary>
+    private static double[] Struck(int seed, double seconds)
+    {
+        var (random, result) = (new Random(seed), new double[Length(seconds)]);
+        for (var at = 0; at < result.Length; at += (int)(Hz * (0.3 + (0.5 * random.NextDouble()))))
+        {
+            var (hz, decay, level) = (220 * Math.Pow(2, random.Next(8) / 12.0), 0.05 + (0.3 * random.NextDouble()), 0.1 + (0.2 * random.NextDouble()));
+            for (var i = 0; i < Hz && at + i < result.Length; i++)
+            {
+                result[at + i] += level * Math.Exp(-i / (decay * Hz)) * Enumerable.Range(1, 4).Sum(k => Math.Sin(2 * Math.PI * hz * k * i / Hz) / k);
+            }
+        }
+
+        return result;
+    }
+
+    [Fact]
+    public void A_note_or_two_are_sure_only_where_nothing_else_that_was_sent_is_as_much_like_them()
+    {
+        var sent = Enumerable.Range(0, 4).Select(i => Struck(40 + i, 20)).ToList();
+        foreach (var (samples, i) in sent.Select((s, i) => (s, i)))
+        {
+            File($"part {i}", samples, within: "sent");
+        }
+
+        var (random, cases) = (new Random(8), new List<(SoundFileOf File, int? Part, int Start)>());
+        for (var i = 0; i < 16; i++)
+        {
+            var (part, length, fresh) = (random.Next(4), Length(0.3 + (1.2 * random.NextDouble())), i % 3 == 2);
+            var start = random.Next(Length(20) - length);
+            cases.Add((File($"case {i:00}", fresh ? Struck(900 + i, 2)[..length] : [.. sent[part].AsSpan(start, length)]), fresh ? null : part, start));
+        }
+
+        var found = Look(SentPackage.Whole(LoadedSide.Load(Path.Combine(_folder, "sent"), Path.Combine(_folder, "scratch"))), [.. cases.Select(c => c.File)]);
+        foreach (var (one, (_, part, start)) in found.Zip(cases).Where(f => f.First.IsSure))
+        {
+            Assert.True(part is not null && one.Parts[0].Name == $"part {part}" && Math.Abs(one.Start - start) <= 1, $"{one.Name}: {one.Verdict} {one.Start}, and it is of part {part} at {start}");
+        }
+
+        Assert.True(found.Zip(cases).Count(p => p.Second.Part is not null && p.First.IsSure) >= 8, string.Join("\n", found.Zip(cases).Select(f => $"{f.Second.Part} {f.Second.Start} {f.First.Name} {f.First.Verdict}")));
+    }
 }

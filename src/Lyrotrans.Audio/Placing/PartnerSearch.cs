@@ -24,8 +24,15 @@ public sealed class PartnerSearch(IReadOnlyList<SearchedSound> sent, double perS
     private const int Block = 1 << 17;
     private const int MostElsewhere = 8;
 
+    // Less is alike by chance at many places.
+    private const double LeastAlike = 0.3;
+
     // 3 ms: nearer places are one.
     private const int Apart = 24;
+
+    // Samples on each side that one between them is made of, and places between two.
+    private const int Sinc = 8;
+    private const int Steps = 8;
 
     private double Scale => perSecond / AnalysisSound.Hz;
 
@@ -52,37 +59,52 @@ public sealed class PartnerSearch(IReadOnlyList<SearchedSound> sent, double perS
     /// <param name="of">The number of the one.</param>
     public IReadOnlyList<PartnerPlace> NearIn(int of, SoughtSound sound, double place, CancellationToken stop) => Near([of], sound, place, stop);
 
-    /// <summary>Which of them each sound may be of, wherever it lies; the likeliest first.</summary>
+    /// <summary>Which of them each sound may be of, wherever it lies.</summary>
     /// <param name="sounds">What is looked for.</param>
     /// <param name="report">Told how far it is, 0 to 1.</param>
     /// <param name="stop">Heeded all along.</param>
-    public IReadOnlyList<IReadOnlyList<PartnerPlace>> Anywhere(IReadOnlyList<SoughtSound> sounds, Action<double> report, CancellationToken stop)
+    public IReadOnlyList<PartnerPlaces> Anywhere(IReadOnlyList<SoughtSound> sounds, Action<double> report, CancellationToken stop)
     {
-        var found = sounds.Select(_ => new List<(PartnerPlace Place, double Score)>()).ToList();
+        var (likely, alike) = (sounds.Select(_ => new List<(PartnerPlace Place, double Score)>()).ToList(), sounds.Select(_ => new List<PartnerPlace>()).ToList());
         for (var i = 0; i < sent.Count && sounds.Count > 0; i++)
         {
-            var whole = sent[i].Analysed(stop).Samples;
-            if (PhaseLikeness.Power(whole) > 0)
+            var whole = sent[i].Analysed(stop);
+            if (PhaseLikeness.Power(whole.Samples) > 0)
             {
-                var (check, places) = (new PlaceCheck(whole), new CoarseSearch(whole).Find([.. sounds.Select(s => s.Probe.Excerpts[0])], _ => { }, stop));
-                AtOnce.Each(sounds.Count, s =>
-                {
-                    foreach (var c in places[s].Count == 0 ? [] : check.Check(sounds[s].Probe, places[s]).Where(c => c.Lies.Any(l => l)))
-                    {
-                        var agreement = (double)c.Lies.Count(l => l) / c.Lies.Length;
-                        if (agreement >= LeastAgreement && c.Correlation >= LeastCorrelation)
-                        {
-                            found[s].Add((new PartnerPlace(i, c.Place * Scale, places[s].First(p => p.Place == c.Place).Clearness, c.Correlation), agreement * c.Correlation));
-                        }
-                    }
-                }, stop);
+                ByPhases(i, whole.Samples, sounds, likely, stop);
+                AsItSounds(i, whole, sounds, alike, stop);
             }
 
             report((i + 1.0) / sent.Count);
         }
 
-        return [.. found.Select(f => f.OrderByDescending(p => p.Score).Select(p => p.Place).ToList())];
+        return [.. likely.Zip(alike, (l, a) => new PartnerPlaces([.. l.OrderByDescending(p => p.Score).Select(p => p.Place)], [.. a.OrderByDescending(p => p.Correlation)]))];
     }
+
+    private void ByPhases(int of, float[] whole, IReadOnlyList<SoughtSound> sounds, List<List<(PartnerPlace Place, double Score)>> found, CancellationToken stop)
+    {
+        var (check, places) = (new PlaceCheck(whole), new CoarseSearch(whole).Find([.. sounds.Select(s => s.Probe.Excerpts[0])], _ => { }, stop));
+        AtOnce.Each(sounds.Count, s =>
+        {
+            foreach (var c in places[s].Count == 0 ? [] : check.Check(sounds[s].Probe, places[s]).Where(c => c.Lies.Any(l => l)))
+            {
+                var agreement = (double)c.Lies.Count(l => l) / c.Lies.Length;
+                if (agreement >= LeastAgreement && c.Correlation >= LeastCorrelation)
+                {
+                    found[s].Add((new PartnerPlace(of, c.Place * Scale, places[s].First(p => p.Place == c.Place).Clearness, c.Correlation), agreement * c.Correlation));
+                }
+            }
+        }, stop);
+    }
+
+    private void AsItSounds(int of, AnalysedSound whole, IReadOnlyList<SoughtSound> sounds, List<List<PartnerPlace>> found, CancellationToken stop)
+    {
+        var loudest = sounds.Select(s => Loudest(s)).ToList();
+        var places = new AlikeSearch(whole).Find([.. loudest.Select(l => l.Samples)], LeastAlike, stop);
+        AtOnce.Each(sounds.Count, s => found[s].AddRange(places[s].Select(p => p.Place - loudest[s].At).Select(at => new PartnerPlace(of, at * Scale, 0, Alike(whole, sounds[s], at, 0, Steps)))), stop);
+    }
+
+    private static (int At, float[] Samples) Loudest(SoughtSound sound) => sound.Probe.Stretches.MaxBy(s => PhaseLikeness.Power(s.Samples) * s.Samples.Length);
 
     private List<PartnerPlace> Near(int of, long near, IReadOnlyList<(int At, float[] Samples)> stretches, IReadOnlyList<(Complex32[] First, Complex32[] Second)> sought, PlainLikeness likeness)
     {
@@ -142,7 +164,7 @@ public sealed class PartnerSearch(IReadOnlyList<SearchedSound> sent, double perS
     public bool IsElsewhere(int of, SoughtSound sound, double place, double drift, double asWell, CancellationToken stop)
     {
         var (analysed, here) = (sent[of].Analysed(stop), (long)Math.Round(place / Scale));
-        var loudest = sound.Probe.Stretches.MaxBy(s => PhaseLikeness.Power(s.Samples) * s.Samples.Length);
+        var loudest = Loudest(sound);
         var (alike, sought) = (Alike(analysed, sound, here, drift), new PlainLikeness([loudest.Samples], Block));
         const int Step = Block - SoundProbe.Stretch;
         var blocks = Enumerable.Range(0, (analysed.Samples.Length + SoundProbe.Stretch + Step - 1) / Step).Select(b => ((long)b * Step) - SoundProbe.Stretch).ToList();
@@ -176,28 +198,45 @@ public sealed class PartnerSearch(IReadOnlyList<SearchedSound> sent, double perS
 
     private static long Lies(int at, double drift) => (long)Math.Round(at * (1 + drift));
 
-    /// <summary>How like a sound is to another at a place, all stretches together: 0 to 1.</summary>
-    private static double Alike(AnalysedSound analysed, SoughtSound sound, long place, double drift)
+    /// <summary>How like a sound is to another at a place, all stretches together: 0 to 1. With steps, between samples too, since what is the same seldom lies on one of the analysis.</summary>
+    private static double Alike(AnalysedSound analysed, SoughtSound sound, long place, double drift, int steps = 1)
     {
         const int Near = 3;
-        var stretches = sound.Probe.Stretches.Select(s => s.Samples).ToList();
-        var blocks = sound.Probe.Stretches.Select(s => analysed.Read(place + Lies(s.At, drift) - Near, s.Samples.Length + (2 * Near))).ToList();
-        var best = 0.0;
-        for (var by = 0; by <= 2 * Near; by++)
+        const int Far = Near + Sinc;
+        var (cross, energy, own) = (new double[(2 * Far) + 1], new double[(2 * Far) + 1], 0.0);
+        foreach (var (at, stretch) in sound.Probe.Stretches)
         {
-            var (cross, energy, own) = (0.0, 0.0, 0.0);
-            foreach (var (stretch, block) in stretches.Zip(blocks))
+            var block = analysed.Read(place + Lies(at, drift) - Far, stretch.Length + (2 * Far));
+            own += TensorPrimitives.SumOfSquares<float>(stretch);
+            for (var by = 0; by < cross.Length; by++)
             {
                 var other = block.AsSpan(by, stretch.Length);
-                cross += TensorPrimitives.Dot<float>(stretch, other);
-                energy += TensorPrimitives.SumOfSquares<float>(other);
-                own += TensorPrimitives.SumOfSquares<float>(stretch);
+                cross[by] += TensorPrimitives.Dot<float>(stretch, other);
+                energy[by] += TensorPrimitives.SumOfSquares<float>(other);
             }
-
-            best = Math.Max(best, energy > 0 && own > 0 ? Math.Abs(cross) / Math.Sqrt(energy * own) : 0);
         }
 
-        return best;
+        var best = 0.0;
+        for (var step = -Near * steps; step <= Near * steps; step++)
+        {
+            var (shift, here) = ((double)step / steps, energy[Far + (int)Math.Round((double)step / steps)]);
+            best = Math.Max(best, here > 0 && own > 0 ? Math.Abs(Between(cross, Far + shift)) / Math.Sqrt(here * own) : 0);
+        }
+
+        return Math.Min(1, best);
+    }
+
+    /// <summary>What a likeness is between samples, by those around it.</summary>
+    private static double Between(double[] values, double at)
+    {
+        var sum = 0.0;
+        for (var i = (int)Math.Ceiling(at - Sinc); i <= (int)Math.Floor(at + Sinc); i++)
+        {
+            var x = at - i;
+            sum += i < 0 || i >= values.Length ? 0 : values[i] * (x == 0 ? 1 : Math.Sin(Math.PI * x) / (Math.PI * x)) * Math.Pow(Math.Cos(Math.PI * x / (2 * (Sinc + 1))), 2);
+        }
+
+        return sum;
     }
 
     private static double[] Part(Complex32[] likeness, Func<Complex32, float> part) => [.. Enumerable.Range(0, SoundProbe.Stretch).Select(i => (double)part(likeness[i]))];

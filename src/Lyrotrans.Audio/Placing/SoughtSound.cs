@@ -3,6 +3,9 @@ namespace Lyrotrans.Audio.Placing;
 /// <summary>A sound that is looked for in others: what of it is looked for is taken from it once.</summary>
 public sealed class SoughtSound
 {
+    // Six seconds, and two.
+    private const int Brief = 6 * AnalysisSound.Hz;
+    private const int AtSpeeds = 2 * AnalysisSound.Hz;
     private readonly Lazy<LandmarkPeaks> _peaks;
 
     private SoughtSound(SearchedSound sound, SoundProbe probe, CancellationToken stop) =>
@@ -16,6 +19,12 @@ public sealed class SoughtSound
 
     /// <summary>Whether it is as much like itself a period later as this, 0 to 1.</summary>
     public bool IsSteadyTo(double alike) => Probe.PeriodOf(alike) is not null;
+
+    /// <summary>Whether it is so short that too few stretches of it lie somewhere to say that they do not by chance.</summary>
+    public bool IsBrief => Probe.Length < Brief;
+
+    /// <summary>Whether it is long enough to be told at another speed: one note is like another one that runs faster.</summary>
+    public bool TellsSpeeds => Probe.Length >= AtSpeeds;
 
     internal SoundProbe Probe { get; }
 

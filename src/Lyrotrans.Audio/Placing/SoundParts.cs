@@ -33,11 +33,14 @@ public sealed record SoundParts(IReadOnlyList<SoundPart> Parts, double Explained
     {
         var scale = rate.PerSecond.ToDouble() / AnalysisSound.Hz;
         var part = (int)(Stretch / scale);
-        var begins = sound.Probe.Stretches.Select((s, i) => s.At + sound.Probe.SoundingIn(i, part)).ToList();
+        var begins = sound.Probe.Stretches.SelectMany((s, i) => sound.IsBrief ? All(s.At, s.Samples.Length, part) : [s.At + sound.Probe.SoundingIn(i, part)]).ToList();
         var whole = Joined(() => AtRate(sound.Sound.Open(), rate), sound.Probe.Channel, [.. begins.Select(at => (long)Math.Round(at * scale))], stop);
         var all = AtOnce.Select(sent, open => Joined(open, null, [.. begins.Select(at => (long)Math.Round(start + (at * scale * (1 + drift))))], stop), stop);
         return Of(whole, all);
     }
+
+    // Of what is brief all is looked at: a part of one note is like a part of many.
+    private static IEnumerable<int> All(int at, int length, int part) => Enumerable.Range(0, Math.Max(1, (length + part - 1) / part)).Select(n => at + Math.Max(0, Math.Min(n * part, length - part)));
 
     private static SoundParts Of(float[] whole, IReadOnlyList<float[]> all)
     {

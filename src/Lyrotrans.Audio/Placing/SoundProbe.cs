@@ -28,7 +28,11 @@ internal sealed class SoundProbe
     // 40 dB below the loudest stretch is too little to know it by.
     private const double LeastEnergy = 1e-4;
 
-    private SoundProbe(IReadOnlyList<(int At, float[] Samples)> excerpts, IReadOnlyList<(int At, float[] Samples)> stretches, int? channel) => (Excerpts, Stretches, Channel) = (excerpts, stretches, channel);
+    private SoundProbe(int length, IReadOnlyList<(int At, float[] Samples)> excerpts, IReadOnlyList<(int At, float[] Samples)> stretches, int? channel) =>
+        (Length, Excerpts, Stretches, Channel) = (length, excerpts, stretches, channel);
+
+    /// <summary>Of the whole sound.</summary>
+    public int Length { get; }
 
     /// <summary>Which channel of the sound stands for it; none for the mean.</summary>
     public int? Channel { get; }
@@ -94,7 +98,7 @@ internal sealed class SoundProbe
             .Select(s => Loudest(energies, s.From, s.To, width)).OrderByDescending(at => energies.AsSpan(at, width).ToArray().Sum()).Take(1);
         var stretches = Spread(energies).ToList();
         var most = stretches.Max(s => s.Energy);
-        return most <= 0 ? null : new SoundProbe([.. beside.Prepend(first).Select(e => (e * Step, Cut(sound, e * Step, Excerpt)))], [.. stretches.Where(s => s.Energy > LeastEnergy * most).Select(s => (s.At, Cut(sound, s.At, Stretch)))], analysed.Channel);
+        return most <= 0 ? null : new SoundProbe(sound.Length, [.. beside.Prepend(first).Select(e => (e * Step, Cut(sound, e * Step, Excerpt)))], [.. stretches.Where(s => s.Energy > LeastEnergy * most).Select(s => (s.At, Cut(sound, s.At, Stretch)))], analysed.Channel);
     }
 
     private static IEnumerable<(int At, double Energy)> Spread(double[] energies)

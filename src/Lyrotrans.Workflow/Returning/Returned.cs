@@ -19,6 +19,7 @@ public sealed class Returned
 {
     // Likelier ones are followed; so many, since each takes a second.
     private const int Followed = 4;
+    private const int FollowedAlike = 4;
 
     // Less of its energy than this is nothing that it is of.
     private const double LeastExplained = 0.1;
@@ -110,17 +111,17 @@ public sealed class Returned
 
             // A mix of many parts has few landmarks of any one, and lies at a likely place all the same.
             var marked = ByMarks(file, sound);
-            results[i] = IsSettled(marked) ? marked : Better(marked, AtLikely(file, sound, null));
+            results[i] = IsSettled(sound, marked) ? marked : Better(marked, AtLikely(file, sound, null));
 
             // What has many landmarks, and lies nowhere by them, is looked for no further.
-            if (!IsSettled(results[i]) && !LandmarkSearch.WouldFind(sound.Marks(1)))
+            if (!IsSettled(sound, results[i]) && !LandmarkSearch.WouldFind(sound.Marks(1)))
             {
                 lost.Add((i, sound, null));
             }
         }
 
         Anywhere(lost, back, results, f => report(LikelyTakes + (AnywhereTakes * f), "looking through all that was sent"));
-        var open = lost.Where(l => !IsSettled(results[l.File]) && !LandmarkSearch.WouldFindCopy(l.Sound.Marks(1))).Select(l => l.File).ToList();
+        var open = lost.Where(l => !IsSettled(l.Sound, results[l.File]) && l.Sound.TellsSpeeds && !LandmarkSearch.WouldFindCopy(l.Sound.Marks(1))).Select(l => l.File).ToList();
         foreach (var (i, n) in open.Select((i, n) => (i, n)))
         {
             report(LikelyTakes + AnywhereTakes + (SpeedsTake * n / open.Count), $"trying other speeds of {back[i].Name}");
@@ -137,8 +138,7 @@ public sealed class Returned
     {
         foreach (var ((i, sound, mistake), places) in lost.Zip(_search.Anywhere([.. lost.Select(l => l.Sound)], report, _stop)))
         {
-            // At another speed much is a little alike by chance: only what is sure counts.
-            var best = Best(back[i], sound, places, mistake);
+            var best = Best(back[i], sound, [.. places.Likely.Take(Followed), .. places.Alike.Take(FollowedAlike)], mistake, places);
             results[i] = mistake is null || best is { IsSure: true } ? Better(results[i], best) : results[i];
         }
     }
@@ -197,7 +197,8 @@ public sealed class Returned
         return sound.Facts;
     }
 
-    private static bool IsSettled(CameBack? known) => known is { IsSure: true } or { Explained: > AsGoodAsAll };
+    /// <summary>Whether it is looked for no further. What is brief, and nearly all of something, may be all of something else.</summary>
+    private static bool IsSettled(SoughtSound sound, CameBack? known) => known is { IsSure: true } || (known is { Explained: > AsGoodAsAll } && !sound.IsBrief);
 
     /// <summary>What a file is by its landmarks, at any speed.</summary>
     private CameBack? ByMarks(SoundFileOf file, SoughtSound sound) => ByMarks(file, sound, [null]) is var best && best is { IsSure: true } ? best
@@ -229,7 +230,7 @@ public sealed class Returned
         CameBack? best = null;
         foreach (var place in Likely(file))
         {
-            if ((best = Better(best, Best(file, sound, _search.Near(sound, place, _stop), mistake))) is { IsSure: true })
+            if ((best = Better(best, Best(file, sound, [.. _search.Near(sound, place, _stop).Take(Followed)], mistake))) is { IsSure: true })
             {
                 break;
             }
@@ -268,12 +269,12 @@ public sealed class Returned
         return null;
     }
 
-    private CameBack? Best(SoundFileOf file, SoughtSound sound, IReadOnlyList<PartnerPlace> places, RateMistake? mistake)
+    private CameBack? Best(SoundFileOf file, SoughtSound sound, IReadOnlyList<PartnerPlace> places, RateMistake? mistake, PartnerPlaces? all = null)
     {
         CameBack? best = null;
-        foreach (var place in places.Take(Followed))
+        foreach (var place in places)
         {
-            if ((best = Better(best, (place.Correlation >= LikeItself ? ItselfAt(file, sound, place, mistake) : null) ?? At(file, sound, place, mistake))) is { IsSure: true })
+            if ((best = Better(best, (place.Correlation >= LikeItself ? ItselfAt(file, sound, place, mistake, all) : null) ?? At(file, sound, place, mistake, all))) is { IsSure: true })
             {
                 _starts.Remove(best.Start);
                 _starts.Insert(0, best.Start);
@@ -286,7 +287,7 @@ public sealed class Returned
     }
 
     /// <summary>What a file is that is the same as a track to the sample, but for its level; null where it is not.</summary>
-    private CameBack? ItselfAt(SoundFileOf file, SoughtSound sound, PartnerPlace place, RateMistake? mistake)
+    private CameBack? ItselfAt(SoundFileOf file, SoughtSound sound, PartnerPlace place, RateMistake? mistake, PartnerPlaces? all)
     {
         var near = (long)Math.Round(place.Place);
         var beside = (int)Math.Ceiling(_rate.PerSecond.ToDouble() / SignalFinder.Hz);
@@ -296,12 +297,13 @@ public sealed class Returned
             return null;
         }
 
-        var sure = parts.AsMuch.Count == 0 && !sound.IsSteadyTo(AsWellAsItself) && !_search.IsElsewhere(place.Of, sound, start, 0, AsWellAsItself, _stop);
+        var sure = parts.AsMuch.Count == 0 && !sound.IsSteadyTo(AsWellAsItself)
+            && (sound.IsBrief ? all?.StandsAlone(place.Of, start, Near, 1) == true : !_search.IsElsewhere(place.Of, sound, start, 0, AsWellAsItself, _stop));
         return Told(file, sound, parts, start, 0, mistake) with { Likeness = Math.Sqrt(alike), IsSure = sure };
     }
 
     /// <summary>What a file is that may be of a track; null where it is not.</summary>
-    private CameBack? At(SoundFileOf file, SoughtSound sound, PartnerPlace place, RateMistake? mistake, bool again = true)
+    private CameBack? At(SoundFileOf file, SoughtSound sound, PartnerPlace place, RateMistake? mistake, PartnerPlaces? all, bool again = true)
     {
         var back = RateOf(file, mistake).PerSecond.ToDouble() / _rate.PerSecond.ToDouble();
 
@@ -311,7 +313,7 @@ public sealed class Returned
             return null;
         }
 
-        var (start, length) = (followed.Start / back, Facts(file).Frames / back);
+        var start = followed.Start / back;
         var parts = PartsAt(sound, start, followed.Drift);
         if (parts.Explained < LeastExplained || parts.Parts.Count == 0)
         {
@@ -321,13 +323,13 @@ public sealed class Returned
         if (parts.Parts[0].Of != place.Of && again)
         {
             // What is most of it says best where it lies.
-            return At(file, sound, place with { Of = parts.Parts[0].Of, Place = start }, mistake, again: false);
+            return At(file, sound, place with { Of = parts.Parts[0].Of, Place = start }, mistake, all, again: false);
         }
 
         var told = Told(file, sound, parts, start, followed.Drift, mistake) with
         {
             Likeness = followed.Likeness,
-            IsSure = parts.Parts[0].Of == place.Of && parts.AsMuch.Count == 0 && !sound.IsSteady && IsThere(sound, place.Of, followed, start, length),
+            IsSure = parts.Parts[0].Of == place.Of && parts.AsMuch.Count == 0 && !sound.IsSteady && IsThere(sound, place.Of, followed, start, all),
         };
 
         // Stretches where it is another sound make the gain of all of it smaller.
@@ -365,11 +367,7 @@ public sealed class Returned
 
     private static SampleRate RateOf(SoundFileOf file, RateMistake? mistake) => new(Facts(file).SampleRate.PerSecond * (mistake?.Factor ?? 1));
 
-    /// <summary>Whether a sound lies where it was followed and nowhere else in the track, and not there by chance.</summary>
-    private bool IsThere(SoughtSound sound, int of, FollowedSound followed, double start, double length)
-    {
-        var beside = (Math.Abs(followed.Drift) * length) + Near;
-        return (followed.IsNoChance || (new SignalFinder(_sent[of].Sound.Open).Find([sound.Sound.Open], _ => { }, _stop)[0] is { IsSure: true } found && Math.Abs(found.Sample - start) < beside))
-            && !_search.IsElsewhere(of, sound, start, followed.Drift, AsWell, _stop);
-    }
+    /// <summary>Whether a sound lies where it was followed and nowhere else in the track, and not there by chance: what is too short to tell is so only after all that was sent was looked through.</summary>
+    private bool IsThere(SoughtSound sound, int of, FollowedSound followed, double start, PartnerPlaces? all) =>
+        followed.IsNoChance ? !_search.IsElsewhere(of, sound, start, followed.Drift, AsWell, _stop) : all?.StandsAlone(of, start, Near, followed.Agreeing) == true;
 }
