@@ -96,7 +96,8 @@ internal sealed class AlikeSearch(AnalysedSound reference)
         return Highest(peaks);
     }
 
-    private static List<(long Place, double Likeness)> Highest(IEnumerable<(long Place, double Likeness)> places)
+    /// <summary>The most alike places that are no neighbours.</summary>
+    public static List<(long Place, double Likeness)> Highest(IEnumerable<(long Place, double Likeness)> places)
     {
         var kept = new List<(long Place, double Likeness)>();
         foreach (var place in places.OrderByDescending(p => p.Likeness))

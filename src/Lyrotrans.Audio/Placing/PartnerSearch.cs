@@ -22,7 +22,6 @@ public sealed class PartnerSearch(IReadOnlyList<SearchedSound> sent, double perS
     // What is so much alike is so by more than chance, however much it is like itself.
     private const double Alone = 0.5;
     private const int Block = 1 << 17;
-    private const int MostElsewhere = 8;
 
     // Less is alike by chance at many places.
     private const double LeastAlike = 0.3;
@@ -171,29 +170,9 @@ public sealed class PartnerSearch(IReadOnlyList<SearchedSound> sent, double perS
         var found = AtOnce.Select(blocks, from =>
         {
             var plain = sought.In([analysed.Read(from, Block)], Step);
-            return Highest(plain.Select((v, i) => (Place: from + i - Lies(loudest.At, drift), Likeness: Math.Abs(v))).Where(p => p.Likeness >= asWell * alike && Math.Abs(p.Place - here) > Apart));
+            return AlikeSearch.Highest(plain.Select((v, i) => (Place: from + i - Lies(loudest.At, drift), Likeness: Math.Abs(v))).Where(p => p.Likeness >= asWell * alike && Math.Abs(p.Place - here) > Apart));
         }, stop);
-        return Highest(found.SelectMany(f => f)).Any(p => Alike(analysed, sound, p.Place, drift) >= asWell * alike);
-    }
-
-    /// <summary>The most alike places that are no neighbours.</summary>
-    private static List<(long Place, double Likeness)> Highest(IEnumerable<(long Place, double Likeness)> places)
-    {
-        var kept = new List<(long Place, double Likeness)>();
-        foreach (var place in places.OrderByDescending(p => p.Likeness))
-        {
-            if (kept.Count == MostElsewhere)
-            {
-                break;
-            }
-
-            if (kept.TrueForAll(k => Math.Abs(k.Place - place.Place) > Apart))
-            {
-                kept.Add(place);
-            }
-        }
-
-        return kept;
+        return AlikeSearch.Highest(found.SelectMany(f => f)).Any(p => Alike(analysed, sound, p.Place, drift) >= asWell * alike);
     }
 
     private static long Lies(int at, double drift) => (long)Math.Round(at * (1 + drift));

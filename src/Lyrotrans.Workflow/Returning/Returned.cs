@@ -138,6 +138,7 @@ public sealed class Returned
     {
         foreach (var ((i, sound, mistake), places) in lost.Zip(_search.Anywhere([.. lost.Select(l => l.Sound)], report, _stop)))
         {
+            // At another speed much is a little alike by chance: only what is sure counts.
             var best = Best(back[i], sound, [.. places.Likely.Take(Followed), .. places.Alike.Take(FollowedAlike)], mistake, places);
             results[i] = mistake is null || best is { IsSure: true } ? Better(results[i], best) : results[i];
         }
