@@ -30,6 +30,10 @@ internal sealed class FinePlace
 
     // The smaller part of a line that is cut so that both parts can be cut again alike.
     private const double Golden = 0.381966;
+    private const int Rounds = 4;
+
+    // The part of a stretch over which it is faded where it is cut: both are cut at the same place, and hard cuts would lie on each other there whatever the sound does.
+    private const int Ease = 8;
 
     private readonly int _lowest;
     private readonly Complex[] _phases = new Complex[Half + 1];
@@ -41,6 +45,8 @@ internal sealed class FinePlace
 
     /// <summary>Shift from the place in samples of the reference, correlation, and gain as a ratio, below 0 where the polarity is the other one.</summary>
     public readonly record struct Result(double Shift, double Correlation, double Gain);
+
+    private readonly record struct Fit(double Shift, double Gain, double[] Left, double Rest);
 
     /// <param name="sound">At the rate of the reference.</param>
     /// <param name="reference">What it lies in.</param>
@@ -57,13 +63,13 @@ internal sealed class FinePlace
         var fine = new FinePlace(pieces[0].PerSecond);
         foreach (var piece in pieces)
         {
-            fine.Take(piece.Sound, piece.Around, piece.Begins, piece.Ends);
+            fine.Take(piece);
         }
 
         return fine._energy > 0 && fine._total > 0 ? fine.Found() : default;
     }
 
-    /// <summary>A stretch of a sound and what lies about it in the reference.</summary>
+    /// <summary>A stretch of a sound and what lies about it in the reference; whether the sound has more before and after it.</summary>
     public readonly record struct Piece(float[] Sound, float[] Around, bool Begins, bool Ends, double PerSecond)
     {
         /// <inheritdoc cref="FinePlace.Of(MonoSound, MonoSound, long, IReadOnlyList{long})"/>
@@ -72,15 +78,22 @@ internal sealed class FinePlace
             var count = (int)Math.Min(Stretch, sound.Length - at);
             return new Piece(sound.Read(at, count), reference.Read(place + at - Before, Size), at > 0, at + count < sound.Length, reference.PerSecond);
         }
+
+        /// <summary>The stretch, faded where it is cut out of its sound.</summary>
+        public float[] Eased() => Cut(Sound, 0, Sound.Length, Begins ? Sound.Length / Ease : 0, Ends ? Sound.Length / Ease : 0);
+
+        // Where the sound itself begins or ends, a little more of the reference is looked at.
+        internal float[] AroundEased() => Cut(Around, Before - (Begins ? 0 : 2 * Reach), Before + Sound.Length + (Ends ? 0 : 2 * Reach), Begins ? Sound.Length / Ease : Reach, Ends ? Sound.Length / Ease : Reach);
+
+        internal float[] Faded() => Cut(Sound, 0, Sound.Length, Begins ? Sound.Length / 2 : 0, Ends ? Sound.Length / 2 : 0);
     }
 
-    private void Take(float[] piece, float[] around, bool begins, bool ends)
+    private void Take(Piece piece)
     {
-        var cut = new float[Size];
-        around.AsSpan(Before, piece.Length).CopyTo(cut.AsSpan(Before));
-        var (whole, faded) = Spectra(piece, Faded(piece, begins, ends));
-        var (through, within) = Spectra(around, cut);
-        var energy = Energy(piece);
+        var (eased, cut) = (piece.Eased(), piece.AroundEased());
+        var (whole, faded) = Spectra(eased, piece.Faded());
+        var (through, within) = Spectra(piece.Around, cut);
+        var energy = Energy(eased);
         for (var i = _lowest; i <= Half; i++)
         {
             var (product, power) = (Complex.Conjugate(faded[i]) * through[i], Power(faded[i]));
@@ -94,12 +107,45 @@ internal sealed class FinePlace
 
     private Result Found()
     {
-        var coarse = Highest(_phases);
         var cross = Cross(_ => 1);
-        var left = Left(coarse, Sum(cross, coarse) / (_energy * Half));
-        var weighted = Cross(i => 1 / left[i]);
-        var start = Enumerable.Range(-Steps, (2 * Steps) + 1).Select(s => coarse + (s * Step)).MaxBy(t => Math.Abs(Sum(weighted, t)));
-        var shift = Top(weighted, start - Step, start + Step);
+        var best = Settled(cross, Highest(_phases));
+
+        // Steady tones with little beside them say where they lie by how they sound; their phases are few.
+        var plain = Highest(cross);
+        best = Math.Abs(plain - best.Shift) > Step && Settled(cross, plain) is var other && other.Rest < best.Rest ? other : best;
+        return new Result(best.Shift - Before, Math.Min(1, Math.Abs(Sum(cross, best.Shift)) / (Half * Math.Sqrt(_energy * _total))), best.Gain);
+    }
+
+    /// <summary>Where the sound stands out best of what is left without it. What is left is known only as well as the place is, so each is found anew from the other, as long as less is left.</summary>
+    private Fit Settled(Complex[] cross, double start)
+    {
+        var fit = Fitted(start, Sum(cross, start) / (_energy * Half));
+        for (var round = 0; round < Rounds; round++)
+        {
+            var left = fit.Left;
+            var weighted = Cross(i => 1 / left[i]);
+            var from = round == 0 ? Enumerable.Range(-Steps, (2 * Steps) + 1).Select(s => start + (s * Step)).MaxBy(t => Math.Abs(Sum(weighted, t))) : fit.Shift;
+            var shift = Top(weighted, from - Step, from + Step);
+            var next = Fitted(shift, Sum(weighted, shift) / Own(left));
+            if (next.Rest >= fit.Rest)
+            {
+                break;
+            }
+
+            fit = next;
+        }
+
+        return fit;
+    }
+
+    private Fit Fitted(double shift, double gain)
+    {
+        var left = Left(shift, gain);
+        return new Fit(shift, gain, left, left.Skip(_lowest).Sum(Math.Log));
+    }
+
+    private double Own(double[] left)
+    {
         var own = 0.0;
         foreach (var (sound, _) in _spectra)
         {
@@ -109,7 +155,7 @@ internal sealed class FinePlace
             }
         }
 
-        return new Result(shift - Before, Math.Min(1, Math.Abs(Sum(cross, shift)) / (Half * Math.Sqrt(_energy * _total))), Sum(weighted, shift) / own);
+        return own;
     }
 
     private Complex[] Cross(Func<int, double> weight)
@@ -164,19 +210,21 @@ internal sealed class FinePlace
         return sum;
     }
 
-    // Where it is cut out of a sound it is faded, so that the cut sounds of nothing.
-    private static float[] Faded(float[] piece, bool begins, bool ends)
+    /// <summary>Samples between two, faded in and out over so many, so that the cut sounds of nothing; all others are silence.</summary>
+    private static float[] Cut(float[] samples, int from, int to, int fadeIn, int fadeOut)
     {
-        var (faded, count) = (piece.ToArray(), piece.Length / 2);
-        for (var i = 0; i < count; i++)
+        var cut = new float[samples.Length];
+        samples.AsSpan(from, to - from).CopyTo(cut.AsSpan(from));
+        for (var i = 0; i < Math.Max(fadeIn, fadeOut); i++)
         {
-            var gain = (float)(0.5 - (0.5 * Math.Cos(Math.PI * (i + 0.5) / count)));
-            faded[i] *= begins ? gain : 1;
-            faded[^(i + 1)] *= ends ? gain : 1;
+            cut[from + i] *= i < fadeIn ? Gain(i, fadeIn) : 1;
+            cut[to - 1 - i] *= i < fadeOut ? Gain(i, fadeOut) : 1;
         }
 
-        return faded;
+        return cut;
     }
+
+    private static float Gain(int i, int count) => (float)(0.5 - (0.5 * Math.Cos(Math.PI * (i + 0.5) / count)));
 
     // Two at once: what is even in the spectrum is of the first, what is odd of the second.
     private static (Complex[] First, Complex[] Second) Spectra(float[] first, float[] second)

@@ -118,7 +118,7 @@ public static class SoundFollower
         /// <summary>The line that most places lie on, and how far from it they may lie.</summary>
         private (Line Line, double Most) Fitted()
         {
-            var (line, most) = (Line.Through(_known), MostStray);
+            var (line, most) = (Line.Between(_known), MostStray);
             for (var round = 0; round < 6 && _known.Count > 2; round++)
             {
                 var strays = _known.Select(w => Math.Abs(w.Place - line.At(w.At))).Order().ToList();
@@ -144,7 +144,7 @@ public static class SoundFollower
             var near = some.Select(at => (long)Math.Round(expected(at))).ToList();
             var pieces = some.Zip(near).Select(p => FinePlace.Piece.Read(own, into, p.Second, p.First)).ToList();
             var found = AtOnce.Select(pieces, p => FinePlace.Of([p]), stop);
-            return [.. some.Select((at, i) => (at, new FollowedWindow(at + Middle(pieces[i].Sound), near[i] + found[i].Shift, found[i].Correlation, found[i].Gain)))];
+            return [.. some.Select((at, i) => (at, new FollowedWindow(at + Middle(pieces[i].Eased()), near[i] + found[i].Shift, found[i].Correlation, found[i].Gain)))];
         }
 
         // Of a stretch that drifts within itself, the place is that of the middle of what sounds in it.
@@ -171,6 +171,21 @@ public static class SoundFollower
         public bool Drifts => Math.Abs(Slope) > Math.Max(LeastDrift, 4 * Error);
 
         public double At(long at) => Start + (Slope * at);
+
+        /// <summary>The line that slopes as most pairs of places do, which few that lie elsewhere do not turn.</summary>
+        public static Line Between(List<FollowedWindow> windows)
+        {
+            var slopes = windows.SelectMany((a, i) => windows.Skip(i + 1).Where(b => b.At != a.At).Select(b => ((b.Place - a.Place) / (b.At - a.At), Math.Abs(b.At - a.At) * a.Correlation * b.Correlation)));
+            var slope = Middle([.. slopes]);
+            return new Line(Middle([.. windows.Select(w => (w.Place - (slope * w.At), w.Correlation))]), Middle([.. windows.Select(w => (w.Place, w.Correlation))]), slope, double.PositiveInfinity);
+        }
+
+        /// <summary>What half of the weight lies below; 0 where there is none.</summary>
+        private static double Middle(List<(double Value, double Weight)> values)
+        {
+            var (half, sum) = (values.Sum(v => v.Weight) / 2, 0.0);
+            return values.OrderBy(v => v.Value).FirstOrDefault(v => (sum += v.Weight) >= half).Value;
+        }
 
         public static Line Through(List<FollowedWindow> windows)
         {
