@@ -9,7 +9,7 @@ public class LandmarkTests
     private const int Hz = 8_000;
     private const int Length = 60 * Hz;
     private static readonly double[][] s_sent = [.. Enumerable.Range(0, 4).Select(i => Notes(i + 1, Length))];
-    private static readonly LandmarkSearch s_search = new([.. s_sent.Select(Marks)], Hz);
+    private static readonly LandmarkSearch s_search = new([.. s_sent.Select(Marks)], Hz, CancellationToken.None);
 
     [Fact]
     public void A_spectrum_is_what_the_definition_of_the_transform_says()
@@ -80,9 +80,9 @@ public class LandmarkTests
         kept.Position = 0;
         var again = Landmarks.Read(kept);
         Assert.Equal(marks.Count, again.Count);
-        var (votes, before) = again.VotesFor(marks);
+        var (votes, before) = Assert.Single(new LandmarkIndex([again]).VotesFor(marks));
         Assert.True(votes[before] >= marks.Count);
-        foreach (var (at, value) in new[] { (0, (byte)255), (3, (byte)0x7F), (11, (byte)0x80), (11, (byte)0x7F), (7, (byte)0x7F) })
+        foreach (var (at, value) in new[] { (0, (byte)255), (3, (byte)0x7F), (11, (byte)0x80), (11, (byte)0x7F), (11, (byte)0x01), (7, (byte)0x7F), (7, (byte)0x01) })
         {
             var bytes = kept.ToArray();
             bytes[at] = value;
@@ -91,6 +91,31 @@ public class LandmarkTests
 
         Assert.Throws<EndOfStreamException>(() => Landmarks.Read(new MemoryStream(kept.ToArray()[..3])));
         Assert.Throws<InvalidDataException>(() => Landmarks.Read(new MemoryStream(kept.ToArray()[..^1])));
+    }
+
+    [Fact]
+    public void An_index_of_many_counts_what_one_by_one_counts()
+    {
+        var all = s_sent.Select(Marks).Append(Marks([])).ToList();
+        var sought = Marks(s_sent[2][5000..90_000]);
+        var found = new LandmarkIndex(all).VotesFor(sought).ToList();
+        Assert.Equal(all.Count, found.Count);
+        Assert.Empty(found[^1].Votes);
+        foreach (var (marks, (votes, before)) in all.Zip(found).SkipLast(1))
+        {
+            var counted = new int[votes.Length];
+            for (var i = 0; i < marks.Count; i++)
+            {
+                for (var k = 0; k < sought.Count; k++)
+                {
+                    counted[Math.Abs(marks.Key[i] - sought.Key[k]) <= 1 ? marks.Time[i] - sought.Time[k] + before : 0] += Math.Abs(marks.Key[i] - sought.Key[k]) <= 1 ? 1 : 0;
+                }
+            }
+
+            Assert.Equal(counted, votes);
+        }
+
+        Assert.True(found[2].Votes.Max() > 4 * found[0].Votes.Max());
     }
 
     [Fact]

@@ -3,9 +3,7 @@ using Lyrotrans.Core.Collections;
 namespace Lyrotrans.Audio.Placing;
 
 /// <summary>Finds by landmarks where a sound may lie in many others.</summary>
-/// <param name="sent">Of the sounds that are looked through; all begin at one place.</param>
-/// <param name="perSecond">Their samples a second.</param>
-public sealed class LandmarkSearch(IReadOnlyList<Landmarks> sent, double perSecond)
+public sealed class LandmarkSearch
 {
     // So many that one part in a hundred of them, which is left under noise and beside other parts, still stands out.
     private const int Enough = 3_000;
@@ -23,6 +21,21 @@ public sealed class LandmarkSearch(IReadOnlyList<Landmarks> sent, double perSeco
     private const int MostOfOne = 3;
     private const int Apart = 4;
 
+    // One for each processor.
+    private static readonly int AtOnceSome = Math.Max(1, Environment.ProcessorCount);
+    private readonly double _perSecond;
+    private readonly IReadOnlyList<(int First, LandmarkIndex Index)> _sent;
+
+    /// <param name="sent">Of the sounds that are looked through; all begin at one place.</param>
+    /// <param name="perSecond">Their samples a second.</param>
+    /// <param name="stop">Heeded between some of them.</param>
+    public LandmarkSearch(IReadOnlyList<Landmarks> sent, double perSecond, CancellationToken stop)
+    {
+        _perSecond = perSecond;
+        var some = sent.Select((s, i) => (Sound: s, Number: i)).Chunk(Math.Clamp((sent.Count + AtOnceSome - 1) / AtOnceSome, 1, LandmarkIndex.Most)).ToList();
+        _sent = AtOnce.Select(some, s => (s[0].Number, new LandmarkIndex([.. s.Select(one => one.Sound)])), stop);
+    }
+
     /// <summary>Whether a sound has so many different ones that it would be found, if it were of another; what is short or steady, or a loop, has not.</summary>
     public static bool WouldFind(Landmarks sound) => sound.Different >= Enough;
 
@@ -31,11 +44,10 @@ public sealed class LandmarkSearch(IReadOnlyList<Landmarks> sent, double perSeco
 
     /// <summary>Where a sound may lie; where most of its landmarks lie first. The place is right to 16 ms.</summary>
     public IReadOnlyList<LandmarkPlace> Find(Landmarks sound, CancellationToken stop) =>
-        [.. AtOnce.Select([.. Enumerable.Range(0, sent.Count)], i => Find(i, sound), stop).SelectMany(p => p).OrderByDescending(p => p.Votes)];
+        [.. AtOnce.Select(_sent, s => s.Index.VotesFor(sound).SelectMany((v, i) => Find(s.First + i, sound, v.Votes, v.Before)).ToList(), stop).SelectMany(p => p).OrderByDescending(p => p.Votes)];
 
-    private List<LandmarkPlace> Find(int of, Landmarks sound)
+    private List<LandmarkPlace> Find(int of, Landmarks sound, int[] votes, int before)
     {
-        var (votes, before) = sent[of].VotesFor(sound);
         var byChance = votes.Length == 0 ? 0 : votes.Sum(v => (double)v) * ((2 * Beside) + 1) / votes.Length;
         var least = Math.Max(Math.Max(Least, sound.Count / LeastPart), byChance + (LeastClearness * Math.Sqrt(byChance + 1)));
         var found = new List<(int At, int Votes)>();
@@ -60,7 +72,7 @@ public sealed class LandmarkSearch(IReadOnlyList<Landmarks> sent, double perSeco
             if (taken.TrueForAll(t => Math.Abs(t - at) > Apart))
             {
                 taken.Add(at);
-                kept.Add(new LandmarkPlace(of, (double)(at - before) * LandmarkPeaks.Hop * perSecond / AnalysisSound.Hz, here));
+                kept.Add(new LandmarkPlace(of, (double)(at - before) * LandmarkPeaks.Hop * _perSecond / AnalysisSound.Hz, here));
             }
 
             if (kept.Count == MostOfOne)

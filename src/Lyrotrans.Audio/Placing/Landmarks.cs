@@ -17,14 +17,11 @@ public sealed class Landmarks
     // Each peak has so many: the strongest after it.
     private const int PairsOfPeak = 6;
 
-    // What comes again so often says nothing of where.
-    private const int MostOfOne = 1 << 20;
+    /// <summary>Less than this is what each is known by: the first frequency, the step to the second, and the time between.</summary>
+    internal const int Keys = LandmarkPeaks.Bins << 13;
 
-    // Three days; what says more is damaged.
-    private const int MostTime = 1 << 24;
-
-    // Two sounds are not cut at the same hundredth of a second.
-    private const int Stray = 1;
+    /// <summary>Less than this is the time of each: three days.</summary>
+    internal const int MostTime = 1 << 24;
     private readonly int[] _keys;
     private readonly int[] _times;
 
@@ -92,61 +89,11 @@ public sealed class Landmarks
         }
     }
 
-    /// <summary>How many pairs lie at each distance, where another sound begins so many <see cref="LandmarkPeaks.Hop"/>s after the first of this one.</summary>
-    /// <returns>The number at each distance, the first of them −<c>Before</c>.</returns>
-    internal (int[] Votes, int Before) VotesFor(Landmarks other)
-    {
-        if (Count == 0 || other.Count == 0)
-        {
-            return ([], 0);
-        }
+    /// <summary>What each is known by, ascending; below <see cref="Keys"/>.</summary>
+    internal ReadOnlySpan<int> Key => _keys;
 
-        var before = other._times.Max();
-        var votes = new int[before + _times.Max() + 1];
-
-        // The time between two peaks is one more or less as their spectra begin.
-        for (var by = -Stray; by <= Stray; by++)
-        {
-            Vote(other, by, votes, before);
-        }
-
-        return (votes, before);
-    }
-
-    private void Vote(Landmarks other, int by, int[] votes, int before)
-    {
-        for (int i = 0, k = 0; i < _keys.Length && k < other._keys.Length;)
-        {
-            var (mine, theirs) = (_keys[i], other._keys[k] + by);
-            if (mine != theirs)
-            {
-                (i, k) = mine < theirs ? (i + 1, k) : (i, k + 1);
-                continue;
-            }
-
-            var (i2, k2) = (End(_keys, i), End(other._keys, k));
-            for (var a = i; a < i2 && (long)(i2 - i) * (k2 - k) <= MostOfOne; a++)
-            {
-                for (var b = k; b < k2; b++)
-                {
-                    votes[_times[a] - other._times[b] + before]++;
-                }
-            }
-
-            (i, k) = (i2, k2);
-        }
-    }
-
-    private static int End(int[] keys, int from)
-    {
-        var end = from + 1;
-        while (end < keys.Length && keys[end] == keys[from])
-        {
-            end++;
-        }
-
-        return end;
-    }
+    /// <summary>Of each, how many <see cref="LandmarkPeaks.Hop"/>s after the beginning it lies.</summary>
+    internal ReadOnlySpan<int> Time => _times;
 
     /// <summary>Writes them: how many, then of each its key and its time, as 32-bit little-endian numbers.</summary>
     public void Write(Stream output)
@@ -181,7 +128,7 @@ public sealed class Landmarks
         for (var i = 0; i < count; i++)
         {
             (keys[i], times[i]) = (BinaryPrimitives.ReadInt32LittleEndian(bytes.AsSpan(8 * i)), BinaryPrimitives.ReadInt32LittleEndian(bytes.AsSpan((8 * i) + 4)));
-            if (times[i] is < 0 or > MostTime || (i > 0 && keys[i] < keys[i - 1]))
+            if (keys[i] is < 0 or >= Keys || times[i] is < 0 or >= MostTime || (i > 0 && keys[i] < keys[i - 1]))
             {
                 throw new InvalidDataException("The landmarks that were kept are damaged.");
             }

@@ -14,8 +14,12 @@ public sealed class PartnerSearch(IReadOnlyList<SearchedSound> sent, double perS
     private const int Size = 2 * SoundProbe.Stretch;
     private const int Before = SoundProbe.Stretch / 2;
 
-    // What stands out by less is there by chance.
+    // Of sixteen stretches.
+    private const int Some = 4;
+
+    // What stands out by less is there by chance; a part of it stands out by less.
     private const double LeastClearness = 7;
+    private const double LeastOfSome = 5;
     private const double LeastAgreement = 0.25;
     private const double LeastCorrelation = 0.08;
 
@@ -28,6 +32,10 @@ public sealed class PartnerSearch(IReadOnlyList<SearchedSound> sent, double perS
 
     // 3 ms: nearer places are one.
     private const int Apart = 24;
+
+    // Of how like a stretch is elsewhere, where all of the sound is: what is seen of that at whole samples, and what other stretches may lack.
+    private const double Between = 0.8;
+    private const double LeastOfOne = 0.2;
 
     // Samples on each side that one between them is made of, and places between two.
     private const int Sinc = 8;
@@ -46,12 +54,16 @@ public sealed class PartnerSearch(IReadOnlyList<SearchedSound> sent, double perS
 
     private List<PartnerPlace> Near(IReadOnlyList<int> among, SoughtSound sound, double place, CancellationToken stop)
     {
-        var stretches = sound.Probe.Stretches;
-        var sought = AtOnce.Select([.. Enumerable.Range(0, (stretches.Count + 1) / 2)], p => PhaseLikeness.Sought(stretches[2 * p].Samples, (2 * p) + 1 < stretches.Count ? stretches[(2 * p) + 1].Samples : [], Size), stop);
-        var (near, plain) = ((long)Math.Round(place / Scale), new PlainLikeness([.. stretches.Select(s => s.Samples)], Size));
-        var found = AtOnce.Select(among, i => Near(i, near, stretches, sought, plain), stop);
+        var near = (long)Math.Round(place / Scale);
+        var all = SoughtNear.Of(sound.Probe.Stretches, stop);
+
+        // What would have been found by its landmarks is not likely there, so that a part of it shows whether it is looked at.
+        var some = LandmarkSearch.WouldFind(sound.Marks(1)) && all.Stretches.Count > Some ? SoughtNear.Of([.. all.Stretches.OrderByDescending(s => PhaseLikeness.Power(s.Samples)).Take(Some)], stop) : null;
+        var found = AtOnce.Select(among, i => some is null || Near(i, near, some).Exists(p => StandsOut(p, LeastOfSome)) ? Near(i, near, all).Where(p => StandsOut(p, LeastClearness)) : [], stop);
         return [.. found.SelectMany(p => p).OrderByDescending(p => p.Correlation)];
     }
+
+    private static bool StandsOut(PartnerPlace place, double clearness) => place.Correlation >= Alone || (place.Clearness >= clearness && place.Correlation >= LeastCorrelation);
 
     /// <summary>Where a sound may lie in one of them, within <see cref="Reach"/> of a place; the most alike first.</summary>
     /// <inheritdoc cref="Near(SoughtSound, double, CancellationToken)"/>
@@ -100,44 +112,38 @@ public sealed class PartnerSearch(IReadOnlyList<SearchedSound> sent, double perS
     {
         var loudest = sounds.Select(s => Loudest(s)).ToList();
         var places = new AlikeSearch(whole).Find([.. loudest.Select(l => l.Samples)], LeastAlike, stop);
-        AtOnce.Each(sounds.Count, s => found[s].AddRange(places[s].Select(p => p.Place - loudest[s].At).Select(at => new PartnerPlace(of, at * Scale, 0, Alike(whole, sounds[s], at, 0, Steps)))), stop);
+        AtOnce.Each(sounds.Count, s => found[s].AddRange(places[s].Select(p => p.Place - loudest[s].At).Select(at => new PartnerPlace(of, at * Scale, 0, Alike(whole, sounds[s], at, 0)))), stop);
     }
 
     private static (int At, float[] Samples) Loudest(SoughtSound sound) => sound.Probe.Stretches.MaxBy(s => PhaseLikeness.Power(s.Samples) * s.Samples.Length);
 
-    private List<PartnerPlace> Near(int of, long near, IReadOnlyList<(int At, float[] Samples)> stretches, IReadOnlyList<(Complex32[] First, Complex32[] Second)> sought, PlainLikeness likeness)
+    /// <summary>The place that it is most alike at as it sounds, and the one that stands out most by its phases.</summary>
+    private List<PartnerPlace> Near(int of, long near, SoughtNear sought)
     {
         using var mono = new MonoSound(sent[of].Open());
         var analysed = mono.At(AnalysisSound.Rate);
-        var blocks = stretches.Select(s => analysed.Read(near + s.At - Before, Size)).ToList();
+        var blocks = sought.Stretches.Select(s => analysed.Read(near + s.At - Before, Size)).ToList();
         var power = blocks.Average(b => PhaseLikeness.Power(b));
         if (power == 0)
         {
             return [];
         }
 
-        var plain = likeness.In(blocks, SoundProbe.Stretch);
-        var found = new List<PartnerPlace>();
-        foreach (var (at, clearness) in new[] { Clearest(plain), ByPhases(stretches, blocks, sought, power) })
+        var spectra = PlainLikeness.Spectra(blocks);
+        var plain = sought.Plain.In(blocks, spectra, SoundProbe.Stretch);
+        return [.. new[] { Clearest(plain), ByPhases(spectra, sought.Phases, power) }.Select(found =>
         {
-            var single = stretches.Zip(blocks, (s, b) => PlaceCheck.Correlation(s.Samples, b, at)).Max(c => Math.Abs(c));
-            var alike = Math.Max(Math.Abs(plain[at]), single / 2);
-            if (alike >= Alone || (clearness >= LeastClearness && alike >= LeastCorrelation))
-            {
-                found.Add(new PartnerPlace(of, (near + at - Before) * Scale, clearness, alike));
-            }
-        }
-
-        return found;
+            var single = sought.Stretches.Zip(blocks, (s, b) => PlaceCheck.Correlation(s.Samples, b, found.At)).Max(c => Math.Abs(c));
+            return new PartnerPlace(of, (near + found.At - Before) * Scale, found.Clearness, Math.Max(Math.Abs(plain[found.At]), single / 2));
+        })];
     }
 
-    private static (int At, double Clearness) ByPhases(IReadOnlyList<(int At, float[] Samples)> stretches, List<float[]> blocks, IReadOnlyList<(Complex32[] First, Complex32[] Second)> sought, double power)
+    private static (int At, double Clearness) ByPhases(List<(Complex32[] First, Complex32[] Second)> blocks, IReadOnlyList<(Complex32[] First, Complex32[] Second)> sought, double power)
     {
         var (all, best) = (new double[SoundProbe.Stretch], (At: 0, Clearness: 0.0));
         for (var pair = 0; pair < sought.Count; pair++)
         {
-            var (first, second) = (2 * pair, Math.Min((2 * pair) + 1, stretches.Count - 1));
-            var through = PhaseLikeness.Through(blocks[first], blocks[second], Size, power);
+            var through = PhaseLikeness.Through(blocks[pair], power);
             var likeness = PhaseLikeness.Of((through.First, sought[pair].First), (through.Second, sought[pair].Second));
             foreach (var values in new[] { Part(likeness, v => v.Real), Part(likeness, v => v.Imaginary) })
             {
@@ -163,22 +169,37 @@ public sealed class PartnerSearch(IReadOnlyList<SearchedSound> sent, double perS
     public bool IsElsewhere(int of, SoughtSound sound, double place, double drift, double asWell, CancellationToken stop)
     {
         var (analysed, here) = (sent[of].Analysed(stop), (long)Math.Round(place / Scale));
-        var loudest = Loudest(sound);
-        var (alike, sought) = (Alike(analysed, sound, here, drift), new PlainLikeness([loudest.Samples], Block));
+        var (mostAlike, least) = MostAlike(analysed, sound, here, drift, asWell);
+        var (alike, sought) = (Alike(analysed, sound, here, drift), new PlainLikeness([mostAlike.Samples], Block));
         const int Step = Block - SoundProbe.Stretch;
         var blocks = Enumerable.Range(0, (analysed.Samples.Length + SoundProbe.Stretch + Step - 1) / Step).Select(b => ((long)b * Step) - SoundProbe.Stretch).ToList();
         var found = AtOnce.Select(blocks, from =>
         {
             var plain = sought.In([analysed.Read(from, Block)], Step);
-            return AlikeSearch.Highest(plain.Select((v, i) => (Place: from + i - Lies(loudest.At, drift), Likeness: Math.Abs(v))).Where(p => p.Likeness >= asWell * alike && Math.Abs(p.Place - here) > Apart));
+            return AlikeSearch.Highest(plain.Select((v, i) => (Place: from + i - Lies(mostAlike.At, drift), Likeness: Math.Abs(v))).Where(p => p.Likeness >= least && Math.Abs(p.Place - here) > Apart));
         }, stop);
         return AlikeSearch.Highest(found.SelectMany(f => f)).Any(p => Alike(analysed, sound, p.Place, drift) >= asWell * alike);
     }
 
+    /// <summary>
+    /// The stretch that has the largest part in how like a sound is to what lies there, which may be a soft one beside other parts; and how like that stretch must be elsewhere, if all of it is as well.
+    /// </summary>
+    private static ((int At, float[] Samples) Stretch, double Least) MostAlike(AnalysedSound analysed, SoughtSound sound, long place, double drift, double asWell)
+    {
+        var all = sound.Probe.Stretches.Select(s =>
+        {
+            var block = analysed.Read(place + Lies(s.At, drift) - Apart, s.Samples.Length + (2 * Apart));
+            var likeness = Math.Abs(PlaceCheck.Correlation(s.Samples, block, Apart));
+            return (Stretch: s, Likeness: likeness, Share: likeness * Math.Sqrt((double)TensorPrimitives.SumOfSquares<float>(s.Samples) * TensorPrimitives.SumOfSquares<float>(block)));
+        }).ToList();
+        var most = all.MaxBy(s => s.Share);
+        return (most.Stretch, most.Share > 0 ? Between * most.Likeness * Math.Max(LeastOfOne, 1 - ((1 - asWell) * all.Sum(s => s.Share) / most.Share)) : 1);
+    }
+
     private static long Lies(int at, double drift) => (long)Math.Round(at * (1 + drift));
 
-    /// <summary>How like a sound is to another at a place, all stretches together: 0 to 1. With steps, between samples too, since what is the same seldom lies on one of the analysis.</summary>
-    private static double Alike(AnalysedSound analysed, SoughtSound sound, long place, double drift, int steps = 1)
+    /// <summary>How like a sound is to another at a place, all stretches together: 0 to 1. Between samples too, since what is the same seldom lies on one of the analysis.</summary>
+    private static double Alike(AnalysedSound analysed, SoughtSound sound, long place, double drift)
     {
         const int Near = 3;
         const int Far = Near + Sinc;
@@ -196,17 +217,17 @@ public sealed class PartnerSearch(IReadOnlyList<SearchedSound> sent, double perS
         }
 
         var best = 0.0;
-        for (var step = -Near * steps; step <= Near * steps; step++)
+        for (var step = -Near * Steps; step <= Near * Steps; step++)
         {
-            var (shift, here) = ((double)step / steps, energy[Far + (int)Math.Round((double)step / steps)]);
-            best = Math.Max(best, here > 0 && own > 0 ? Math.Abs(Between(cross, Far + shift)) / Math.Sqrt(here * own) : 0);
+            var (shift, here) = ((double)step / Steps, energy[Far + (int)Math.Round((double)step / Steps)]);
+            best = Math.Max(best, here > 0 && own > 0 ? Math.Abs(ValueAt(cross, Far + shift)) / Math.Sqrt(here * own) : 0);
         }
 
         return Math.Min(1, best);
     }
 
     /// <summary>What a likeness is between samples, by those around it.</summary>
-    private static double Between(double[] values, double at)
+    private static double ValueAt(double[] values, double at)
     {
         var sum = 0.0;
         for (var i = (int)Math.Ceiling(at - Sinc); i <= (int)Math.Floor(at + Sinc); i++)
@@ -225,5 +246,12 @@ public sealed class PartnerSearch(IReadOnlyList<SearchedSound> sent, double perS
         var power = values.Sum(v => v * v) / values.Length;
         var at = Enumerable.Range(0, values.Length).MaxBy(i => Math.Abs(values[i]));
         return (at, power > 0 ? Math.Abs(values[at]) / Math.Sqrt(power) : 0);
+    }
+
+    /// <summary>Stretches that are looked for near a place.</summary>
+    private sealed record SoughtNear(IReadOnlyList<(int At, float[] Samples)> Stretches, IReadOnlyList<(Complex32[] First, Complex32[] Second)> Phases, PlainLikeness Plain)
+    {
+        public static SoughtNear Of(IReadOnlyList<(int At, float[] Samples)> stretches, CancellationToken stop) =>
+            new(stretches, AtOnce.Select([.. Enumerable.Range(0, (stretches.Count + 1) / 2)], p => PhaseLikeness.Sought(stretches[2 * p].Samples, (2 * p) + 1 < stretches.Count ? stretches[(2 * p) + 1].Samples : [], Size), stop), new PlainLikeness([.. stretches.Select(s => s.Samples)], Size));
     }
 }

@@ -42,9 +42,12 @@ internal static class PhaseLikeness
 
     /// <summary>The spectrum of what is looked through: phases alone, but for what is next to silence. From 0 to half the size.</summary>
     /// <param name="power">The mean square of all that is looked through.</param>
-    public static (Complex32[] First, Complex32[] Second) Through(ReadOnlySpan<float> first, ReadOnlySpan<float> second, int size, double power)
+    public static (Complex32[] First, Complex32[] Second) Through(ReadOnlySpan<float> first, ReadOnlySpan<float> second, int size, double power) => Through(Spectra(first, second, size), power);
+
+    /// <summary>The same of spectra as they are, in place.</summary>
+    public static (Complex32[] First, Complex32[] Second) Through((Complex32[] First, Complex32[] Second) spectra, double power)
     {
-        var spectra = Spectra(first, second, size);
+        var size = 2 * (spectra.First.Length - 1);
         var floor = (float)(Silence * power * size) + float.Epsilon;
         Whiten(spectra.First, floor);
         Whiten(spectra.Second, floor);
@@ -75,6 +78,27 @@ internal static class PhaseLikeness
             {
                 result[(2 * half) - i] = new Complex32(a.Real + b.Imaginary, b.Real - a.Imaginary);
             }
+        }
+
+        Fourier.Inverse(result);
+        return result;
+    }
+
+    /// <summary>The likeness at each shift from 0 of all pairs together, in the real part.</summary>
+    public static Complex32[] OfAll(IEnumerable<(Complex32[] Through, Complex32[] Sought)> pairs, int size)
+    {
+        var result = new Complex32[size];
+        foreach (var (through, sought) in pairs)
+        {
+            for (var i = 0; i <= size / 2; i++)
+            {
+                result[i] += through[i] * sought[i];
+            }
+        }
+
+        for (var i = 1; i < size / 2; i++)
+        {
+            result[size - i] = result[i].Conjugate();
         }
 
         Fourier.Inverse(result);

@@ -29,26 +29,25 @@ internal sealed class PlainLikeness
     /// <summary>The correlation over all stretches together at each shift of them in their blocks, −1 to 1.</summary>
     /// <param name="blocks">One for each stretch.</param>
     /// <param name="shifts">So many are looked at, from 0; no stretch reaches over its block's end by them.</param>
-    public double[] In(IReadOnlyList<float[]> blocks, int shifts)
-    {
-        var (cross, energy) = (new double[shifts], new double[shifts]);
-        for (var s = 0; s < blocks.Count; s += 2)
-        {
-            var through = PhaseLikeness.Spectra(blocks[s], s + 1 < blocks.Count ? blocks[s + 1] : [], blocks[s].Length);
-            var values = PhaseLikeness.Of((through.First, _sought[s / 2].First), (through.Second, _sought[s / 2].Second));
-            for (var i = 0; i < shifts; i++)
-            {
-                cross[i] += ((double)values[i].Real + values[i].Imaginary) / blocks[s].Length;
-            }
-        }
+    public double[] In(IReadOnlyList<float[]> blocks, int shifts) => In(blocks, Spectra(blocks), shifts);
 
+    /// <summary>The spectra of blocks, two at once.</summary>
+    public static List<(Complex32[] First, Complex32[] Second)> Spectra(IReadOnlyList<float[]> blocks) =>
+        [.. Enumerable.Range(0, (blocks.Count + 1) / 2).Select(p => PhaseLikeness.Spectra(blocks[2 * p], (2 * p) + 1 < blocks.Count ? blocks[(2 * p) + 1] : [], blocks[0].Length))];
+
+    /// <inheritdoc cref="In(IReadOnlyList{float[]}, int)"/>
+    /// <param name="spectra">Of the blocks, as they are.</param>
+    public double[] In(IReadOnlyList<float[]> blocks, IReadOnlyList<(Complex32[] First, Complex32[] Second)> spectra, int shifts)
+    {
+        var energy = new double[shifts];
+        var cross = PhaseLikeness.OfAll(spectra.SelectMany((b, p) => new[] { (b.First, _sought[p].First), (b.Second, _sought[p].Second) }), blocks[0].Length);
         for (var s = 0; s < blocks.Count; s++)
         {
             AddEnergies(_stretches[s].Length, blocks[s], energy);
         }
 
         var least = Silence * energy.Max();
-        return [.. cross.Zip(energy, (c, e) => e > least && _energy > 0 ? Math.Clamp(c / Math.Sqrt(e * _energy), -1, 1) : 0)];
+        return [.. energy.Select((e, i) => e > least && _energy > 0 ? Math.Clamp(cross[i].Real / blocks[0].Length / Math.Sqrt(e * _energy), -1, 1) : 0)];
     }
 
     private static void AddEnergies(int length, float[] block, double[] energy)

@@ -26,6 +26,9 @@ public sealed class SoughtSound
     /// <summary>Whether it is long enough to be told at another speed: one note is like another one that runs faster.</summary>
     public bool TellsSpeeds => Probe.Length >= AtSpeeds;
 
+    /// <summary>How many samples long it is, nearly, at so many a second.</summary>
+    public double Length(double perSecond) => Probe.Length * perSecond / AnalysisSound.Hz;
+
     internal SoundProbe Probe { get; }
 
     /// <summary>Its landmarks when it runs so many times as fast as it does; 1 as it is.</summary>

@@ -73,6 +73,8 @@ public static class SoundFollower
 
         // So many are looked for by one line, the same on every machine.
         private const int Together = 4;
+        private const int Many = 8;
+        private const int HardlyAny = 2;
 
         // As far as a fine place is looked for.
         private const double Reach = 30;
@@ -100,8 +102,17 @@ public static class SoundFollower
                 Take([.. new[] { anchor.At - far, anchor.At + far }.Where(at => at >= 0 && at + Stretch <= own.Length && at + place >= 0 && at + place < into.Length)], anchor.Window.Correlation);
             }
 
-            // Near ones first: what is far off lies where those nearer to it say.
-            var all = loud.OrderBy(at => Math.Abs(at - anchor.At)).Chunk(Together).SelectMany(some => Take(some, anchor.Window.Correlation)).Where(w => w.Correlation > 0).ToList();
+            // Near ones first: what is far off lies where those nearer to it say. Where hardly any of many lies, none of it does.
+            var all = new List<FollowedWindow>();
+            foreach (var some in loud.OrderBy(at => Math.Abs(at - anchor.At)).Chunk(Together))
+            {
+                all.AddRange(Take(some, anchor.Window.Correlation).Where(w => w.Correlation > 0));
+                if (all.Count >= Many && _known.Count <= HardlyAny)
+                {
+                    return null;
+                }
+            }
+
             var (line, most) = Fitted();
             var on = all.Where(w => Math.Abs(w.Place - line.At(w.At)) <= most && w.Correlation >= LeastOfBest * anchor.Window.Correlation).ToList();
             if (on.Count == 0)

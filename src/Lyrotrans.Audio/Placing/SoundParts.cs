@@ -34,8 +34,12 @@ public sealed record SoundParts(IReadOnlyList<SoundPart> Parts, double Explained
         var scale = rate.PerSecond.ToDouble() / AnalysisSound.Hz;
         var part = (int)(Stretch / scale);
         var begins = sound.Probe.Stretches.SelectMany((s, i) => sound.IsBrief ? All(s.At, s.Samples.Length, part) : [s.At + sound.Probe.SoundingIn(i, part)]).ToList();
-        var whole = Joined(() => AtRate(sound.Sound.Open(), rate), sound.Probe.Channel, [.. begins.Select(at => (long)Math.Round(at * scale))], stop);
-        var all = AtOnce.Select(sent, open => Joined(open, null, [.. begins.Select(at => (long)Math.Round(start + (at * scale * (1 + drift))))], stop), stop);
+        var length = Length(sound, rate);
+
+        // A track sounds on after a sound's end, which says nothing of the sound.
+        List<(long At, int Count)> Cuts(Func<int, double> place) => [.. begins.Select(at => ((long)Math.Round(place(at)), (int)Math.Clamp(length - Math.Round(at * scale), 0, Stretch)))];
+        var whole = Joined(() => AtRate(sound.Sound.Open(), rate), sound.Probe.Channel, Cuts(at => at * scale), stop);
+        var all = AtOnce.Select(sent, open => Joined(open, null, Cuts(at => start + (at * scale * (1 + drift))), stop), stop);
         return Of(whole, all);
     }
 
@@ -84,17 +88,23 @@ public sealed record SoundParts(IReadOnlyList<SoundPart> Parts, double Explained
     }
 
     /// <summary>Stretches of a sound, one after the other.</summary>
-    private static float[] Joined(Func<ISampleSource> open, int? channel, IReadOnlyList<long> begins, CancellationToken stop)
+    private static float[] Joined(Func<ISampleSource> open, int? channel, List<(long At, int Count)> cuts, CancellationToken stop)
     {
         using var mono = new MonoSound(open(), channel);
-        var joined = new float[begins.Count * Stretch];
-        for (var i = 0; i < begins.Count; i++)
+        var joined = new float[cuts.Count * Stretch];
+        for (var i = 0; i < cuts.Count; i++)
         {
             stop.ThrowIfCancellationRequested();
-            mono.Read(begins[i], Stretch).CopyTo(joined.AsSpan(i * Stretch));
+            mono.Read(cuts[i].At, cuts[i].Count).CopyTo(joined.AsSpan(i * Stretch));
         }
 
         return joined;
+    }
+
+    private static long Length(SoughtSound sound, SampleRate rate)
+    {
+        using var opened = AtRate(sound.Sound.Open(), rate);
+        return opened.Length;
     }
 
     private static ISampleSource AtRate(ISampleSource source, SampleRate rate)

@@ -21,6 +21,12 @@ public sealed class Returned
     private const int Followed = 4;
     private const int FollowedAlike = 4;
 
+    // Of what would have been found by its landmarks.
+    private const int FollowedUnmarked = 2;
+
+    // A loop lies at many places; what lies beside it in a sum lies at one.
+    private const int FollowedOfOthers = 1;
+
     // Less of its energy than this is nothing that it is of.
     private const double LeastExplained = 0.1;
     private const double AsGoodAsAll = 0.98;
@@ -68,7 +74,7 @@ public sealed class Returned
         (_sent, _scale, _rate, _stop) = (SentSound.Of(sent, _memory), sent.Sent.Session.TimecodeScale, sent.Sent.Session.Rate, stop);
         _search = new PartnerSearch([.. _sent.Select(s => s.Sound)], _rate.PerSecond.ToDouble());
         var marks = kept?.AreOf(_sent) == true ? kept : SentMarks.Of(_sent, f => report(new WorkProgress(MarksTake * f, "reading what was sent")), stop);
-        _marks = new LandmarkSearch(marks.Marks, _rate.PerSecond.ToDouble());
+        _marks = new LandmarkSearch(marks.Marks, _rate.PerSecond.ToDouble(), stop);
     }
 
     /// <summary>What each file is of, in their order.</summary>
@@ -139,7 +145,7 @@ public sealed class Returned
         foreach (var ((i, sound, mistake), places) in lost.Zip(_search.Anywhere([.. lost.Select(l => l.Sound)], report, _stop)))
         {
             // At another speed much is a little alike by chance: only what is sure counts.
-            var best = Best(back[i], sound, [.. places.Likely.Take(Followed), .. places.Alike.Take(FollowedAlike)], mistake, places);
+            var best = Best(back[i], sound, [.. Likeliest(places.Likely, p => p.Of), .. places.Alike.Take(FollowedAlike)], mistake, places);
             results[i] = mistake is null || best is { IsSure: true } ? Better(results[i], best) : results[i];
         }
     }
@@ -202,15 +208,15 @@ public sealed class Returned
     private static bool IsSettled(SoughtSound sound, CameBack? known) => known is { IsSure: true } || (known is { Explained: > AsGoodAsAll } && !sound.IsBrief);
 
     /// <summary>What a file is by its landmarks, at any speed.</summary>
-    private CameBack? ByMarks(SoundFileOf file, SoughtSound sound) => ByMarks(file, sound, [null]) is var best && best is { IsSure: true } ? best
+    private CameBack? ByMarks(SoundFileOf file, SoughtSound sound) => ByMarks(file, sound, [null]) is var best && IsSettled(sound, best) ? best
         : Better(best, ByMarks(file, sound, [.. RateMistake.All.Where(m => CanBe(file, m))]));
 
     private CameBack? ByMarks(SoundFileOf file, SoughtSound sound, IReadOnlyList<RateMistake?> mistakes)
     {
         var marks = AtOnce.Select(mistakes, m => sound.Marks(m?.Factor.ToDouble() ?? 1), _stop);
-        var places = mistakes.Zip(marks).SelectMany(m => _marks.Find(m.Second, _stop).Select(p => (Mistake: m.First, Place: p))).OrderByDescending(p => p.Place.Votes).Take(Followed).ToList();
+        var places = mistakes.Zip(marks).SelectMany(m => _marks.Find(m.Second, _stop).Select(p => (Mistake: m.First, Place: p))).OrderByDescending(p => p.Place.Votes).ToList();
         CameBack? best = null;
-        foreach (var (mistake, place) in places)
+        foreach (var (mistake, place) in Likeliest(places, p => p.Place.Of))
         {
             // At another speed much is a little alike by chance: only what is sure counts.
             if ((mistake is null ? sound : Sought(file, mistake)) is { } so && Best(file, so, _search.NearIn(place.Of, so, place.Place, _stop), mistake) is { } found && (mistake is null || found.IsSure))
@@ -229,9 +235,10 @@ public sealed class Returned
     private CameBack? AtLikely(SoundFileOf file, SoughtSound sound, RateMistake? mistake)
     {
         CameBack? best = null;
+        var followed = LandmarkSearch.WouldFind(sound.Marks(1)) ? FollowedUnmarked : Followed;
         foreach (var place in Likely(file))
         {
-            if ((best = Better(best, Best(file, sound, [.. _search.Near(sound, place, _stop).Take(Followed)], mistake))) is { IsSure: true })
+            if ((best = Better(best, Best(file, sound, [.. _search.Near(sound, place, _stop).Take(followed)], mistake))) is { IsSure: true })
             {
                 break;
             }
@@ -270,18 +277,42 @@ public sealed class Returned
         return null;
     }
 
+    /// <summary>The first of them, and what is first of other tracks than these.</summary>
+    private static IEnumerable<T> Likeliest<T>(IReadOnlyList<T> places, Func<T, int> of)
+    {
+        var first = places.Take(Followed).ToList();
+        return [.. first, .. places.Skip(Followed).Where(p => first.TrueForAll(f => of(f) != of(p))).Take(FollowedOfOthers)];
+    }
+
     private CameBack? Best(SoundFileOf file, SoughtSound sound, IReadOnlyList<PartnerPlace> places, RateMistake? mistake, PartnerPlaces? all = null)
     {
         CameBack? best = null;
+        var found = new List<CameBack>();
         foreach (var place in places)
         {
-            if ((best = Better(best, (place.Correlation >= LikeItself ? ItselfAt(file, sound, place, mistake, all) : null) ?? At(file, sound, place, mistake, all))) is { IsSure: true })
+            if (((place.Correlation >= LikeItself ? ItselfAt(file, sound, place, mistake, all) : null) ?? At(file, sound, place, mistake, all)) is not { } here)
             {
-                _starts.Remove(best.Start);
-                _starts.Insert(0, best.Start);
-                _starts.RemoveRange(Math.Min(MostStarts, _starts.Count), Math.Max(0, _starts.Count - MostStarts));
+                continue;
+            }
+
+            found.Add(here);
+            if ((best = Better(best, here)) is { IsSure: true } && !sound.IsBrief)
+            {
                 break;
             }
+        }
+
+        // Where a brief sound is cut says much of how like it is, which all of its samples know better than what is left of it for analysis.
+        if (best is { IsSure: true } sure && sound.IsBrief && found.Exists(f => Math.Abs(f.Start - sure.Start) > Near && f.Explained >= sure.Explained))
+        {
+            return found.MaxBy(f => f.Explained)! with { IsSure = false };
+        }
+
+        if (best is { IsSure: true })
+        {
+            _starts.Remove(best.Start);
+            _starts.Insert(0, best.Start);
+            _starts.RemoveRange(Math.Min(MostStarts, _starts.Count), Math.Max(0, _starts.Count - MostStarts));
         }
 
         return best;
@@ -330,7 +361,8 @@ public sealed class Returned
         var told = Told(file, sound, parts, start, followed.Drift, mistake) with
         {
             Likeness = followed.Likeness,
-            IsSure = parts.Parts[0].Of == place.Of && parts.AsMuch.Count == 0 && !sound.IsSteady && IsThere(sound, place.Of, followed, start, all),
+            IsSure = parts.Parts[0].Of == place.Of && parts.AsMuch.Count == 0 && !sound.IsSteady
+                && (IsThere(sound, place.Of, followed, start, all) || parts.Parts.Skip(1).Any(p => p.Share > Alone && IsThereToo(sound, p.Of, followed, start, back))),
         };
 
         // Stretches where it is another sound make the gain of all of it smaller.
@@ -371,4 +403,10 @@ public sealed class Returned
     /// <summary>Whether a sound lies where it was followed and nowhere else in the track, and not there by chance: what is too short to tell is so only after all that was sent was looked through.</summary>
     private bool IsThere(SoughtSound sound, int of, FollowedSound followed, double start, PartnerPlaces? all) =>
         followed.IsNoChance ? !_search.IsElsewhere(of, sound, start, followed.Drift, AsWell, _stop) : all?.StandsAlone(of, start, Near, followed.Agreeing) == true;
+
+    /// <summary>Whether another part of a sum lies at the same place and nowhere else: so does all of the sum then, though its first part is a loop.</summary>
+    private bool IsThereToo(SoughtSound sound, int of, FollowedSound first, double start, double back) =>
+        SoundFollower.Follow(_sent[of].Sound, sound.Sound, -start * back, _stop) is { IsNoChance: true } other
+        && Math.Abs(other.Start - first.Start) <= 1 && Math.Abs(other.Drift - first.Drift) * sound.Length(back * _rate.PerSecond.ToDouble()) <= 1
+        && !_search.IsElsewhere(of, sound, start, first.Drift, AsWell, _stop);
 }
