@@ -1,3 +1,4 @@
+using System.Numerics.Tensors;
 using CsCheck;
 using Lyrotrans.Audio.Comparing;
 using Lyrotrans.Audio.Peaks;
@@ -117,6 +118,44 @@ public class MeasureTests
             return place is { } p && p.Shift == shift && Math.Abs(p.GainDb - gain) < 1e-9;
         },
         iter: 20);
+
+    [Fact]
+    public void All_places_at_once_say_what_one_after_the_other_says_of_tones_clicks_and_what_is_next_to_silence()
+    {
+        const int Length = 3000, Reach = 400;
+        var noise = Noise(Length + (2 * Reach), 4);
+        double[] Sound(Func<int, double> of) => [.. Enumerable.Range(0, noise.Length).Select(of)];
+        var sounds = new[]
+        {
+            noise, Sound(i => Math.Sin(i * 0.05)), Sound(i => i == 700 ? 1 : 0), Sound(i => (i < 3300 ? 1e-7 : 1) * noise[i]), Sound(i => i < Length ? 1e-9 * noise[i] : 0),
+            Sound(i => 0.5 + (1e-3 * noise[i])), Sound(i => Math.Sin(2 * Math.PI * i / 100)), Sound(i => -noise[i]),
+        };
+        foreach (var (found, of) in sounds.SelectMany(s => sounds.Select(o => (s, o))))
+        {
+            foreach (var shift in new[] { -400, -37, 0, 1, 399 })
+            {
+                var meant = of.AsSpan(Reach + shift, Length).ToArray();
+                Assert.Equal(OneByOne(meant, found, Reach), Alignment.Of(meant, found, Reach));
+            }
+        }
+
+        static Alignment? OneByOne(double[] meant, double[] found, int reach)
+        {
+            var energy = TensorPrimitives.Dot<double>(meant, meant);
+            var (best, most) = ((Alignment?)null, 0.0);
+            for (var shift = -reach; shift <= reach; shift++)
+            {
+                var other = found.AsSpan(reach + shift, meant.Length);
+                var (cross, own) = (TensorPrimitives.Dot<double>(meant, other), TensorPrimitives.Dot<double>(other, other));
+                if (cross / Math.Sqrt(energy * Math.Max(own, 1e-30)) is var match && match > most + 1e-12)
+                {
+                    (best, most) = (new Alignment(shift, 20 * Math.Log10(cross / energy)), match);
+                }
+            }
+
+            return energy >= 1e-12 && most > 0.9 ? best : null;
+        }
+    }
 
     [Fact]
     public void Silence_and_other_sound_have_no_place()

@@ -1,6 +1,6 @@
 using System.Numerics;
-using Lyrotrans.Audio.Placing;
 using Lyrotrans.Audio.Sources;
+using Lyrotrans.Audio.Transforms;
 using Lyrotrans.Core.Clicking;
 using Lyrotrans.Core.Sound;
 

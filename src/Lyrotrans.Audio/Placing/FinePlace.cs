@@ -1,4 +1,5 @@
 using System.Numerics;
+using Lyrotrans.Audio.Transforms;
 
 namespace Lyrotrans.Audio.Placing;
 

@@ -1,4 +1,5 @@
 using System.Numerics.Tensors;
+using Lyrotrans.Audio.Transforms;
 using MathNet.Numerics;
 
 namespace Lyrotrans.Audio.Placing;

@@ -1,4 +1,5 @@
 using Lyrotrans.Audio.Sources;
+using Lyrotrans.Audio.Transforms;
 using MathNet.Numerics;
 
 namespace Lyrotrans.Audio.Placing;

@@ -2,7 +2,7 @@ using System.Numerics;
 using MathNet.Numerics;
 using MathNet.Numerics.IntegralTransforms;
 
-namespace Lyrotrans.Audio.Placing;
+namespace Lyrotrans.Audio.Transforms;
 
 /// <summary>The discrete Fourier transform, in place and without scaling, on one thread and the same on every machine: the caller works on many things at once.</summary>
 internal static class Fourier
