@@ -21,8 +21,8 @@ public sealed class Returned
     private const int Followed = 4;
     private const int FollowedAlike = 4;
 
-    // Of what would have been found by its landmarks.
-    private const int FollowedUnmarked = 2;
+    // Of what would have been found by its landmarks, and at other speeds, at which only what is nearly the same is looked for.
+    private const int FollowedFew = 2;
 
     // A loop lies at many places; what lies beside it in a sum lies at one.
     private const int FollowedOfOthers = 1;
@@ -145,7 +145,7 @@ public sealed class Returned
         foreach (var ((i, sound, mistake), places) in lost.Zip(_search.Anywhere([.. lost.Select(l => l.Sound)], report, _stop)))
         {
             // At another speed much is a little alike by chance: only what is sure counts.
-            var best = Best(back[i], sound, [.. Likeliest(places.Likely, p => p.Of), .. places.Alike.Take(FollowedAlike)], mistake, places);
+            var best = Best(back[i], sound, mistake is null ? [.. Likeliest(places.Likely, p => p.Of), .. places.Alike.Take(FollowedAlike)] : [.. places.Likely.Take(FollowedFew), .. places.Alike.Take(FollowedFew)], mistake, places);
             results[i] = mistake is null || best is { IsSure: true } ? Better(results[i], best) : results[i];
         }
     }
@@ -235,7 +235,7 @@ public sealed class Returned
     private CameBack? AtLikely(SoundFileOf file, SoughtSound sound, RateMistake? mistake)
     {
         CameBack? best = null;
-        var followed = LandmarkSearch.WouldFind(sound.Marks(1)) ? FollowedUnmarked : Followed;
+        var followed = mistake is not null || LandmarkSearch.WouldFind(sound.Marks(1)) ? FollowedFew : Followed;
         foreach (var place in Likely(file))
         {
             if ((best = Better(best, Best(file, sound, [.. _search.Near(sound, place, _stop).Take(followed)], mistake))) is { IsSure: true })
