@@ -178,7 +178,9 @@ public sealed class PartnerSearch(IReadOnlyList<SearchedSound> sent, double perS
             var plain = sought.In([analysed.Read(from, Block)], Step);
             return AlikeSearch.Highest(plain.Select((v, i) => (Place: from + i - Lies(mostAlike.At, drift), Likeness: Math.Abs(v))).Where(p => p.Likeness >= least && Math.Abs(p.Place - here) > Apart));
         }, stop);
-        return AlikeSearch.Highest(found.SelectMany(f => f)).Any(p => Alike(analysed, sound, p.Place, drift) >= asWell * alike);
+
+        // Of a loop any may be the most alike by rounding, also one at which the sound would end after the track does: so each is looked at whole.
+        return found.SelectMany(f => f).Any(p => Alike(analysed, sound, p.Place, drift) >= asWell * alike);
     }
 
     /// <summary>
