@@ -21,8 +21,6 @@ public sealed class LandmarkSearch
     private const int MostOfOne = 3;
     private const int Apart = 4;
 
-    // One for each processor.
-    private static readonly int AtOnceSome = Math.Max(1, Environment.ProcessorCount);
     private readonly double _perSecond;
     private readonly IReadOnlyList<(int First, LandmarkIndex Index)> _sent;
 
@@ -32,7 +30,8 @@ public sealed class LandmarkSearch
     public LandmarkSearch(IReadOnlyList<Landmarks> sent, double perSecond, CancellationToken stop)
     {
         _perSecond = perSecond;
-        var some = sent.Select((s, i) => (Sound: s, Number: i)).Chunk(Math.Clamp((sent.Count + AtOnceSome - 1) / AtOnceSome, 1, LandmarkIndex.Most)).ToList();
+        // Some for each processor.
+        var some = sent.Select((s, i) => (Sound: s, Number: i)).Chunk(Math.Clamp((sent.Count + Environment.ProcessorCount - 1) / Environment.ProcessorCount, 1, LandmarkIndex.Most)).ToList();
         _sent = AtOnce.Select(some, s => (s[0].Number, new LandmarkIndex([.. s.Select(one => one.Sound)])), stop);
     }
 

@@ -173,14 +173,17 @@ public sealed class PartnerSearch(IReadOnlyList<SearchedSound> sent, double perS
         var (alike, sought) = (Alike(analysed, sound, here, drift), new PlainLikeness([mostAlike.Samples], Block));
         const int Step = Block - SoundProbe.Stretch;
         var blocks = Enumerable.Range(0, (analysed.Samples.Length + SoundProbe.Stretch + Step - 1) / Step).Select(b => ((long)b * Step) - SoundProbe.Stretch).ToList();
-        var found = AtOnce.Select(blocks, from =>
-        {
-            var plain = sought.In([analysed.Read(from, Block)], Step);
-            return AlikeSearch.Highest(plain.Select((v, i) => (Place: from + i - Lies(mostAlike.At, drift), Likeness: Math.Abs(v))).Where(p => p.Likeness >= least && Math.Abs(p.Place - here) > Apart));
-        }, stop);
 
-        // Of a loop any may be the most alike by rounding, also one at which the sound would end after the track does: so each is looked at whole.
-        return found.SelectMany(f => f).Any(p => Alike(analysed, sound, p.Place, drift) >= asWell * alike);
+        // Of a loop's bars any may be the most alike by rounding: those come first at which as much of the sound lies within the track.
+        var within = Within(here);
+        return AtOnce.Select(blocks, from =>
+        {
+            var places = sought.In([analysed.Read(from, Block)], Step).Select((v, i) => (Place: from + i - Lies(mostAlike.At, drift), Likeness: Math.Abs(v)))
+                .Where(p => p.Likeness >= least && Math.Abs(p.Place - here) > Apart).ToLookup(p => Within(p.Place) >= within);
+            return AlikeSearch.Highest(places[true]).Concat(AlikeSearch.Highest(places[false])).Any(p => Alike(analysed, sound, p.Place, drift) >= asWell * alike);
+        }, stop).Any(f => f);
+
+        long Within(long at) => Math.Min(analysed.Samples.Length, at + Lies(sound.Probe.Length, drift)) - Math.Max(0, at);
     }
 
     /// <summary>
